@@ -1,0 +1,27 @@
+declare const day: unique symbol;
+/** A calendar day as ISO 8601 text, such as 2026-11-24. It has no time and no zone, and sorts as text. */
+export type Day = string & { readonly [day]: true };
+
+const MS = 86_400_000;
+const number = (d: Day) => Date.UTC(Number(d.slice(0, 4)), Number(d.slice(5, 7)) - 1, Number(d.slice(8, 10))) / MS;
+const fromNumber = (n: number) => new Date(n * MS).toISOString().slice(0, 10) as Day;
+
+/** The day a text names, or null where no such day exists (2026-02-30) or it lies outside 2000 to 2099. */
+export function parseDay(text: string): Day | null {
+  if (!/^20\d\d-\d\d-\d\d$/.test(text)) return null;
+  const at = new Date(`${text}T00:00:00Z`);
+  return !Number.isNaN(at.getTime()) && at.toISOString().slice(0, 10) === text ? (text as Day) : null;
+}
+
+/** A day that the caller knows to exist; anything else is a fault. */
+export function toDay(text: string): Day {
+  const d = parseDay(text);
+  if (!d) throw new RangeError(`${text} is not a day.`);
+  return d;
+}
+
+export const addDays = (d: Day, n: number) => fromNumber(number(d) + n);
+export const daysBetween = (from: Day, to: Day) => number(to) - number(from);
+/** 1 for Monday to 7 for Sunday, as ISO 8601 counts. */
+export const weekday = (d: Day) => ((number(d) + 3) % 7) + 1;
+export const laterOf = (a: Day, b: Day) => (a > b ? a : b);

@@ -1,0 +1,65 @@
+import { type Day, laterOf } from "../calendar/day";
+import { type StockQty, stock } from "../numbers/quantity";
+
+/** Something that moves stock on a day to come: demand takes, an open order brings. */
+export interface Stir {
+  day: Day;
+  /** Below zero for demand, above zero for supply. */
+  quantity: StockQty;
+  kind: "demand" | "order" | "being written";
+  label: string;
+  href?: string;
+  /** The promised day has passed; it is expected today and may well not come. */
+  doubtful: boolean;
+}
+
+/** Stock at the end of a day: available(t) of domain §3. */
+export interface Level {
+  day: Day;
+  available: StockQty;
+}
+
+export interface Availability {
+  onHand: StockQty;
+  committed: StockQty;
+  onOrder: StockQty;
+  available: StockQty;
+}
+
+/** Overdue demand is due, and overdue promises are expected, today (domain §3). Sorted by day. */
+export function expect(stirs: readonly Stir[], today: Day): Stir[] {
+  return stirs
+    .map((s) => (s.day < today ? { ...s, day: today, doubtful: s.quantity > 0 } : s))
+    .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
+}
+
+/** On hand, committed, on order and available up to and with that day. `countOnOrder` is the company's setting. */
+export function availability(onHand: StockQty, stirs: readonly Stir[], upTo: Day, countOnOrder = true): Availability {
+  let committed = 0;
+  let onOrder = 0;
+  for (const s of stirs) {
+    if (s.day > upTo) continue;
+    if (s.quantity < 0) committed -= s.quantity;
+    else onOrder += s.quantity;
+  }
+  const available = onHand - committed + (countOnOrder ? onOrder : 0);
+  return { onHand, committed: stock(committed), onOrder: stock(onOrder), available: stock(available) };
+}
+
+/**
+ * The step line of available stock from today to the last day: one level for today and one for each day on which it
+ * changes. Between two levels it stays.
+ */
+export function project(onHand: StockQty, stirs: readonly Stir[], today: Day, last: Day, countOnOrder = true): Level[] {
+  const levels: Level[] = [{ day: today, available: onHand }];
+  for (const s of stirs) {
+    const day = laterOf(s.day, today);
+    if (day > last) break;
+    if (s.quantity > 0 && !countOnOrder) continue;
+    const top = levels[levels.length - 1]!;
+    const available = stock(top.available + s.quantity);
+    if (top.day === day) top.available = available;
+    else levels.push({ day, available });
+  }
+  return levels;
+}

@@ -1,0 +1,237 @@
+import { addDays, type Day, daysBetween } from "../calendar/day";
+import { afterLead, arrival, type Delivery, orderBy } from "../calendar/delivery";
+import { Big, roundUpToInteger } from "../numbers/decimal";
+import {
+  type Factor,
+  minus,
+  multipleUp,
+  ONE,
+  type PurchaseQty,
+  type StockQty,
+  stock,
+  toPurchase,
+  wholeUp,
+} from "../numbers/quantity";
+import { onDay, quantity, type Step, type Sum, words } from "../sums/sum";
+import { availability, type Level, project, type Stir } from "./projection";
+
+/** How much to buy once stock falls below the reorder point (domain §4). Quantities in stock units. */
+export type Policy =
+  | { kind: "top up"; level: StockQty }
+  | { kind: "fixed lot"; lot: StockQty }
+  | { kind: "larger of"; lot: StockQty }
+  | { kind: "shortfall" }
+  | { kind: "days of cover"; days: number; dailyUsage: StockQty }
+  | { kind: "to order" };
+
+export interface Reordering {
+  policy: Policy;
+  reorderPoint: StockQty;
+  /** A result above it is flagged, not cut. */
+  maximum: StockQty | null;
+  reviewDays: number;
+}
+
+/** How one supplier sells one item. */
+export interface Packing {
+  unit: string;
+  factor: Factor;
+  minimum: PurchaseQty;
+  multiple: PurchaseQty;
+  brokenPacks: boolean;
+}
+
+/** The first day on which stock falls short, and how low it gets within lead time + review days. */
+export interface Shortage {
+  day: Day;
+  lowest: Level;
+  lastDay: Day;
+}
+
+export interface Purchase {
+  wanted: StockQty;
+  buy: PurchaseQty;
+  steps: Step[];
+}
+
+export interface Timing {
+  orderBy: Day | null;
+  arrives: Day | null;
+  /** Days after the day of need on which it would arrive if ordered today; 0 where it is in time. */
+  lateBy: number;
+}
+
+export interface Reorder extends Timing {
+  neededOn: Day;
+  lowest: StockQty;
+  wanted: StockQty;
+  buy: PurchaseQty;
+  aboveMaximum: boolean;
+  sum: Sum;
+}
+
+export interface Position {
+  onHand: StockQty;
+  /** As `expect` returns them. */
+  stirs: readonly Stir[];
+  stockUnit: string;
+  store: string;
+}
+
+const pointOf = (r: Reordering) => (r.policy.kind === "to order" ? stock(0) : r.reorderPoint);
+
+/** Looks for a day below (not at) the reorder point. Null where stock lasts. */
+export function shortage(levels: readonly Level[], point: StockQty, lastDay: Day): Shortage | null {
+  let first: Day | null = null;
+  let lowest = levels[0]!;
+  for (const level of levels) {
+    if (level.day > lastDay) break;
+    if (level.available < point && first === null) first = level.day;
+    if (level.available < lowest.available) lowest = level;
+  }
+  return first === null ? null : { day: first, lowest, lastDay };
+}
+
+/** Quantity in stock units by policy, from the lowest projection A; null where the policy asks for nothing. */
+export function wantedBy(
+  policy: Policy,
+  reorderPoint: StockQty,
+  lowest: StockQty,
+): { wanted: StockQty; why: string } | null {
+  const short = minus(reorderPoint, lowest);
+  switch (policy.kind) {
+    case "top up":
+      return { wanted: minus(policy.level, lowest), why: "up to the usual level" };
+    case "fixed lot":
+      return { wanted: stock(Math.max(1, Math.ceil(short / policy.lot)) * policy.lot), why: "in whole usual lots" };
+    case "larger of":
+      return policy.lot >= short
+        ? { wanted: policy.lot, why: "usual lot is larger" }
+        : { wanted: short, why: "shortfall is larger than the usual lot" };
+    case "shortfall":
+      return { wanted: short, why: "just the shortfall" };
+    case "days of cover": {
+      const cover = roundUpToInteger(new Big(policy.dailyUsage).times(policy.days));
+      return { wanted: stock(cover - lowest), why: `${policy.days} days of cover` };
+    }
+    case "to order":
+      return lowest < 0 ? { wanted: stock(-lowest), why: "just what is lacking" } : null;
+  }
+}
+
+/** Stock units into purchase units: whole units, minimum, multiple. Each rounding that changes something is a step. */
+export function toBuy(wanted: StockQty, packing: Packing, stockUnit: string): { buy: PurchaseQty; steps: Step[] } {
+  const steps: Step[] = [];
+  let buy = toPurchase(wanted, packing.factor);
+  if (packing.factor !== ONE || packing.unit !== stockUnit) {
+    steps.push({ op: "÷", label: `${stockUnit} in one ${packing.unit}`, figure: quantity(packing.factor, stockUnit) });
+    steps.push({ op: "=", label: "in purchase units", figure: quantity(buy, packing.unit) });
+  }
+  const round = (next: PurchaseQty, label: string) => {
+    if (next !== buy) steps.push({ op: "→", label, figure: quantity(next, packing.unit) });
+    buy = next;
+  };
+  if (!packing.brokenPacks) round(wholeUp(buy), "up to whole units");
+  if (buy < packing.minimum) round(packing.minimum, "up to the least they sell");
+  round(multipleUp(buy, packing.multiple), `up to a multiple of ${packing.multiple / ONE}`);
+  return { buy, steps };
+}
+
+/** When to order for a day of need, and how late it would be if ordered today (domain §4). */
+export function timing(needed: Day, today: Day, way: Delivery): Timing {
+  const by = orderBy(needed, way);
+  const arrives = arrival(today, way);
+  const lateBy = arrives !== null && arrives > needed ? daysBetween(needed, arrives) : 0;
+  return { orderBy: by, arrives, lateBy };
+}
+
+/**
+ * How much to buy so that the projection stays at or above the reorder point, when, and why. Null where nothing is
+ * needed within lead time + review days.
+ */
+export function reorder(
+  position: Position,
+  reordering: Reordering,
+  packing: Packing,
+  way: Delivery,
+  today: Day,
+  countOnOrder = true,
+): Reorder | null {
+  const lastDay = addDays(afterLead(today, way), reordering.reviewDays);
+  const point = pointOf(reordering);
+  const short = shortage(project(position.onHand, position.stirs, today, lastDay, countOnOrder), point, lastDay);
+  if (!short) return null;
+  const lowest = short.lowest.available;
+  const by = wantedBy(reordering.policy, point, lowest);
+  if (!by || by.wanted <= 0) return null;
+  const bought = toBuy(by.wanted, packing, position.stockUnit);
+  const unit = position.stockUnit;
+  const steps: Step[] = [
+    ...availableSteps(position, short.lowest.day, countOnOrder),
+    { op: "·", label: `short of reorder point ${plain(point)}`, figure: quantity(Math.max(0, point - lowest), unit) },
+    { op: "→", label: by.why, figure: quantity(by.wanted, unit) },
+    ...bought.steps,
+  ];
+  const aboveMaximum = reordering.maximum !== null && lowest + by.wanted > reordering.maximum;
+  if (aboveMaximum) {
+    steps.push({
+      op: "·",
+      label: "goes above the most this store should hold",
+      figure: quantity(reordering.maximum!, unit),
+    });
+  }
+  return {
+    neededOn: short.day,
+    lowest,
+    wanted: by.wanted,
+    buy: bought.buy,
+    aboveMaximum,
+    ...timing(short.day, today, way),
+    sum: { title: "Why this much", steps },
+  };
+}
+
+/** On hand − committed + on order = available, line by line with the papers behind each. */
+export function availableSteps(position: Position, upTo: Day, countOnOrder = true): Step[] {
+  const unit = position.stockUnit;
+  const steps: Step[] = [{ op: "", label: `on hand, ${position.store}`, figure: quantity(position.onHand, unit) }];
+  let supply = 0;
+  for (const s of position.stirs) {
+    if (s.day > upTo) continue;
+    if (s.quantity > 0) {
+      supply++;
+      if (!countOnOrder) continue;
+    }
+    const sign = s.quantity < 0 ? "−" : "+";
+    const label = s.doubtful ? `${s.label}, overdue` : s.label;
+    steps.push({ op: sign, label, figure: quantity(Math.abs(s.quantity), unit), href: s.href });
+  }
+  if (supply === 0) steps.push({ op: "+", label: "on order", figure: quantity(0, unit) });
+  const { available } = availability(position.onHand, position.stirs, upTo, countOnOrder);
+  steps.push({ op: "=", label: "available", figure: quantity(available, unit) });
+  steps.push({ op: "·", label: "lowest on", figure: onDay(upTo) });
+  return steps;
+}
+
+/** What was asked for, turned into what can be bought. */
+export function asAsked(
+  asked: StockQty,
+  packing: Packing,
+  stockUnit: string,
+  needed: Day,
+  today: Day,
+  way: Delivery,
+  who: string,
+  href?: string,
+): Purchase & Timing & { sum: Sum } {
+  const bought = toBuy(asked, packing, stockUnit);
+  const steps: Step[] = [
+    { op: "", label: `asked for by ${who}`, figure: quantity(asked, stockUnit), href },
+    ...bought.steps,
+    { op: "·", label: "needed on", figure: onDay(needed) },
+  ];
+  if (bought.steps.length === 0) steps.push({ op: "·", label: "sold in the same unit", figure: words(packing.unit) });
+  return { wanted: asked, ...bought, ...timing(needed, today, way), sum: { title: "Why this much", steps } };
+}
+
+const plain = (q: StockQty) => (q / ONE).toLocaleString("en-GB", { maximumFractionDigits: 4 });

@@ -1,0 +1,83 @@
+/** What an order goes through (product.md). `Confirmed` and what follows a supplier's answer come with those answers. */
+export const ORDER_STATES = [
+  "Draft",
+  "In sign-off",
+  "Cleared",
+  "With supplier",
+  "Part in",
+  "All in",
+  "Cancelled",
+] as const;
+export type OrderState = (typeof ORDER_STATES)[number];
+
+export const REQUISITION_STATES = [
+  "Draft",
+  "In sign-off",
+  "Open",
+  "Part ordered",
+  "Ordered",
+  "Met",
+  "Declined",
+  "Withdrawn",
+] as const;
+export type RequisitionState = (typeof REQUISITION_STATES)[number];
+
+export type OrderMove = "edit" | "delete" | "cancel" | "submit" | "sign" | "send back" | "place" | "receive";
+
+/** What may be done to an order in each state. Who may do it is a matter of roles. */
+const MOVES: Record<OrderState, readonly OrderMove[]> = {
+  Draft: ["edit", "delete", "cancel", "submit"],
+  "In sign-off": ["sign", "send back"],
+  Cleared: ["place", "cancel"],
+  "With supplier": ["receive"],
+  "Part in": ["receive"],
+  "All in": [],
+  Cancelled: [],
+};
+
+const REFUSALS: Record<OrderMove, string> = {
+  edit: "can no longer be changed here",
+  delete: "cannot be deleted any more; it stays in the books",
+  cancel: "is already with the supplier, so it cannot be cancelled here",
+  submit: "has been submitted already",
+  sign: "is not waiting for a signature",
+  "send back": "is not waiting for a signature",
+  place: "cannot be placed",
+  receive: "is not expected on the dock",
+};
+
+/** Null where the move is open, else a sentence that says why not. */
+export function refuses(state: OrderState, move: OrderMove, name: string): string | null {
+  if (MOVES[state].includes(move)) return null;
+  if (state === "In sign-off" && (move === "edit" || move === "delete")) {
+    return `${name} is being signed off, and nobody can change it meanwhile.`;
+  }
+  return `${name} is ${state.toLowerCase()}: it ${REFUSALS[move]}.`;
+}
+
+interface Counted {
+  ordered: number;
+  received: number;
+}
+
+/** The state that counting in has brought an order to. */
+export function stateAfterReceipt(lines: readonly Counted[]): OrderState {
+  if (lines.every((l) => l.received >= l.ordered)) return "All in";
+  return lines.some((l) => l.received > 0) ? "Part in" : "With supplier";
+}
+
+interface Asked {
+  /** Dropped lines no longer count for what is left to do. */
+  dropped: boolean;
+  ordered: boolean;
+  met: boolean;
+}
+
+/** The state of a requisition once it is open, from what became of its lines. */
+export function stateOfRequisition(lines: readonly Asked[]): RequisitionState {
+  const live = lines.filter((l) => !l.dropped);
+  if (live.length === 0) return "Declined";
+  if (live.every((l) => l.met)) return "Met";
+  if (live.every((l) => l.ordered || l.met)) return "Ordered";
+  return live.some((l) => l.ordered || l.met) ? "Part ordered" : "Open";
+}

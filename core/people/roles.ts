@@ -1,0 +1,49 @@
+export const ROLES = [
+  "requester",
+  "buyer",
+  "purchasing lead",
+  "approver",
+  "dock hand",
+  "accounts",
+  "administrator",
+  "auditor",
+] as const;
+export type Role = (typeof ROLES)[number];
+
+/** What the product lets a role do or see. The server asks this for each loader and action. */
+const MAY = {
+  ask: ["requester", "buyer", "purchasing lead"],
+  "see all requisitions": ["buyer", "purchasing lead", "auditor", "administrator"],
+  plan: ["buyer", "purchasing lead"],
+  "see needs": ["buyer", "purchasing lead", "auditor"],
+  "write orders": ["buyer", "purchasing lead"],
+  "see orders": ["buyer", "purchasing lead", "approver", "accounts", "auditor"],
+  "see prices": ["buyer", "purchasing lead", "approver", "accounts", "auditor", "administrator"],
+  sign: ["approver"],
+  "see sign-offs": ["approver", "buyer", "purchasing lead", "auditor"],
+  place: ["buyer", "purchasing lead"],
+  "count in": ["dock hand"],
+  "see dock": ["dock hand", "buyer", "purchasing lead", "auditor"],
+  "see items": [
+    "requester",
+    "buyer",
+    "purchasing lead",
+    "approver",
+    "dock hand",
+    "accounts",
+    "administrator",
+    "auditor",
+  ],
+  "see suppliers": ["buyer", "purchasing lead", "approver", "accounts", "administrator", "auditor"],
+  "see outbox": ["buyer", "purchasing lead", "administrator", "auditor"],
+  "load files": ["administrator"],
+  "save files": ["administrator", "auditor"],
+  "keep people": ["administrator"],
+  "keep settings": ["administrator"],
+  "see the trail": ["administrator", "auditor"],
+} as const satisfies Record<string, readonly Role[]>;
+
+export type Act = keyof typeof MAY;
+
+export const may = (roles: readonly Role[], act: Act): boolean =>
+  (MAY[act] as readonly Role[]).some((r) => roles.includes(r));

@@ -1,0 +1,81 @@
+import type { Day } from "../calendar/day";
+import type { BasisPoints, UnitPrice } from "../numbers/money";
+import { type PurchaseQty, quantityText } from "../numbers/quantity";
+import { onDay, percent, price, type Step, type Sum, words } from "../sums/sum";
+
+export interface PriceBreak {
+  from: PurchaseQty;
+  price: UnitPrice;
+  validFrom: Day | null;
+  validTo: Day | null;
+}
+
+/** Where a price came from; kept with the order line together with its paper (domain §5). */
+export type PriceSource =
+  | { kind: "price list"; from: PurchaseQty }
+  | { kind: "last paid"; order: string; day: Day }
+  | { kind: "reference cost" }
+  | { kind: "typed" };
+
+export interface Priced {
+  price: UnitPrice;
+  source: PriceSource;
+  /** A price nobody agreed to: the buyer should look at it. */
+  warning: boolean;
+}
+
+export interface PriceRecords {
+  breaks: readonly PriceBreak[];
+  lastPaid: { price: UnitPrice; order: string; day: Day } | null;
+  /** Reference cost per purchase unit, in the order's currency. */
+  reference: UnitPrice | null;
+}
+
+/** The break in force for a quantity: the one with the highest start at or below it. */
+export function breakFor(breaks: readonly PriceBreak[], quantity: PurchaseQty, day: Day): PriceBreak | null {
+  let best: PriceBreak | null = null;
+  for (const b of breaks) {
+    if (b.from > quantity || (b.validFrom && day < b.validFrom) || (b.validTo && day > b.validTo)) continue;
+    if (!best || b.from > best.from) best = b;
+  }
+  return best;
+}
+
+/**
+ * The first price that applies on that day. The quantity is that of all lines of the item on the same order, because a
+ * break counts them together. Null where a price must be typed.
+ */
+export function priceFor(records: PriceRecords, quantity: PurchaseQty, day: Day): Priced | null {
+  const listed = breakFor(records.breaks, quantity, day);
+  if (listed) return { price: listed.price, source: { kind: "price list", from: listed.from }, warning: false };
+  if (records.lastPaid) {
+    const { order, day: paidOn } = records.lastPaid;
+    return { price: records.lastPaid.price, source: { kind: "last paid", order, day: paidOn }, warning: false };
+  }
+  if (records.reference !== null)
+    return { price: records.reference, source: { kind: "reference cost" }, warning: true };
+  return null;
+}
+
+/** The source of a price in a person's words. */
+export function sourceWords(source: PriceSource): string {
+  switch (source.kind) {
+    case "price list":
+      return `price list, from ${quantityText(source.from)}`;
+    case "last paid":
+      return `last paid on ${source.order}`;
+    case "reference cost":
+      return "reference cost, not agreed with them";
+    case "typed":
+      return "typed by the buyer";
+  }
+}
+
+export function priceSum(priced: Priced, standing: BasisPoints, line: BasisPoints, currency: string, per: string): Sum {
+  const steps: Step[] = [{ op: "", label: sourceWords(priced.source), figure: price(priced.price, currency, per) }];
+  if (priced.source.kind === "last paid") steps.push({ op: "·", label: "paid on", figure: onDay(priced.source.day) });
+  if (priced.warning) steps.push({ op: "·", label: "ask before placing", figure: words("a warning") });
+  if (standing) steps.push({ op: "−", label: "standing discount", figure: percent(standing) });
+  if (line) steps.push({ op: "−", label: "line discount", figure: percent(line) });
+  return { title: "Why this price", steps };
+}

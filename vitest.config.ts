@@ -1,0 +1,19 @@
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: "unit", include: ["{core,server,exchange,app,demo}/**/*.test.{ts,tsx}"], testTimeout: 20_000 } },
+      {
+        test: {
+          name: "browser",
+          include: ["tests/**/*.test.ts"],
+          globalSetup: "tests/start.ts",
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+});
