@@ -24,7 +24,10 @@ module.exports = {
     {
       name: "no-orphans",
       severity: "error",
-      from: { orphan: true, pathNot: "(\\.test\\.tsx?$|\\.d\\.ts$|config|^tests/|^bench/|^demo/|^bin/|^\\.|routes\\.ts$|entry\\.)" },
+      from: {
+        orphan: true,
+        pathNot: "(\\.test\\.tsx?$|\\.d\\.ts$|config|^tests/|^bench/|^demo/|^bin/|^\\.|routes\\.ts$|entry\\.)",
+      },
       to: {},
     },
   ],
@@ -32,7 +35,10 @@ module.exports = {
     doNotFollow: { path: "node_modules" },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: "tsconfig.json" },
-    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] },
+    enhancedResolveOptions: {
+      exportsFields: ["exports"],
+      conditionNames: ["import", "require", "node", "default", "types"],
+    },
     exclude: { path: "(\\.react-router|^build/)" },
   },
 };

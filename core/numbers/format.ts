@@ -1,0 +1,72 @@
+import type { Day } from "../calendar/day";
+import { decimalText } from "./decimal";
+import { exponent } from "./money";
+
+/** Writes exact figures the way a locale does: grouping, decimal mark, a true minus. */
+
+const formats = new Map<string, Intl.NumberFormat>();
+function numberFormat(locale: string, least: number, most: number): Intl.NumberFormat {
+  const key = `${locale}/${least}/${most}`;
+  let f = formats.get(key);
+  if (!f)
+    formats.set(
+      key,
+      (f = new Intl.NumberFormat(locale, { minimumFractionDigits: least, maximumFractionDigits: most })),
+    );
+  return f;
+}
+
+/** The platform reads decimal text exactly, so no figure passes through binary floating point here. */
+const write = (locale: string, text: string, least: number, most: number) =>
+  numberFormat(locale, least, most)
+    .format(text as unknown as number)
+    .replace("-", "−");
+
+export const showQuantity = (tenThousandths: number, locale = "en-GB") =>
+  write(locale, decimalText(tenThousandths, 4), 0, 4);
+
+export function showMoney(minor: number, currency: string, locale = "en-GB"): string {
+  const digits = exponent(currency);
+  return write(locale, decimalText(minor, digits), digits, digits);
+}
+
+export function showPrice(millionths: number, currency: string, locale = "en-GB"): string {
+  return write(locale, decimalText(millionths, 6), Math.max(2, exponent(currency)), 6);
+}
+
+export const showPercent = (basisPoints: number, locale = "en-GB") =>
+  `${write(locale, decimalText(basisPoints, 2), 0, 2)} %`;
+
+const SIGNS: Record<string, string> = { EUR: "€", GBP: "£", USD: "$", JPY: "¥" };
+/** A sign people know, else the ISO code with a space. */
+export const currencySign = (currency: string) => SIGNS[currency] ?? `${currency} `;
+export const showAmount = (minor: number, currency: string, locale = "en-GB") =>
+  minor < 0
+    ? `−${currencySign(currency)}${showMoney(-minor, currency, locale)}`
+    : currencySign(currency) + showMoney(minor, currency, locale);
+
+const days = new Map<string, Intl.DateTimeFormat>();
+/** "Fri 4 Dec", with the year where it is another one than `today`'s. */
+export function showDay(day: Day | string, today: Day | string, locale = "en-GB", weekday = true): string {
+  const year = day.slice(0, 4) !== today.slice(0, 4);
+  const key = `${locale}/${year}/${weekday}`;
+  let f = days.get(key);
+  if (!f) {
+    f = new Intl.DateTimeFormat(locale, {
+      weekday: weekday ? "short" : undefined,
+      day: "numeric",
+      month: "short",
+      year: year ? "numeric" : undefined,
+      timeZone: "UTC",
+    });
+    days.set(key, f);
+  }
+  return f
+    .format(new Date(`${day.slice(0, 10)}T00:00:00Z`))
+    .replace(",", "")
+    .replace("Sept", "Sep");
+}
+
+/** "24 Nov 14:05", in UTC as it is kept. */
+export const showMoment = (moment: string, today: Day | string, locale = "en-GB") =>
+  `${showDay(moment, today, locale, false)} ${moment.slice(11, 16)}`;

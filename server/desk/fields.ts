@@ -1,0 +1,59 @@
+import { z } from "zod";
+import { type Day, parseDay } from "../../core/calendar/day";
+import { parseDecimal } from "../../core/numbers/decimal";
+import { parsePrice, type UnitPrice } from "../../core/numbers/money";
+import { parseQuantity } from "../../core/numbers/quantity";
+
+/** Fields that many forms share. Each refuses with a sentence a person can act on. */
+
+export const Id = z.coerce
+  .number("This is not one of ours.")
+  .int("This is not one of ours.")
+  .positive("This is not one of ours.");
+export const Version = z.coerce.number("The page is out of date. Load it again.").int().nonnegative();
+
+/** Trimmed text without control characters, up to a length. */
+export const text = (most: number, least = 0, missing = "Please fill this in.") =>
+  z
+    .string(missing)
+    .max(most * 2, `At most ${most} characters.`)
+    .transform((s) => s.replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, "").trim())
+    .pipe(z.string().min(least, missing).max(most, `At most ${most} characters.`));
+
+const typed = <T>(read: (s: string) => { ok: true; value: T } | { ok: false; says: string }) =>
+  z
+    .string("A number is missing.")
+    .max(60, "This number is too long.")
+    .transform((s, ctx): T => {
+      const parsed = read(s);
+      if (parsed.ok) return parsed.value;
+      ctx.addIssue({ code: "custom", message: parsed.says });
+      return z.NEVER;
+    });
+
+export const Quantity = typed((s) => parseQuantity(s));
+export const QuantityOrNone = typed((s) => (s.trim() === "" ? { ok: true as const, value: null } : parseQuantity(s)));
+export const CountedQuantity = typed((s) =>
+  s.trim() === "" ? { ok: true as const, value: 0 } : parseQuantity(s, ".", "zero allowed"),
+);
+export const PriceOrNone = typed((s): { ok: true; value: UnitPrice | null } | { ok: false; says: string } =>
+  s.trim() === "" ? { ok: true, value: null } : (parsePrice(s) as { ok: true; value: UnitPrice }),
+);
+
+/** A percentage from 0 to 100 with two places, as hundredths of a percent. */
+export const Percent = typed((s) => {
+  if (s.trim() === "") return { ok: true as const, value: 0 };
+  const parsed = parseDecimal(s.replace("%", ""), 2);
+  if (parsed.ok && (parsed.value < 0 || parsed.value > 10_000))
+    return { ok: false as const, says: "Between 0 and 100 percent." };
+  return parsed;
+});
+
+/** A day that exists. */
+export const DayField = z.string("A date is missing.").transform((s, ctx): Day => {
+  const day = parseDay(s.trim());
+  if (day) return day;
+  ctx.addIssue({ code: "custom", message: s.trim() ? "There is no such date." : "A date is missing." });
+  return z.NEVER;
+});
+export const DayOrNone = z.union([z.literal("").transform(() => null), DayField]);

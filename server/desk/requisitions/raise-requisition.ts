@@ -1,0 +1,172 @@
+import { z } from "zod";
+import type { Day } from "../../../core/calendar/day";
+import { parseMoney } from "../../../core/numbers/money";
+import { signaturesFor } from "../../../core/signoff/ladder";
+import { type Db, sql } from "../../db/open";
+import { nextNumber } from "../../db/series";
+import { theCompany } from "../../read/company";
+import { type RequisitionHead, readRequisition, readRequisitionHead } from "../../read/requisitions/requisition";
+import { readLadder } from "../../read/signoff";
+import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
+import { DayOrNone, Id, QuantityOrNone, text, Version } from "../fields";
+import { askForSignatures } from "../signoff/ask-for-signatures";
+
+/** Starts an empty draft for the asker's own store. */
+export function startRequisition(desk: Desk): Done<{ requisition: number }> {
+  return once(desk, "ask", (tx) => {
+    const store = desk.person.store ?? sql<{ id: number }>(tx.db, "SELECT id FROM store ORDER BY id LIMIT 1").get()?.id;
+    if (!store) return refuse("", "There is no store to deliver to yet. An administrator adds one under Settings.");
+    const id = Number(
+      sql(tx.db, "INSERT INTO requisition (asker, store, state, started) VALUES (?, ?, 'Draft', ?)").run(
+        desk.person.id,
+        store,
+        desk.now,
+      ).lastInsertRowid,
+    );
+    tx.record("requisition.started", `requisition ${id}`, {});
+    return done({ requisition: id });
+  });
+}
+
+const Line = z.object({
+  item: z.union([z.literal("").transform(() => null), Id]),
+  words: text(200),
+  quantity: QuantityOrNone,
+  estimate: text(30),
+});
+export const SaveRequisition = z.object({
+  requisition: Id,
+  version: Version,
+  store: Id,
+  neededBy: DayOrNone,
+  reason: text(500),
+  lines: z.array(Line).max(200, "At most 200 lines on one requisition."),
+});
+
+/** Keeps a draft as it was typed; half-filled lines are kept too and only questioned when it is submitted. */
+export function saveRequisition(desk: Desk, raw: unknown): Done<{ version: number }> {
+  const input = checked(SaveRequisition, raw);
+  if (!input.ok) return input;
+  const { requisition, version, store, neededBy, reason, lines } = input.value;
+  return once(desk, "ask", (tx) => {
+    const draft = ownDraft(tx.db, desk, requisition, version);
+    if (!draft.ok) return draft;
+    if (!sql(tx.db, "SELECT 1 FROM store WHERE id = ?").get(store)) return refuse("store", "There is no such store.");
+    const { currency } = theCompany(tx.db);
+    const problems: Problem[] = [];
+    const rows = lines.map((l, i) => {
+      if (l.item !== null && !sql(tx.db, "SELECT 1 FROM item WHERE id = ? AND active = 1").get(l.item)) {
+        problems.push({ field: `lines.${i}.item`, says: "There is no such item." });
+      }
+      const estimate = l.estimate === "" ? { ok: true as const, value: null } : parseMoney(l.estimate, currency);
+      if (!estimate.ok) problems.push({ field: `lines.${i}.estimate`, says: estimate.says });
+      return { ...l, estimate: estimate.ok ? estimate.value : null };
+    });
+    if (problems.length) return refuseAll(problems);
+    sql(tx.db, "DELETE FROM requisition_line WHERE requisition = ?").run(requisition);
+    const add = sql(
+      tx.db,
+      "INSERT INTO requisition_line (requisition, position, item, words, quantity, estimate) VALUES (?, ?, ?, ?, ?, ?)",
+    );
+    rows.forEach((l, i) => {
+      add.run(requisition, i + 1, l.item, l.words, l.quantity, l.estimate);
+    });
+    sql(tx.db, "UPDATE requisition SET store = ?, needed_by = ?, reason = ?, version = version + 1 WHERE id = ?").run(
+      store,
+      neededBy,
+      reason,
+      requisition,
+    );
+    tx.record("requisition.saved", `requisition ${requisition}`, { store, neededBy, reason, lines: rows });
+    return done({ version: version + 1 });
+  });
+}
+
+const Draft = z.object({ requisition: Id, version: Version });
+
+/** Hands the draft in: numbered, then to Sign-off if it costs that much, else straight to the buyer's pool. */
+export function submitRequisition(
+  desk: Desk,
+  raw: unknown,
+): Done<{ requisition: number; number: string; waitsFor: string | null }> {
+  const input = checked(Draft, raw);
+  if (!input.ok) return input;
+  const { requisition, version } = input.value;
+  return once(desk, "ask", (tx) => {
+    const draft = ownDraft(tx.db, desk, requisition, version);
+    if (!draft.ok) return draft;
+    const sheet = readRequisition(tx.db, requisition)!;
+    const problems = missing(sheet, desk.day);
+    if (problems.length) return refuseAll(problems);
+    const { currency } = theCompany(tx.db);
+    const needed = signaturesFor(readLadder(tx.db, "requisition"), sheet.about, currency, desk.person.id);
+    if (!needed.ok) return refuse("", needed.says);
+    const number = draft.value.number ?? nextNumber(tx.db, "requisition", desk.day);
+    const waitsFor = askForSignatures(
+      tx,
+      desk,
+      { paper: "requisition", id: requisition, name: `Requisition ${number}` },
+      sheet.about,
+      needed.rungs,
+    );
+    sql(
+      tx.db,
+      "UPDATE requisition SET number = ?, state = ?, submitted = ?, sent_back = NULL, version = version + 1 WHERE id = ?",
+    ).run(number, waitsFor ? "In sign-off" : "Open", desk.now, requisition);
+    tx.record("requisition.submitted", `requisition ${requisition}`, { number, about: sheet.about, waitsFor });
+    return done({ requisition, number, waitsFor });
+  });
+}
+
+/** Throws a draft away; once it had a number it is kept as withdrawn instead. */
+export function dropRequisition(desk: Desk, raw: unknown): Done<{ kept: boolean }> {
+  const input = checked(Draft, raw);
+  if (!input.ok) return input;
+  const { requisition, version } = input.value;
+  return once(desk, "ask", (tx) => {
+    const draft = ownDraft(tx.db, desk, requisition, version);
+    if (!draft.ok) return draft;
+    const kept = draft.value.number !== null;
+    if (kept)
+      sql(tx.db, "UPDATE requisition SET state = 'Withdrawn', version = version + 1 WHERE id = ?").run(requisition);
+    else sql(tx.db, "DELETE FROM requisition WHERE id = ?").run(requisition);
+    tx.record(kept ? "requisition.withdrawn" : "requisition.deleted", `requisition ${requisition}`, draft.value);
+    return done({ kept });
+  });
+}
+
+function missing(
+  {
+    head,
+    lines,
+  }: {
+    head: RequisitionHead;
+    lines: { item: number | null; words: string; quantity: number | null; estimate: number | null }[];
+  },
+  today: Day,
+): Problem[] {
+  const problems: Problem[] = [];
+  if (!head.neededBy) problems.push({ field: "neededBy", says: "Say by when it is needed." });
+  else if (head.neededBy < today) problems.push({ field: "neededBy", says: "This day has passed." });
+  if (head.reason.length < 3)
+    problems.push({ field: "reason", says: "Say what it is for: the buyer and whoever signs will ask." });
+  if (lines.length === 0) problems.push({ field: "lines", says: "Add at least one line." });
+  lines.forEach((l, i) => {
+    if (l.item === null && l.words === "")
+      problems.push({ field: `lines.${i}.item`, says: "Find an item, or describe the service." });
+    if (l.quantity === null) problems.push({ field: `lines.${i}.quantity`, says: "How many?" });
+    if (l.item === null && l.words !== "" && l.estimate === null) {
+      problems.push({ field: `lines.${i}.estimate`, says: "About how much? It decides who signs." });
+    }
+  });
+  return problems;
+}
+
+/** The asker's own draft in the version that they saw, or why not. */
+function ownDraft(db: Db, desk: Desk, id: number, version: number): Done<RequisitionHead> {
+  const head = readRequisitionHead(db, id);
+  if (!head || head.asker !== desk.person.id) return refuse("", "This requisition is not yours, or is gone.");
+  if (head.state !== "Draft") return refuse("", `${head.name} was submitted and can no longer be changed here.`);
+  if (head.version !== version) return stale("This requisition was saved in another window meanwhile.");
+  return done(head);
+}

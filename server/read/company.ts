@@ -1,0 +1,56 @@
+import type { Day } from "../../core/calendar/day";
+import { type Db, sql } from "../db/open";
+
+export interface Company {
+  name: string;
+  address: string;
+  taxNumber: string;
+  mail: string;
+  currency: string;
+  locale: string;
+  /** Standard tax, for lines without an item. */
+  taxRate: number;
+  countOnOrder: boolean;
+}
+
+/** The one company of this installation; null before the first run. */
+export function readCompany(db: Db): Company | null {
+  const row = sql<{
+    name: string;
+    address: string;
+    tax_number: string;
+    mail: string;
+    currency: string;
+    locale: string;
+    tax_rate: number;
+    count_on_order: number;
+  }>(db, "SELECT name, address, tax_number, mail, currency, locale, tax_rate, count_on_order FROM company").get();
+  return row
+    ? {
+        name: row.name,
+        address: row.address,
+        taxNumber: row.tax_number,
+        mail: row.mail,
+        currency: row.currency,
+        locale: row.locale,
+        taxRate: row.tax_rate,
+        countOnOrder: row.count_on_order === 1,
+      }
+    : null;
+}
+
+export function theCompany(db: Db): Company {
+  const company = readCompany(db);
+  if (!company) throw new Error("No company has been set up.");
+  return company;
+}
+
+/** Home currency for one unit of a currency on a day, in millionths; null where no rate is known by then. */
+export function rateOn(db: Db, currency: string, home: string, day: Day): number | null {
+  if (currency === home) return 1_000_000;
+  const row = sql<{ rate: number }>(
+    db,
+    "SELECT rate FROM rate WHERE currency = ? AND day <= ? ORDER BY day DESC LIMIT 1",
+  ).get(currency, day);
+  return row?.rate ?? null;
+}

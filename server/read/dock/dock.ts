@@ -1,0 +1,137 @@
+import { addDays, type Day } from "../../../core/calendar/day";
+import { type Db, sql } from "../../db/open";
+
+/** One order that should bring goods to a store. Nothing here is a price. */
+export interface Load {
+  order: number;
+  number: string;
+  supplierName: string;
+  storeName: string;
+  store: number;
+  due: Day;
+  linesLeft: number;
+  /** "8 drum" where one unit is left to come, else null. */
+  what: string;
+  partIn: boolean;
+}
+
+/** What should come to a store (or to all), overdue first, up to three weeks ahead. */
+export function readComingIn(db: Db, store: number | null, today: Day): Load[] {
+  const rows = sql<Omit<Load, "what" | "partIn"> & { state: string; units: number; unit: string; left: number }>(
+    db,
+    `SELECT o.id AS "order", o.number, s.name AS supplierName, t.name AS storeName, o.store, o.state,
+            min(coalesce(l.promised, l.required)) AS due, count(*) AS linesLeft, count(DISTINCT l.unit) AS units, min(u.name) AS unit,
+            sum(l.quantity - l.received) AS left
+     FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id AND l.open = 1
+     JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN unit u ON u.code = l.unit
+     WHERE o.state IN ('With supplier', 'Part in') AND (? IS NULL OR o.store = ?)
+     GROUP BY o.id HAVING due <= ? ORDER BY due, o.id`,
+  ).all(store, store, addDays(today, 21));
+  return rows.map(({ state, units, unit, left, ...r }) => ({
+    ...r,
+    partIn: state === "Part in",
+    what:
+      units === 1 && r.linesLeft === 1
+        ? `${left / 10_000} ${unit}`
+        : r.linesLeft === 1
+          ? "1 line"
+          : `${r.linesLeft} lines`,
+  }));
+}
+
+export interface CountLine {
+  line: number;
+  position: number;
+  item: number | null;
+  code: string | null;
+  name: string;
+  theirCode: string;
+  gtin: string | null;
+  unit: string;
+  stockUnit: string | null;
+  factor: number;
+  ordered: number;
+  received: number;
+  due: Day;
+  bin: string;
+}
+
+export interface CountSheet {
+  order: number;
+  number: string;
+  supplierName: string;
+  store: number;
+  storeName: string;
+  state: string;
+  version: number;
+  lines: CountLine[];
+  receipts: { id: number; number: string; day: Day; person: string; note: string; lines: number }[];
+}
+
+/** The count sheet of a placed order; null where there is none, or it is not placed. It holds no price. */
+export function readCountSheet(db: Db, order: number): CountSheet | null {
+  const head = sql<Omit<CountSheet, "lines" | "receipts">>(
+    db,
+    `SELECT o.id AS "order", o.number, s.name AS supplierName, o.store, t.name AS storeName, o.state, o.version
+     FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store
+     WHERE o.id = ? AND o.state IN ('With supplier', 'Part in', 'All in')`,
+  ).get(order);
+  if (!head) return null;
+  const lines = sql<CountLine>(
+    db,
+    `SELECT l.id AS line, l.position, l.item, i.code, coalesce(i.name, l.words) AS name, l.their_code AS theirCode, i.gtin, u.name AS unit,
+            su.name AS stockUnit, l.factor, l.quantity AS ordered, l.received, coalesce(l.promised, l.required) AS due, coalesce(p.bin, '') AS bin
+     FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item LEFT JOIN unit su ON su.code = i.unit
+     LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
+     WHERE l.purchase_order = ? ORDER BY l.position`,
+  ).all(order);
+  const receipts = sql<CountSheet["receipts"][number]>(
+    db,
+    `SELECT r.id, r.number, r.day, p.name AS person, r.delivery_note AS note, (SELECT count(*) FROM receipt_line x WHERE x.receipt = r.id) AS lines
+     FROM receipt r JOIN person p ON p.id = r.person WHERE r.purchase_order = ? ORDER BY r.id`,
+  ).all(order);
+  return { ...head, lines, receipts };
+}
+
+export interface ReceiptSheet {
+  id: number;
+  number: string;
+  day: Day;
+  at: string;
+  note: string;
+  person: string;
+  order: number;
+  orderNumber: string;
+  supplierName: string;
+  storeName: string;
+  lines: {
+    code: string | null;
+    name: string;
+    quantity: number;
+    unit: string;
+    stockQuantity: number;
+    stockUnit: string | null;
+    bin: string;
+    onHand: number | null;
+  }[];
+}
+
+/** A receipt as it was counted. It holds no price. */
+export function readReceipt(db: Db, id: number): ReceiptSheet | null {
+  const head = sql<Omit<ReceiptSheet, "lines">>(
+    db,
+    `SELECT r.id, r.number, r.day, r.at, r.delivery_note AS note, p.name AS person, o.id AS "order", o.number AS orderNumber, s.name AS supplierName, t.name AS storeName
+     FROM receipt r JOIN person p ON p.id = r.person JOIN purchase_order o ON o.id = r.purchase_order JOIN supplier s ON s.id = o.supplier
+     JOIN store t ON t.id = r.store WHERE r.id = ?`,
+  ).get(id);
+  if (!head) return null;
+  const lines = sql<ReceiptSheet["lines"][number]>(
+    db,
+    `SELECT i.code, coalesce(i.name, l.words) AS name, x.quantity, u.name AS unit, x.stock_quantity AS stockQuantity, su.name AS stockUnit,
+            coalesce(p.bin, '') AS bin, p.on_hand AS onHand
+     FROM receipt_line x JOIN order_line l ON l.id = x.order_line JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
+     LEFT JOIN unit su ON su.code = i.unit LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
+     WHERE x.receipt = ? ORDER BY x.id`,
+  ).all(id);
+  return { ...head, lines };
+}

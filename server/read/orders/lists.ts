@@ -1,0 +1,59 @@
+import type { Day } from "../../../core/calendar/day";
+import type { OrderState } from "../../../core/orders/state";
+import { type Db, sql } from "../../db/open";
+import { orderName } from "./order";
+
+export interface OrderRow {
+  id: number;
+  number: string | null;
+  name: string;
+  state: OrderState;
+  supplierName: string;
+  storeName: string;
+  writerName: string;
+  currency: string;
+  net: number;
+  homeNet: number;
+  required: Day;
+  written: string;
+  placed: string | null;
+  sentBack: string | null;
+  lines: number;
+  linesIn: number;
+  /** Lines still open whose day has passed. */
+  linesLate: number;
+  /** The next day on which something should come. */
+  nextDue: Day | null;
+}
+
+const ROWS = `
+  SELECT o.id, o.number, o.state, s.name AS supplierName, t.name AS storeName, w.name AS writerName, o.currency, o.net, o.home_net AS homeNet,
+         o.required, o.written, o.placed, o.sent_back AS sentBack, l.lines, l.linesIn, l.linesLate, l.nextDue
+  FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer
+  JOIN (SELECT purchase_order, count(*) AS lines, sum(open = 0) AS linesIn,
+               sum(open = 1 AND coalesce(promised, required) < @today) AS linesLate,
+               min(CASE WHEN open = 1 THEN coalesce(promised, required) END) AS nextDue
+        FROM order_line WHERE purchase_order IN (SELECT id FROM purchase_order WHERE state IN (STATES)) GROUP BY purchase_order) l ON l.purchase_order = o.id
+  WHERE o.state IN (STATES) ORDER BY o.id DESC`;
+
+const named = (rows: Omit<OrderRow, "name">[]): OrderRow[] =>
+  rows.map((r) => ({ ...r, name: orderName(r.id, r.number) }));
+const states = (...list: OrderState[]) => list.map((s) => `'${s}'`).join(", ");
+
+const WRITING = ROWS.replaceAll("STATES", states("Draft"));
+const WITH_SUPPLIERS = ROWS.replaceAll("STATES", states("Cleared", "With supplier", "Part in"));
+
+/** Orders being written: the Bench. */
+export const readDrafts = (db: Db, today: Day) => named(sql<Omit<OrderRow, "name">>(db, WRITING).all({ today }));
+
+/** Orders cleared to be placed and all after, until all is in. */
+export const readWithSuppliers = (db: Db, today: Day) =>
+  named(sql<Omit<OrderRow, "name">>(db, WITH_SUPPLIERS).all({ today }));
+
+/** May this person see the order because it serves what they asked for? */
+export const servesAsker = (db: Db, order: number, person: number) =>
+  sql(
+    db,
+    `SELECT 1 FROM order_line l JOIN need_tie t ON t.order_line = l.id JOIN requisition_line q ON q.id = t.requisition_line
+     JOIN requisition r ON r.id = q.requisition WHERE l.purchase_order = ? AND r.asker = ? LIMIT 1`,
+  ).get(order, person) !== undefined;

@@ -1,0 +1,70 @@
+import type { Day } from "../../core/calendar/day";
+import { Big, roundToInteger } from "../../core/numbers/decimal";
+import { type UnitPrice, unitPrice } from "../../core/numbers/money";
+import type { PurchaseQty } from "../../core/numbers/quantity";
+import type { PriceBreak, PriceRecords } from "../../core/pricing/price";
+import { type Db, sql } from "../db/open";
+import { rateOn, theCompany } from "./company";
+
+interface SourcingRow {
+  item: number;
+  supplier: number;
+  factor: number;
+  unit: string;
+  currency: string;
+  referenceCost: number | null;
+}
+
+/** Everything that a price of this sourcing record could come from, on a day (domain §5). */
+export function priceRecords(db: Db, sourcing: number, day: Day): PriceRecords {
+  const row = sql<SourcingRow>(
+    db,
+    `SELECT c.item, c.supplier, c.factor, c.unit, s.currency, i.reference_cost AS referenceCost
+     FROM sourcing c JOIN supplier s ON s.id = c.supplier JOIN item i ON i.id = c.item WHERE c.id = ?`,
+  ).get(sourcing);
+  if (!row) return { breaks: [], lastPaid: null, reference: null };
+  const breaks = sql<PriceBreak>(
+    db,
+    `SELECT from_quantity AS "from", price, valid_from AS validFrom, valid_to AS validTo FROM price_break WHERE sourcing = ? ORDER BY from_quantity`,
+  ).all(sourcing);
+  const lastPaid = sql<{ price: number; order: string; day: Day }>(
+    db,
+    `SELECT l.price, o.number AS "order", substr(o.placed, 1, 10) AS day FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
+     WHERE l.item = ? AND o.supplier = ? AND o.currency = ? AND l.unit = ? AND o.placed IS NOT NULL AND l.price IS NOT NULL
+     ORDER BY l.id DESC LIMIT 1`,
+  ).get(row.item, row.supplier, row.currency, row.unit);
+  return {
+    breaks,
+    lastPaid: lastPaid ? { ...lastPaid, price: unitPrice(lastPaid.price) } : null,
+    reference: reference(db, row, day),
+  };
+}
+
+/** The item's reference cost per purchase unit in the supplier's currency; null where it has none or no rate is known. */
+function reference(db: Db, row: SourcingRow, day: Day): UnitPrice | null {
+  if (row.referenceCost === null) return null;
+  const rate = rateOn(db, row.currency, theCompany(db).currency, day);
+  if (rate === null) return null;
+  return unitPrice(roundToInteger(new Big(row.referenceCost).times(row.factor).div(10_000).times(1_000_000).div(rate)));
+}
+
+/** All breaks in the file, by sourcing record: for readings over many needs at once. */
+export function readBreaks(db: Db): Map<number, PriceBreak[]> {
+  const by = new Map<number, PriceBreak[]>();
+  const rows = sql<{
+    sourcing: number;
+    from: PurchaseQty;
+    price: UnitPrice;
+    validFrom: Day | null;
+    validTo: Day | null;
+  }>(
+    db,
+    `SELECT sourcing, from_quantity AS "from", price, valid_from AS validFrom, valid_to AS validTo FROM price_break`,
+  );
+  for (const { sourcing, ...b } of rows.iterate()) {
+    const list = by.get(sourcing);
+    if (list) list.push(b);
+    else by.set(sourcing, [b]);
+  }
+  return by;
+}

@@ -1,0 +1,213 @@
+import type { Day } from "../../../core/calendar/day";
+import { Big, roundToInteger } from "../../../core/numbers/decimal";
+import { exponent } from "../../../core/numbers/money";
+import type { RequisitionState } from "../../../core/orders/state";
+import { type Db, sql } from "../../db/open";
+import { theCompany } from "../company";
+import { orderName } from "../orders/order";
+import { readSignatures, type Signature } from "../signoff";
+
+export interface RequisitionHead {
+  id: number;
+  number: string | null;
+  name: string;
+  asker: number;
+  askerName: string;
+  store: number;
+  storeName: string;
+  neededBy: Day | null;
+  reason: string;
+  state: RequisitionState;
+  version: number;
+  started: string;
+  submitted: string | null;
+  sentBack: string | null;
+}
+
+export interface RequisitionLine {
+  id: number;
+  position: number;
+  item: number | null;
+  code: string | null;
+  itemName: string | null;
+  unit: string;
+  words: string;
+  quantity: number | null;
+  /** What the asker typed for a service, home currency. */
+  estimate: number | null;
+  /** What it will about cost, home currency: typed, or quantity × reference cost. Null where nobody knows. */
+  about: number | null;
+  declined: string | null;
+  order: { id: number; name: string; state: string; received: number; quantity: number; due: Day } | null;
+}
+
+export interface TrailEntry {
+  at: string;
+  text: string;
+  detail: string;
+  href: string | null;
+}
+
+export interface RequisitionSheet {
+  head: RequisitionHead;
+  lines: RequisitionLine[];
+  signatures: Signature[];
+  /** The whole trail of papers: orders, signatures, receipts. */
+  trail: TrailEntry[];
+  /** Sum of what lines will about cost, home currency. */
+  about: number;
+}
+
+const HEAD = `
+  SELECT r.id, r.number, r.asker, a.name AS askerName, r.store, s.name AS storeName, r.needed_by AS neededBy, r.reason, r.state, r.version,
+         r.started, r.submitted, r.sent_back AS sentBack
+  FROM requisition r JOIN person a ON a.id = r.asker JOIN store s ON s.id = r.store`;
+
+export const requisitionName = (id: number, number: string | null) => number ?? `Draft ${id}`;
+const named = (r: Omit<RequisitionHead, "name">): RequisitionHead => ({ ...r, name: requisitionName(r.id, r.number) });
+
+export function readRequisitionHead(db: Db, id: number): RequisitionHead | null {
+  const row = sql<Omit<RequisitionHead, "name">>(db, `${HEAD} WHERE r.id = ?`).get(id);
+  return row ? named(row) : null;
+}
+
+interface LineRow extends Omit<RequisitionLine, "about" | "order"> {
+  referenceCost: number | null;
+  orderId: number | null;
+  orderNumber: string | null;
+  orderState: string;
+  orderReceived: number;
+  orderQuantity: number;
+  orderDue: Day;
+}
+
+export function readRequisitionLines(db: Db, id: number): RequisitionLine[] {
+  const rows = sql<LineRow>(
+    db,
+    `SELECT l.id, l.position, l.item, i.code, i.name AS itemName, coalesce(u.name, 'each') AS unit, l.words, l.quantity, l.estimate, l.declined,
+            i.reference_cost AS referenceCost, o.id AS orderId, o.number AS orderNumber, o.state AS orderState,
+            ol.received AS orderReceived, ol.quantity AS orderQuantity, coalesce(ol.promised, ol.required) AS orderDue
+     FROM requisition_line l LEFT JOIN item i ON i.id = l.item LEFT JOIN unit u ON u.code = i.unit
+     LEFT JOIN need_tie t ON t.requisition_line = l.id LEFT JOIN order_line ol ON ol.id = t.order_line
+     LEFT JOIN purchase_order o ON o.id = ol.purchase_order
+     WHERE l.requisition = ? ORDER BY l.position`,
+  ).all(id);
+  const digits = exponent(theCompany(db).currency);
+  return rows.map(
+    ({ referenceCost, orderId, orderNumber, orderState, orderReceived, orderQuantity, orderDue, ...l }) => ({
+      ...l,
+      about:
+        l.estimate ??
+        (referenceCost !== null && l.quantity !== null ? costOf(l.quantity, referenceCost, digits) : null),
+      order:
+        orderId === null
+          ? null
+          : {
+              id: orderId,
+              name: orderName(orderId, orderNumber),
+              state: orderState,
+              received: orderReceived,
+              quantity: orderQuantity,
+              due: orderDue,
+            },
+    }),
+  );
+}
+
+const costOf = (quantity: number, perUnit: number, digits: number) =>
+  roundToInteger(new Big(quantity).div(10_000).times(perUnit).div(1_000_000).times(new Big(10).pow(digits)));
+
+/** A requisition with all that its page shows. Null where there is none. */
+export function readRequisition(db: Db, id: number): RequisitionSheet | null {
+  const head = readRequisitionHead(db, id);
+  if (!head) return null;
+  const lines = readRequisitionLines(db, id);
+  const signatures = readSignatures(db, "requisition", id);
+  return {
+    head,
+    lines,
+    signatures,
+    trail: trailOf(db, head, signatures),
+    about: lines.reduce((a, l) => a + (l.about ?? 0), 0),
+  };
+}
+
+/** What became of it, oldest first: each entry names its paper. */
+function trailOf(db: Db, head: RequisitionHead, signatures: Signature[]): TrailEntry[] {
+  const here = `/requisitions/${head.id}`;
+  const trail: TrailEntry[] = [];
+  if (head.submitted)
+    trail.push({ at: head.submitted, text: `Requisition ${head.name} submitted`, detail: head.askerName, href: here });
+  const signed = (list: Signature[], href: string) => {
+    for (const g of list) {
+      if (g.state === "waiting") {
+        trail.push({ at: g.asked ?? "", text: `Waits for the ${g.teamName.toLowerCase()}`, detail: "sign-off", href });
+      }
+      if (g.at && g.state === "signed")
+        trail.push({ at: g.at, text: `Signed by ${g.person}`, detail: g.teamName, href });
+      if (g.at && g.state === "sent back")
+        trail.push({ at: g.at, text: `Sent back by ${g.person}`, detail: g.reason, href });
+    }
+  };
+  signed(signatures, `${here}#sign-off`);
+  const orders = sql<{
+    id: number;
+    number: string | null;
+    written: string;
+    placed: string | null;
+    writer: string;
+    supplier: string;
+    state: string;
+  }>(
+    db,
+    `SELECT DISTINCT o.id, o.number, o.written, o.placed, w.name AS writer, s.name AS supplier, o.state
+     FROM requisition_line q JOIN need_tie t ON t.requisition_line = q.id JOIN order_line l ON l.id = t.order_line
+     JOIN purchase_order o ON o.id = l.purchase_order JOIN person w ON w.id = o.writer JOIN supplier s ON s.id = o.supplier
+     WHERE q.requisition = ? ORDER BY o.id`,
+  ).all(head.id);
+  for (const o of orders) {
+    const name = orderName(o.id, o.number);
+    const href = `/orders/${o.id}`;
+    trail.push({ at: o.written, text: `Order ${name} written`, detail: `${o.supplier}, by ${o.writer}`, href });
+    signed(readSignatures(db, "order", o.id), `${href}#sign-off`);
+    if (o.placed) trail.push({ at: o.placed, text: `Order ${name} placed`, detail: o.supplier, href });
+    if (o.state === "Cancelled")
+      trail.push({ at: o.placed ?? o.written, text: `Order ${name} cancelled`, detail: o.supplier, href });
+  }
+  const receipts = sql<{ id: number; number: string; at: string; person: string; what: string }>(
+    db,
+    `SELECT r.id, r.number, r.at, p.name AS person, group_concat(coalesce(i.name, l.words), ', ') AS what
+     FROM requisition_line q JOIN need_tie t ON t.requisition_line = q.id JOIN receipt_line rl ON rl.order_line = t.order_line
+     JOIN receipt r ON r.id = rl.receipt JOIN person p ON p.id = r.person JOIN order_line l ON l.id = rl.order_line LEFT JOIN item i ON i.id = l.item
+     WHERE q.requisition = ? GROUP BY r.id ORDER BY r.id`,
+  ).all(head.id);
+  for (const r of receipts)
+    trail.push({
+      at: r.at,
+      text: `Receipt ${r.number}, counted in by ${r.person}`,
+      detail: r.what,
+      href: `/receipts/${r.id}`,
+    });
+  return trail.sort((a, b) => a.at.localeCompare(b.at));
+}
+
+export interface RequisitionRow extends RequisitionHead {
+  lines: number;
+  ordered: number;
+}
+
+const LIST = HEAD.replace(
+  "FROM requisition r",
+  `, (SELECT count(*) FROM requisition_line l WHERE l.requisition = r.id) AS lines,
+     (SELECT count(*) FROM requisition_line l JOIN need_tie t ON t.requisition_line = l.id WHERE l.requisition = r.id) AS ordered
+   FROM requisition r`,
+);
+
+/** Requisitions, the newest first: one person's, or everybody's that were submitted. */
+export function readRequisitions(db: Db, asker: number | null): RequisitionRow[] {
+  const rows =
+    asker === null
+      ? sql<Omit<RequisitionRow, "name">>(db, `${LIST} WHERE r.state <> 'Draft' ORDER BY r.id DESC LIMIT 2000`).all()
+      : sql<Omit<RequisitionRow, "name">>(db, `${LIST} WHERE r.asker = ? ORDER BY r.id DESC LIMIT 2000`).all(asker);
+  return rows.map((r) => ({ ...r, name: requisitionName(r.id, r.number) }));
+}
