@@ -97,3 +97,9 @@ export function parseMoney(text: string, currency: string, mark: DecimalMark = "
 /** Exact text with a point and no grouping: for files and tests. */
 export const moneyText = (m: Money) => decimalText(m.minor, exponent(m.currency), exponent(m.currency));
 export const priceText = (p: number, least = 2) => decimalText(p, PRICE_PLACES, least);
+
+/** An amount in another currency at a rate of millionths, rounded to that currency. */
+export function exchanged(from: Money, rate: number, to: string): Money {
+  const main = new Big(from.minor).div(new Big(10).pow(exponent(from.currency)));
+  return money(toMinor(main.times(rate).div(1_000_000), to), to);
+}

@@ -12,6 +12,7 @@ export type Role = (typeof ROLES)[number];
 
 /** What the product lets a role do or see. The server asks this for each loader and action. */
 const MAY = {
+  "keep own inbox": ROLES,
   ask: ["requester", "buyer", "purchasing lead"],
   "see all requisitions": ["buyer", "purchasing lead", "auditor", "administrator"],
   plan: ["buyer", "purchasing lead"],

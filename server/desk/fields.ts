@@ -3,6 +3,7 @@ import { type Day, parseDay } from "../../core/calendar/day";
 import { parseDecimal } from "../../core/numbers/decimal";
 import { parsePrice, type UnitPrice } from "../../core/numbers/money";
 import { parseQuantity } from "../../core/numbers/quantity";
+import { plainText } from "../../core/text";
 
 /** Fields that many forms share. Each refuses with a sentence a person can act on. */
 
@@ -17,7 +18,7 @@ export const text = (most: number, least = 0, missing = "Please fill this in.") 
   z
     .string(missing)
     .max(most * 2, `At most ${most} characters.`)
-    .transform((s) => s.replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, "").trim())
+    .transform(plainText)
     .pipe(z.string().min(least, missing).max(most, `At most ${most} characters.`));
 
 const typed = <T>(read: (s: string) => { ok: true; value: T } | { ok: false; says: string }) =>

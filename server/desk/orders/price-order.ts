@@ -1,6 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import { Big, roundToInteger } from "../../../core/numbers/decimal";
-import { exponent, type Money } from "../../../core/numbers/money";
+import { exchanged, type Money } from "../../../core/numbers/money";
 import { plus, purchase } from "../../../core/numbers/quantity";
 import { priceFor } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
@@ -42,14 +41,6 @@ export function priceOrder(db: Db, order: number, day: Day): void {
 
 /** Home amounts are per line, rounded; a document's home total is their sum (domain §1). The discount is a line here. */
 function inHome(nets: readonly Money[], discount: Money, rate: number, home: string): number {
-  const one = (m: Money) => {
-    const main = new Big(m.minor).div(new Big(10).pow(exponent(m.currency)));
-    return roundToInteger(
-      main
-        .times(rate)
-        .div(1_000_000)
-        .times(new Big(10).pow(exponent(home))),
-    );
-  };
+  const one = (m: Money) => exchanged(m, rate, home).minor;
   return nets.reduce((a, n) => a + one(n), 0) - one(discount);
 }

@@ -64,7 +64,7 @@ function writeOne(db: Db, desk: Desk, lines: { need: Need; quantity: number }[])
       first.store,
       supplier.currency,
       desk.person.id,
-      days.reduce((a, b) => (a < b ? a : b)),
+      [...days].sort()[0],
       desk.now,
     ).lastInsertRowid,
   );

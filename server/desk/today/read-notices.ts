@@ -8,7 +8,7 @@ export function readNotices(desk: Desk, raw: unknown): Done<{ read: number }> {
   const input = checked(z.object({ notice: Id.optional() }), raw);
   if (!input.ok) return input;
   const { notice } = input.value;
-  return once(desk, "see items", (tx) => {
+  return once(desk, "keep own inbox", (tx) => {
     const { changes } = notice
       ? sql(tx.db, "UPDATE notice SET read = ? WHERE person = ? AND id = ? AND read IS NULL").run(
           desk.now,

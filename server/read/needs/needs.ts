@@ -2,12 +2,12 @@ import type { Day } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
 import { availability, expect, type Stir } from "../../../core/needs/projection";
 import { asAsked, type Packing, reorder } from "../../../core/needs/reorder";
-import { lineNet } from "../../../core/numbers/money";
+import { exchanged, lineNet } from "../../../core/numbers/money";
 import { factorOf, ONE, type PurchaseQty, purchase, type StockQty, stock } from "../../../core/numbers/quantity";
 import { type PriceBreak, priceFor } from "../../../core/pricing/price";
 import type { Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
-import { theCompany } from "../company";
+import { rateOn, theCompany } from "../company";
 import { priceRecords, readBreaks } from "../prices";
 import { remember } from "../remember";
 import { type Position, readPositions, readSources, readStirs, type Source, wayOf } from "./positions";
@@ -48,6 +48,8 @@ export interface Need {
   supplier: { id: number; name: string; currency: string } | null;
   /** Estimated net amount in the supplier's currency; null where no price is known. */
   amount: number | null;
+  /** The same in home currency; null where no price or no rate is known. */
+  homeAmount: number | null;
   requisition: { id: number; line: number; number: string; asker: string; estimate: number | null } | null;
   aboveMaximum: boolean;
   sum: Sum;
@@ -97,7 +99,13 @@ export function readNeeds(db: Db, today: Day): Need[] {
 
 /** Works the pool out anew. */
 export function computeNeeds(db: Db, today: Day): Need[] {
-  const { countOnOrder } = theCompany(db);
+  const { countOnOrder, currency: home } = theCompany(db);
+  const rates = new Map<string, number | null>();
+  const rate = (currency: string) => {
+    if (!rates.has(currency)) rates.set(currency, rateOn(db, currency, home, today));
+    return rates.get(currency) ?? null;
+  };
+  const withPrice = (need: Need, source: Source | null) => priced(db, need, source, breaks, today, home, rate);
   const sources = new Map<number, Source>();
   for (const s of readSources(db)) if (!sources.has(s.item)) sources.set(s.item, s);
   const stirs = readStirs(db);
@@ -108,13 +116,13 @@ export function computeNeeds(db: Db, today: Day): Need[] {
     const key = `${position.item}/${position.store}`;
     positions.set(key, position);
     const need = stockNeed(position, sources.get(position.item) ?? null, stirs.get(key) ?? [], today, countOnOrder);
-    if (need) needs.push(priced(db, need, sources.get(position.item) ?? null, breaks, today));
+    if (need) needs.push(withPrice(need, sources.get(position.item) ?? null));
   }
   for (const row of sql<OpenRequisitionLine>(db, OPEN_REQUISITION_LINES).iterate()) {
     const key = `${row.item}/${row.store}`;
     const source = row.item === null ? null : (sources.get(row.item) ?? null);
     const need = askedNeed(row, positions.get(key) ?? null, source, stirs.get(key) ?? [], today, countOnOrder);
-    needs.push(row.item === null ? need : priced(db, need, source, breaks, today));
+    needs.push(row.item === null ? need : withPrice(need, source));
   }
   return needs;
 }
@@ -166,6 +174,7 @@ function stockNeed(p: Position, source: Source | null, raw: Stir[], today: Day, 
     sourcing: source?.id ?? null,
     supplier: source ? { id: source.supplier, name: source.supplierName, currency: source.currency } : null,
     amount: null,
+    homeAmount: null,
     requisition: null,
     aboveMaximum: found.aboveMaximum,
     sum: found.sum,
@@ -226,6 +235,7 @@ function askedNeed(
     sourcing: source?.id ?? null,
     supplier: source ? { id: source.supplier, name: source.supplierName, currency: source.currency } : chosen,
     amount: r.item === null ? r.estimate : null,
+    homeAmount: r.item === null ? r.estimate : null,
     requisition: { id: r.requisition, line: r.line, number: r.number, asker: r.asker, estimate: r.estimate },
     aboveMaximum: false,
     sum: asked.sum,
@@ -233,10 +243,20 @@ function askedNeed(
 }
 
 /** Adds what it would cost: the price list's break, else what was last paid or the reference cost. */
-function priced(db: Db, need: Need, source: Source | null, breaks: Map<number, PriceBreak[]>, today: Day): Need {
+function priced(
+  db: Db,
+  need: Need,
+  source: Source | null,
+  breaks: Map<number, PriceBreak[]>,
+  today: Day,
+  home: string,
+  rate: (currency: string) => number | null,
+): Need {
   if (!source) return need;
   const listed = priceFor({ breaks: breaks.get(source.id) ?? [], lastPaid: null, reference: null }, need.buy, today);
   const found = listed ?? priceFor(priceRecords(db, source.id, today), need.buy, today);
   if (!found) return need;
-  return { ...need, amount: lineNet(need.buy, found.price, source.standing, 0, source.currency).minor };
+  const net = lineNet(need.buy, found.price, source.standing, 0, source.currency);
+  const at = rate(source.currency);
+  return { ...need, amount: net.minor, homeAmount: at === null ? null : exchanged(net, at, home).minor };
 }

@@ -67,8 +67,7 @@ export interface OrderLine {
     quantity: number;
     requisition: number | null;
     number: string | null;
-    asker: string | null;
-  }[];
+    asker: string | null; askerId: number | null }[];
 }
 
 export interface OrderSheet {
@@ -101,7 +100,7 @@ const LINES = `
   WHERE l.purchase_order = ? ORDER BY l.position`;
 
 const SERVES = `
-  SELECT t.order_line AS line, t.source, t.quantity, r.id AS requisition, r.number, a.name AS asker
+  SELECT t.order_line AS line, t.source, t.quantity, r.id AS requisition, r.number, a.name AS asker, a.id AS askerId
   FROM order_line l JOIN need_tie t ON t.order_line = l.id LEFT JOIN requisition_line q ON q.id = t.requisition_line
   LEFT JOIN requisition r ON r.id = q.requisition LEFT JOIN person a ON a.id = r.asker WHERE l.purchase_order = ?`;
 

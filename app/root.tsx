@@ -1,0 +1,39 @@
+import type { ReactNode } from "react";
+import { isRouteErrorResponse, Links, type LinksFunction, Meta, Outlet, Scripts, ScrollRestoration, useRouteError } from "react-router";
+import stylesheet from "./app.css?url";
+import { TroublePage } from "./ui/trouble";
+
+export const links: LinksFunction = () => [
+  { rel: "stylesheet", href: stylesheet },
+  { rel: "icon", href: "/mark.svg", type: "image/svg+xml" },
+];
+
+export const meta = () => [{ title: "Wharf Tally" }];
+
+export function Layout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en" data-night="yes">
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        {children}
+        <ScrollRestoration />
+        <Scripts />
+      </body>
+    </html>
+  );
+}
+
+export default function Root() {
+  return <Outlet />;
+}
+
+export function ErrorBoundary() {
+  const error = useRouteError();
+  if (isRouteErrorResponse(error)) return <TroublePage status={error.status} trouble={error.data} />;
+  return <TroublePage status={500} trouble={{ says: "This page could not be shown. Nothing was changed." }} />;
+}

@@ -1,0 +1,38 @@
+import { index, layout, type RouteConfig, route } from "@react-router/dev/routes";
+
+export default [
+  index("routes/home.ts"),
+  route("sign-in", "routes/sign-in.tsx"),
+  route("sign-out", "routes/sign-out.ts"),
+  route("first-run", "routes/first-run.tsx"),
+  layout("routes/frame.tsx", [
+    route("today", "routes/today/today.tsx"),
+    route("needs", "routes/needs/needs.tsx"),
+    route("requisitions", "routes/requisitions/requisitions.tsx"),
+    route("requisitions/:id", "routes/requisitions/requisition.tsx"),
+    route("bench", "routes/bench/bench.tsx"),
+    route("sign-off", "routes/sign-off/sign-off.tsx"),
+    route("with-suppliers", "routes/orders/with-suppliers.tsx"),
+    route("orders/:id", "routes/orders/order.tsx"),
+    route("dock", "routes/dock/dock.tsx", [route(":order", "routes/dock/count-sheet.tsx")]),
+    route("receipts/:id", "routes/dock/receipt.tsx"),
+    route("items", "routes/records/items.tsx"),
+    route("suppliers", "routes/records/suppliers.tsx"),
+    route("outbox", "routes/records/outbox.tsx"),
+    route("files", "routes/settings/files.tsx"),
+    route("people", "routes/settings/people.tsx"),
+    route("settings", "routes/settings/settings.tsx"),
+    route("trail", "routes/settings/trail.tsx"),
+    route("*", "routes/nowhere.tsx"),
+  ]),
+  // Answers without a page: for scripts of our own pages, and files.
+  route("counts", "routes/answers/counts.ts"),
+  route("find", "routes/answers/find.ts"),
+  route("needs/slip", "routes/answers/need-slip.ts"),
+  route("items/slip", "routes/answers/item-slip.ts"),
+  route("requisitions/:id/keep", "routes/answers/keep-requisition.ts"),
+  route("orders/:id/keep", "routes/answers/keep-order.ts"),
+  route("orders/:id/paper.pdf", "routes/answers/order-paper.ts"),
+  route("outbox/:id/mail.eml", "routes/answers/mail-file.ts"),
+  route("files/:kind/save.csv", "routes/answers/save-file.ts"),
+] satisfies RouteConfig;

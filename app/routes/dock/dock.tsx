@@ -1,0 +1,95 @@
+import { Link, Outlet, useLoaderData, useNavigate, useParams } from "react-router";
+import { daysBetween } from "../../../core/calendar/day";
+import { may } from "../../../core/people/roles";
+import { sql } from "../../../server/db/open";
+import { readComingIn } from "../../../server/read/dock/dock";
+import { Empty } from "../../ui/frame-parts";
+import { useKeys } from "../../ui/keys";
+import { useWriting } from "../../ui/locale";
+import { TallyLine } from "../../ui/tally-line";
+import { page } from "../../web/page";
+
+export const loader = page("see dock", ({ db, person, day }) => {
+  const store = may(person.roles, "count in") ? person.store : null;
+  const name = store === null ? "all stores" : sql<{ name: string }>(db, "SELECT name FROM store WHERE id = ?").get(store)!.name;
+  const loads = readComingIn(db, store, day).map((l) => ({ ...l, overdueBy: l.due < day ? daysBetween(l.due, day) : 0 }));
+  return { name, loads, day, oneStore: store !== null };
+});
+
+/** What should come, overdue first; beside it the count sheet of the load that is chosen. */
+export default function Dock() {
+  const { name, loads, day, oneStore } = useLoaderData<typeof loader>();
+  const { order } = useParams();
+  const w = useWriting();
+  const navigate = useNavigate();
+  const index = loads.findIndex((l) => String(l.order) === order);
+  const go = (by: number) => {
+    const next = loads[Math.max(0, Math.min(loads.length - 1, index + by))];
+    if (next) navigate(`/dock/${next.order}`, { replace: order !== undefined });
+  };
+  useKeys([
+    { key: "j", label: "next load", run: () => go(1) },
+    { key: "k", label: "load before", run: () => go(index < 0 ? 1 : -1) },
+  ]);
+  const groups = new Map<string, typeof loads>();
+  for (const l of loads) {
+    const group = l.due < day ? "Overdue" : l.due === day ? `Today, ${w.day(l.due)}` : w.day(l.due);
+    groups.set(group, [...(groups.get(group) ?? []), l]);
+  }
+  return (
+    <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)_auto] lg:grid-cols-[318px_minmax(0,1fr)] max-lg:grid-rows-[auto]">
+      <nav aria-label="Coming in" className={`min-h-0 overflow-y-auto border-r border-rule bg-paper ${order ? "max-lg:hidden" : ""}`}>
+        <div className="flex items-baseline gap-3 px-4 pt-3.5 pb-2.5">
+          {!order && <title>Dock · Wharf Tally</title>}
+          <p className="font-display text-xl font-bold" role="heading" aria-level={order ? 2 : 1}>
+            Coming in
+          </p>
+          <p className="text-ink-2">{name}</p>
+        </div>
+        {loads.length === 0 && <Empty title="Nothing is on its way">Orders stand here from the day they are placed, three weeks ahead.</Empty>}
+        {[...groups].map(([group, list]) => (
+          <section key={group} className="border-t border-rule">
+            <h2 className={`flex justify-between px-4 pt-2 pb-1 text-sm font-bold ${group === "Overdue" ? "text-signal" : ""}`}>
+              {group} <span className="font-mono text-xs font-medium text-ink-3">{list.length}</span>
+            </h2>
+            <ul>
+              {list.map((l) => {
+                const on = String(l.order) === order;
+                return (
+                  <li key={l.order}>
+                    <Link to={`/dock/${l.order}`} aria-current={on ? "page" : undefined} className={`block min-h-12 px-4 py-1.5 ${on ? "bg-sheet shadow-[inset_4px_0_0_var(--color-harbour)]" : "hover:bg-band"}`}>
+                      <span className="flex justify-between gap-2">
+                        <span className="truncate font-semibold">{l.supplierName}</span>
+                        {l.overdueBy > 0 && <span className="font-semibold whitespace-nowrap text-signal">{l.overdueBy === 1 ? "1 day" : `${l.overdueBy} days`}</span>}
+                      </span>
+                      <span className="text-2xs text-ink-3">
+                        {l.number} · {l.what}
+                        {l.partIn && ", the rest"}
+                        {!oneStore && ` · ${l.storeName}`}
+                      </span>
+                    </Link>
+                  </li>
+                );
+              })}
+            </ul>
+          </section>
+        ))}
+      </nav>
+      {order ? (
+        <Outlet />
+      ) : (
+        <>
+          <main id="sheet" tabIndex={-1} className="bg-sheet max-lg:hidden">
+            <Empty title="Choose a load">Pick what has come from the list, or press J. Then scan, type, or take the rest as ordered.</Empty>
+          </main>
+          <TallyLine keys={[["j", "next load"]]}>
+            <span>
+              <b>{loads.filter((l) => l.due <= day).length}</b> loads due
+            </span>
+            {loads.some((l) => l.overdueBy) && <span className="font-semibold text-signal">{loads.filter((l) => l.overdueBy).length} overdue</span>}
+          </TallyLine>
+        </>
+      )}
+    </div>
+  );
+}

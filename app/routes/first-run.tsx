@@ -1,0 +1,53 @@
+import { type ActionFunctionArgs, data, Form, type LoaderFunctionArgs, redirect, useActionData, useNavigation } from "react-router";
+import { firstRun, isFirstRun } from "../../server/people/first-run";
+import { startSession } from "../../server/people/sessions";
+import { Button } from "../ui/button";
+import { problemAt, Problems, TextField } from "../ui/field";
+import { Mark } from "../ui/mark";
+import { house, now, sessionCookie } from "../web/house";
+
+export function loader({ context }: LoaderFunctionArgs) {
+  if (!isFirstRun(context.get(house).db)) throw redirect("/sign-in");
+  return null;
+}
+
+export async function action({ request, context }: ActionFunctionArgs) {
+  const { db } = context.get(house);
+  const answer = await firstRun(db, Object.fromEntries(await request.formData()), now());
+  if (!answer.ok) return data(answer.problems, { status: 422 });
+  const token = startSession(db, answer.value.person, now());
+  return redirect("/today", { headers: { "Set-Cookie": await sessionCookie(db, token) } });
+}
+
+export default function FirstRunPage() {
+  const problems = useActionData<typeof action>();
+  const busy = useNavigation().state !== "idle";
+  const at = (field: string) => problemAt(problems, field);
+  return (
+    <main className="flex min-h-screen flex-col bg-paper">
+      <title>First run · Wharf Tally</title>
+      <div className="flex h-[52px] items-center gap-2.5 bg-mast px-4 text-[#f2f4ee]">
+        <Mark />
+        <span className="font-display text-base font-bold">Wharf Tally</span>
+      </div>
+      <Form method="post" className="mx-auto flex w-full max-w-md flex-col gap-4 px-6 py-10">
+        <h1 className="text-xl font-bold">Set up your company</h1>
+        <p className="text-ink-2">This happens once. You become the administrator, and add the others under People.</p>
+        <TextField label="Company" name="company" problem={at("company")} />
+        <div className="grid grid-cols-2 gap-4">
+          <TextField label="Home currency" name="currency" defaultValue="EUR" maxLength={3} problem={at("currency")} hint="three letters; it stays" />
+          <TextField label="First store" name="store" problem={at("store")} hint="where goods arrive" />
+        </div>
+        <TextField label="Your name" name="name" autoComplete="name" problem={at("name")} />
+        <TextField label="Name you sign in with" name="login" autoComplete="username" problem={at("login")} />
+        <TextField label="Password" name="password" type="password" autoComplete="new-password" problem={at("password")} hint="at least 10 characters" />
+        <Problems problems={problems} />
+        <div>
+          <Button type="submit" look="main" disabled={busy}>
+            Set up and sign in
+          </Button>
+        </div>
+      </Form>
+    </main>
+  );
+}

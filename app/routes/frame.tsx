@@ -1,0 +1,86 @@
+import { useEffect, useMemo, useState } from "react";
+import { isRouteErrorResponse, Outlet, type ShouldRevalidateFunctionArgs, useLoaderData, useRouteError } from "react-router";
+import { Toaster } from "sonner";
+import { may } from "../../core/people/roles";
+import { theCompany } from "../../server/read/company";
+import { railCounts } from "../../server/read/today/today";
+import { KeyList } from "../ui/key-list";
+import { WrittenAs } from "../ui/locale";
+import { type Links, Rail, type Stop } from "../ui/rail";
+import { TroublePage } from "../ui/trouble";
+import { page } from "../web/page";
+
+export const loader = page("keep own inbox", ({ db, person, day }) => {
+  const { currency, locale } = theCompany(db);
+  const { roles } = person;
+  const stops: Stop[] = [{ name: "Today", href: "/today", letter: "t" }];
+  if (may(roles, "see needs")) stops.push({ name: "Needs", href: "/needs", letter: "n" });
+  else if (may(roles, "ask")) stops.push({ name: "Needs", href: "/requisitions", letter: "n" });
+  if (may(roles, "write orders")) stops.push({ name: "Bench", href: "/bench", letter: "b" });
+  if (may(roles, "see sign-offs")) stops.push({ name: "Sign-off", href: "/sign-off", letter: "s" });
+  if (may(roles, "see orders")) stops.push({ name: "With suppliers", href: "/with-suppliers", letter: "w", also: ["/orders"] });
+  if (may(roles, "see dock")) stops.push({ name: "Dock", href: "/dock", letter: "d", also: ["/receipts"] });
+  const tools: Links[] = [];
+  if (may(roles, "see needs") || (may(roles, "see all requisitions") && !may(roles, "ask"))) tools.push({ name: "Requisitions", href: "/requisitions" });
+  if (may(roles, "see suppliers")) tools.push({ name: "Suppliers", href: "/suppliers" });
+  tools.push({ name: "Items", href: "/items" });
+  const menu: Links[] = [];
+  if (may(roles, "see outbox")) menu.push({ name: "Outbox", href: "/outbox" });
+  if (may(roles, "save files")) menu.push({ name: "Files", href: "/files" });
+  if (may(roles, "keep people")) menu.push({ name: "People", href: "/people" });
+  if (may(roles, "keep settings")) menu.push({ name: "Company and spend ladders", href: "/settings" });
+  if (may(roles, "see the trail")) menu.push({ name: "Audit trail", href: "/trail" });
+  return { person: { name: person.name, title: person.title }, stops, tools, menu, counts: railCounts(db, person, day), currency, locale, today: day };
+});
+
+/** The frame changes with what was done, not with what is looked at: its counts are asked for on their own. */
+export const shouldRevalidate = ({ formMethod, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) =>
+  formMethod !== undefined && formMethod !== "GET" && defaultShouldRevalidate;
+
+export default function Frame() {
+  const { person, stops, tools, menu, counts, currency, locale, today } = useLoaderData<typeof loader>();
+  const writing = useMemo(() => ({ currency, locale, today }), [currency, locale, today]);
+  const live = useLiveCounts(counts);
+  return (
+    <WrittenAs value={writing}>
+      <div className="flex min-h-screen flex-col lg:h-screen">
+        <Rail stops={stops} tools={tools} menu={menu} counts={live} person={person} />
+        <Outlet />
+      </div>
+      <KeyList stops={stops} />
+      <Toaster position="bottom-center" offset={56} duration={10_000} toastOptions={{ unstyled: true, className: "flex items-center gap-3 bg-mast text-[#f2f4ee] px-4 py-2.5 rounded-[2px] font-sans text-sm w-[min(460px,92vw)]" }} />
+    </WrittenAs>
+  );
+}
+
+/** Asks every 20 seconds, and when the page is looked at again, what waits now. */
+function useLiveCounts(first: Record<string, { count: number; late: boolean }>) {
+  const [counts, setCounts] = useState(first);
+  useEffect(() => setCounts(first), [first]);
+  useEffect(() => {
+    const ask = async () => {
+      if (document.hidden) return;
+      try {
+        const answer = await fetch("/counts");
+        if (answer.ok) setCounts(await answer.json());
+      } catch {
+        // No connection: the counts stay as they are until it is back.
+      }
+    };
+    const timer = setInterval(ask, 20_000);
+    document.addEventListener("visibilitychange", ask);
+    return () => {
+      clearInterval(timer);
+      document.removeEventListener("visibilitychange", ask);
+    };
+  }, []);
+  return counts;
+}
+
+export function ErrorBoundary() {
+  const error = useRouteError();
+  const status = isRouteErrorResponse(error) ? error.status : 500;
+  const trouble = isRouteErrorResponse(error) ? error.data : { says: "This page could not be shown. Nothing was changed." };
+  return <TroublePage status={status} trouble={trouble} />;
+}
+

@@ -1,0 +1,6 @@
+import { redirect } from "react-router";
+import type { LoaderFunctionArgs } from "react-router";
+import { isFirstRun } from "../../server/people/first-run";
+import { house } from "../web/house";
+
+export const loader = ({ context }: LoaderFunctionArgs) => redirect(isFirstRun(context.get(house).db) ? "/first-run" : "/today");

@@ -1,0 +1,60 @@
+import type { OrderSheet } from "../../../server/read/orders/order";
+import { useWriting } from "../../ui/locale";
+
+interface Station {
+  name: string;
+  note: string;
+  reached: "yes" | "half" | "no";
+}
+
+/** The way of an order, and how far it has come. */
+export function Stations({ sheet }: { sheet: OrderSheet }) {
+  const w = useWriting();
+  const { head, lines, signatures, receipts } = sheet;
+  const round = Math.max(0, ...signatures.map((g) => g.round));
+  const now = signatures.filter((g) => g.round === round);
+  const signed = now.filter((g) => g.state === "signed");
+  const done = lines.filter((l) => l.received >= l.quantity).length;
+  const placed = head.placed !== null;
+  const cleared = head.cleared !== null;
+  const nextDue = lines.filter((l) => l.received < l.quantity).map((l) => l.promised ?? l.required).sort()[0];
+  const stations: Station[] = [
+    { name: "Written", note: `${w.day(head.written, false)}, ${head.writerName}`, reached: "yes" },
+    {
+      name: "Signed off",
+      note: cleared ? (signed.at(-1)?.person ?? "nobody had to sign") : head.state === "In sign-off" ? `waits for the ${now.find((g) => g.state === "waiting")?.teamName.toLowerCase()}` : "not submitted yet",
+      reached: cleared ? "yes" : head.state === "In sign-off" ? "half" : "no",
+    },
+    { name: "With supplier", note: head.placed ? `${w.day(head.placed, false)}, e-mailed` : cleared ? "waits to be placed" : "", reached: placed ? "yes" : "no" },
+    { name: "On the dock", note: receipts.length ? `${receipts.length} ${receipts.length === 1 ? "receipt" : "receipts"}` : nextDue && placed ? `due ${w.day(nextDue)}` : "", reached: receipts.length ? (head.state === "All in" ? "yes" : "half") : "no" },
+    { name: "All in", note: placed ? `${done} of ${lines.length} lines` : "", reached: head.state === "All in" ? "yes" : "no" },
+  ];
+  return (
+    <ol className="grid grid-cols-5 px-4.5 pt-1 pb-3 max-md:grid-cols-2 max-md:gap-y-3" aria-label="How far it has come">
+      {stations.map((s, i) => (
+        <li key={s.name} className="relative">
+          {i < stations.length - 1 && <span aria-hidden="true" className={`absolute top-[5px] right-0 left-[13px] h-[2px] max-md:hidden ${stations[i + 1]!.reached !== "no" ? "bg-ink" : "bg-rule"}`} />}
+          <svg width="13" height="13" viewBox="0 0 13 13" className="relative block" aria-hidden="true">
+            <rect x="1" y="1" width="11" height="11" fill={s.reached === "yes" ? "var(--color-ink)" : "var(--color-sheet)"} stroke={s.reached === "no" ? "var(--color-ink-3)" : "var(--color-ink)"} strokeWidth="1.5" />
+            {s.reached === "half" && <path d="M1 12 12 1v11z" fill="var(--color-ink)" />}
+          </svg>
+          <span className={`mt-1 block font-semibold ${s.reached === "no" ? "text-ink-3" : ""}`}>{s.name}</span>
+          <span className="block text-xs text-ink-3">{s.note}</span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+export function Facts({ facts }: { facts: [string, string][] }) {
+  return (
+    <dl className="grid grid-cols-4 border-y border-rule max-md:grid-cols-2">
+      {facts.map(([k, v]) => (
+        <div key={k} className="border-r border-rule px-4.5 py-2 last:border-0">
+          <dt className="text-xs text-ink-3">{k}</dt>
+          <dd className="truncate">{v}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,108 @@
+import { useMemo } from "react";
+import { useLoaderData, useNavigate, useSearchParams } from "react-router";
+import { count } from "../../../core/text";
+import { readWithSuppliers } from "../../../server/read/orders/lists";
+import { Button } from "../../ui/button";
+import { Cuts, Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { useWriting } from "../../ui/locale";
+import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
+import { OrderStrip, StateSquare, StripLegend } from "../../ui/signs";
+import { TallyLine } from "../../ui/tally-line";
+import { unlessOnlyLooking, useAt } from "../../ui/use-at";
+import { page } from "../../web/page";
+import { OrderSlip } from "./order-slip";
+
+export const loader = page("see orders", ({ db, day }) => ({ rows: readWithSuppliers(db, day) }));
+export const shouldRevalidate = unlessOnlyLooking;
+
+type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
+const keyOf = (r: Row) => String(r.id);
+const CUTS = ["all", "place", "late", "part"] as const;
+type Cut = (typeof CUTS)[number];
+const inCut: Record<Cut, (r: Row) => boolean> = {
+  all: () => true,
+  place: (r) => r.state === "Cleared",
+  late: (r) => r.state !== "Cleared" && r.linesLate > 0,
+  part: (r) => r.state === "Part in",
+};
+
+/** Orders cleared to be placed and all after, until everything is in. */
+export default function WithSuppliers() {
+  const { rows } = useLoaderData<typeof loader>();
+  const w = useWriting();
+  const navigate = useNavigate();
+  const [search, setSearch] = useSearchParams();
+  const cut = CUTS.find((c) => c === search.get("cut")) ?? "all";
+  const shown = useMemo(() => {
+    const rank = (r: Row) => (r.state === "Cleared" ? "0" : "1") + (r.nextDue ?? r.required);
+    return rows.filter(inCut[cut]).sort((a, b) => rank(a).localeCompare(rank(b)));
+  }, [rows, cut]);
+  const [at, setAt] = useAt(shown[0] ? keyOf(shown[0]) : null);
+  const here = shown.find((r) => keyOf(r) === at) ?? shown[0] ?? null;
+  const open = (r: Row) => navigate(`/orders/${r.id}`);
+  const columns: SheetColumn<Row>[] = [
+    { key: "order", head: "Order", cell: (r) => <Named name={r.supplierName} code={`${r.name} · ${r.storeName}`} /> },
+    { key: "state", head: "State", cell: (r) => <StateSquare state={r.state} /> },
+    { key: "strip", head: "Where it stands", width: "22%", cell: (r) => (r.state === "Cleared" ? <span className="text-xs text-ink-3">not sent yet</span> : <OrderStrip lines={r.lines} linesIn={r.linesIn} linesLate={r.linesLate} />) },
+    { key: "lines", head: "Lines in", align: "right", cell: (r) => <span className="figure">{`${r.linesIn} of ${r.lines}`}</span> },
+    {
+      key: "due",
+      head: "Next due",
+      align: "right",
+      cell: (r) => (r.nextDue ? <span className={r.linesLate > 0 && r.state !== "Cleared" ? "font-semibold text-signal" : ""}>{w.day(r.nextDue)}</span> : "–"),
+    },
+    { key: "net", head: "Before tax", align: "right", cell: (r) => <span className="figure">{w.money(r.net, r.currency)}</span> },
+    { key: "currency", head: "", name: "Currency", cell: (r) => <span className="text-xs text-ink-3">{r.currency}</span> },
+  ];
+  const of = (c: Cut) => rows.filter(inCut[c]).length;
+  return (
+    <Spread
+      sheet={
+        <>
+          <SheetHead title="With suppliers" sub={`${count(rows.length, "order")}, what waits to be placed first`} />
+          <div className="px-4.5 pb-2.5">
+            <Cuts
+              label="Show"
+              value={cut}
+              onChange={(c) => setSearch((s) => (s.set("cut", c), s.delete("at"), s), { replace: true })}
+              options={[
+                { value: "all", label: "All", count: of("all") },
+                { value: "place", label: "To be placed", count: of("place") },
+                { value: "late", label: "Overdue", count: of("late") },
+                { value: "part", label: "Part in", count: of("part") },
+              ]}
+            />
+          </div>
+          <Sheet label="Orders with suppliers" columns={columns} rows={shown} keyOf={keyOf} at={here ? keyOf(here) : null} onAt={setAt} onOpen={open} empty={<Empty title="Nothing here">Orders stand here once they are cleared, until everything on them is in.</Empty>} />
+          <div className="border-t border-rule px-4.5 py-2">
+            <StripLegend />
+          </div>
+        </>
+      }
+      slip={here ? <OrderSlip row={here} /> : <Empty title="No order chosen" />}
+      tally={
+        <TallyLine
+          keys={[
+            ["arrowdown", "move"],
+            ["g", "go to a stop"],
+          ]}
+          act={
+            here && (
+              <Button look="main" hint="⏎" onClick={() => open(here)}>
+                Open {here.name}
+              </Button>
+            )
+          }
+        >
+          <span>
+            <b>{of("place")}</b> to be placed
+          </span>
+          {of("late") > 0 && <span className="font-semibold text-signal">{of("late")} overdue</span>}
+          <span>
+            <b className="figure">{w.amount(shown.reduce((a, r) => a + r.homeNet, 0))}</b> before tax
+          </span>
+        </TallyLine>
+      }
+    />
+  );
+}

@@ -1,0 +1,132 @@
+import { useMemo } from "react";
+import { Link, useLoaderData, useSearchParams } from "react-router";
+import { quantityText } from "../../../core/numbers/quantity";
+import { count } from "../../../core/text";
+import { type ItemSlip, readItems } from "../../../server/read/records/items";
+import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { useWriting } from "../../ui/locale";
+import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
+import { TideBar } from "../../ui/signs";
+import { TallyLine } from "../../ui/tally-line";
+import { unlessOnlyLooking, useAt } from "../../ui/use-at";
+import { useSlip } from "../../ui/use-slip";
+import { page } from "../../web/page";
+
+export const loader = page("see items", ({ db }) => ({ rows: readItems(db) }));
+export const shouldRevalidate = unlessOnlyLooking;
+
+type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
+const keyOf = (r: Row) => String(r.id);
+const GROUP = { of: (r: Row) => r.category, heading: (r: Row) => r.category || "without a category" };
+
+/** Everything that is bought, by category. */
+export default function Items() {
+  const { rows } = useLoaderData<typeof loader>();
+  const w = useWriting();
+  const [search, setSearch] = useSearchParams();
+  const text = search.get("text") ?? "";
+  const shown = useMemo(() => {
+    const wanted = text.trim().toLowerCase();
+    return wanted ? rows.filter((r) => `${r.code} ${r.name} ${r.supplier ?? ""}`.toLowerCase().includes(wanted)) : rows;
+  }, [rows, text]);
+  const [at, setAt] = useAt(shown[0] ? keyOf(shown[0]) : null);
+  const here = shown.find((r) => keyOf(r) === at) ?? shown[0] ?? null;
+  const columns: SheetColumn<Row>[] = [
+    { key: "item", head: "Item", cell: (r) => <Named name={r.name} code={r.code} /> },
+    { key: "kind", head: "Kind", cell: (r) => r.kind },
+    { key: "hand", head: "On hand", align: "right", cell: (r) => <span className="figure">{r.onHand === null ? "·" : w.quantity(r.onHand)}</span> },
+    { key: "unit", head: "", name: "Unit", cell: (r) => <span className="text-ink-2">{r.unit}</span> },
+    { key: "stores", head: "Stores", align: "right", cell: (r) => <span className="figure">{r.stores || "·"}</span> },
+    { key: "supplier", head: "Preferred supplier", cell: (r) => r.supplier ?? <span className="text-ink-3">none yet</span> },
+  ];
+  return (
+    <Spread
+      sheet={
+        <>
+          <SheetHead title="Items" sub={count(rows.length, "item")}>
+            <input aria-label="Show items with" placeholder="show items with…" maxLength={60} value={text} onChange={(e) => setSearch((s) => (s.set("text", e.target.value), s.delete("at"), s), { replace: true })} className="entry w-56" />
+          </SheetHead>
+          <Sheet label="Items" columns={columns} rows={shown} keyOf={keyOf} group={GROUP} at={here ? keyOf(here) : null} onAt={setAt} empty={<Empty title={rows.length ? "No item like this" : "No items yet"}>{rows.length ? "Try a part of its code, its name or its supplier." : "An administrator loads them under Files."}</Empty>} />
+        </>
+      }
+      slip={here ? <Slip row={here} /> : <Empty title="No item chosen" />}
+      tally={
+        <TallyLine keys={[["arrowdown", "move"]]}>
+          <span>
+            <b>{shown.length}</b> shown
+          </span>
+        </TallyLine>
+      }
+    />
+  );
+}
+
+function Slip({ row }: { row: Row }) {
+  const w = useWriting();
+  const { slip } = useSlip<ItemSlip>(`/items/slip?id=${row.id}`, 0);
+  return (
+    <>
+      <SlipHead over={`${row.code} · ${row.kind}`} title={row.name} />
+      {slip && slip.stores.length > 0 && (
+        <SlipPart title="Where it lies">
+          <ul className="border border-rule bg-sheet">
+            {slip.stores.map((s) => (
+              <li key={s.id} className="border-b border-rule-2 px-2.5 py-1.5 last:border-0">
+                <div className="flex justify-between">
+                  <span className="font-semibold">
+                    {s.name} <span className="code">{s.bin}</span>
+                  </span>
+                  <span className="figure">
+                    {w.quantity(s.onHand)} <span className="font-sans text-xs text-ink-3">{row.unit}</span>
+                  </span>
+                </div>
+                <TideBar available={s.onHand} reorderPoint={s.reorderPoint} unit={row.unit} />
+                <p className="text-2xs text-ink-3">
+                  reorder point {w.quantity(s.reorderPoint)}, {s.policy}
+                  {s.lot > 0 && ` ${w.quantity(s.lot)}`}; used {w.quantity(s.usage.last30)} in 30 days
+                </p>
+              </li>
+            ))}
+          </ul>
+        </SlipPart>
+      )}
+      {slip && slip.sources.length > 0 && (
+        <SlipPart title="Who sells it">
+          <ul className="border border-rule bg-sheet">
+            {slip.sources.map((s) => (
+              <li key={s.id} className="border-b border-rule-2 px-2.5 py-1.5 last:border-0">
+                <div className="flex justify-between gap-2">
+                  <span className="font-semibold">{s.supplier}</span>
+                  <span className="code">{s.theirCode}</span>
+                </div>
+                <p className="text-xs text-ink-2">
+                  1 {s.unit} = {w.quantity(s.factor)} {row.unit}, {s.leadDays} days
+                </p>
+                {s.breaks && s.breaks.length > 0 && (
+                  <p className="figure">{s.breaks.map((b) => `${quantityText(b.from)}: ${w.price(b.price, s.currency)}`).join("   ")} <span className="font-sans text-2xs text-ink-3">{s.currency}/{s.unit}</span></p>
+                )}
+              </li>
+            ))}
+          </ul>
+        </SlipPart>
+      )}
+      {slip && slip.movements.length > 0 && (
+        <SlipPart title="Last movements">
+          <table className="w-full border border-rule bg-sheet text-xs">
+            <caption className="sr-only">Last movements</caption>
+            <tbody>
+              {slip.movements.map((m, i) => (
+                <tr key={i} className="border-b border-rule-2 last:border-0">
+                  <td className="py-0.5 pl-2.5">{w.day(m.day, false)}</td>
+                  <td className="px-2">{m.receipt ? <Link className="underline" to={`/receipts/${m.receipt}`}>{m.kind}</Link> : m.kind}</td>
+                  <td className="px-2 text-ink-2">{m.store}</td>
+                  <td className="figure pr-2.5 text-right">{m.quantity > 0 ? "+" : ""}{w.quantity(m.quantity)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </SlipPart>
+      )}
+    </>
+  );
+}

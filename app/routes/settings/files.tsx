@@ -1,0 +1,203 @@
+import { useRef, useState } from "react";
+import { useActionData, useLoaderData, useNavigation, useSubmit } from "react-router";
+import { may } from "../../../core/people/roles";
+import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
+import { MOST_BYTES } from "../../../exchange/csv/table";
+import { isFileKind, type LoadAnswer, loadFile } from "../../../server/desk/files/load-file";
+import { fileCounts } from "../../../server/read/records/save-file";
+import { Button, ButtonLink } from "../../ui/button";
+import { Field } from "../../ui/field";
+import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { useSubmissionKey } from "../../ui/submission";
+import { TallyLine } from "../../ui/tally-line";
+import { act, page } from "../../web/page";
+import { useWriting } from "../../ui/locale";
+
+const ABOUT: Record<FileKind, string> = {
+  stores: "Where goods arrive and lie",
+  rates: "What foreign money is worth, from a day on",
+  items: "What is bought, and its stock unit",
+  suppliers: "Whom it is bought from",
+  sourcing: "Which supplier sells which item, how and how fast",
+  prices: "Price lists with their breaks",
+  stock: "What is on hand, and when to reorder",
+  jobs: "Open demand of jobs and customers",
+};
+
+export const loader = page("save files", ({ db, person }) => ({
+  counts: fileCounts(db),
+  mayLoad: may(person.roles, "load files"),
+  columns: Object.fromEntries(FILE_KINDS.map((k) => [k, COLUMNS[k].map((c) => ({ name: c.name, required: c.required, hint: c.hint }))])) as Record<FileKind, { name: string; required: boolean; hint: string }[]>,
+}));
+
+export const action = act("load files", async (desk, input): Promise<LoadAnswer> => {
+    const kind = String(input.kind ?? "");
+    const file = input.file;
+    if (!isFileKind(kind)) return { ok: false, problems: [{ field: "kind", says: "Choose what the file holds." }] };
+    if (!(file instanceof File) || file.size === 0) return { ok: false, problems: [{ field: "file", says: "Choose a file that is not empty." }] };
+    if (file.size > MOST_BYTES) return { ok: false, problems: [{ field: "file", says: "The file is larger than 20 MB. Split it." }] };
+    return loadFile(desk, kind, new Uint8Array(await file.arrayBuffer()), input.mark === "comma" ? "," : ".");
+});
+
+const SHOWN = 200;
+
+/** Files in and out: checked whole first, loaded entirely or not at all. */
+export default function Files() {
+  const { counts, mayLoad, columns } = useLoaderData<typeof loader>();
+  const answer = useActionData<typeof action>();
+  const w = useWriting();
+  const submit = useSubmit();
+  const busy = useNavigation().state !== "idle";
+  const [kind, setKind] = useState<FileKind>("items");
+  const key = useSubmissionKey(answer);
+  const form = useRef<HTMLFormElement>(null);
+  const faults = answer && !answer.ok && "faults" in answer ? (answer.faults as { line: number; column: string; found: string; says: string }[]) : null;
+  const problem = answer && !answer.ok ? answer.problems[0] : undefined;
+  const load = () => {
+    if (!form.current || busy) return;
+    const body = new FormData(form.current);
+    body.set("key", `${key()}file`);
+    submit(body, { method: "post", encType: "multipart/form-data" });
+  };
+  return (
+    <Spread
+      sheet={
+        <div className="min-h-0 flex-1 overflow-y-auto pb-6">
+          <SheetHead title="Files" sub="CSV in UTF-8; a file is checked whole, then loaded entirely or not at all" />
+          {mayLoad && (
+            <form ref={form} className="flex flex-wrap items-start gap-4 border-t-2 border-ink px-4.5 py-3">
+              <Field label="The file holds">
+                {(a) => (
+                  <select {...a} name="kind" className="entry" value={kind} onChange={(e) => setKind(e.target.value as FileKind)}>
+                    {FILE_KINDS.map((k) => (
+                      <option key={k} value={k}>
+                        {k}
+                      </option>
+                    ))}
+                  </select>
+                )}
+              </Field>
+              <Field label="Numbers are written">
+                {(a) => (
+                  <select {...a} name="mark" className="entry">
+                    <option value="point">with a point, 12.5</option>
+                    <option value="comma">with a comma, 12,5</option>
+                  </select>
+                )}
+              </Field>
+              <Field label="File" problem={problem?.field === "file" && !faults ? problem.says : undefined}>
+                {(a) => <input {...a} type="file" name="file" accept=".csv,text/csv,text/plain" className="entry py-[3px]" />}
+              </Field>
+            </form>
+          )}
+          {answer?.ok && (
+            <p role="status" className="mx-4.5 mb-3 border-l-4 border-harbour bg-harbour-2/60 px-3 py-2 font-semibold">
+              Loaded {answer.value.rows} rows: {answer.value.added} new, {answer.value.changed} changed.
+            </p>
+          )}
+          {problem && (faults || problem.field !== "file") && (
+            <p role="alert" className="mx-4.5 mb-2 border-l-4 border-signal bg-signal-2/60 px-3 py-2 font-semibold">
+              {problem.says}
+            </p>
+          )}
+          {faults && (
+            <table className="mx-4.5 mb-6 w-[calc(100%-36px)] border border-rule">
+              <caption className="sr-only">Faults in the file</caption>
+              <thead>
+                <tr className="border-b-2 border-ink text-left text-2xs text-ink-3">
+                  <th scope="col" className="px-2 py-1 text-right">Line</th>
+                  <th scope="col" className="px-2">Column</th>
+                  <th scope="col" className="px-2">Found</th>
+                  <th scope="col" className="px-2">What would be right</th>
+                </tr>
+              </thead>
+              <tbody>
+                {faults.slice(0, SHOWN).map((f, i) => (
+                  <tr key={i} className="border-b border-rule-2 align-top">
+                    <td className="figure px-2 py-1 text-right">{f.line}</td>
+                    <td className="px-2 py-1 font-mono text-xs">{f.column}</td>
+                    <td className="max-w-48 truncate px-2 py-1 font-mono text-xs">{f.found}</td>
+                    <td className="px-2 py-1">{f.says}</td>
+                  </tr>
+                ))}
+              </tbody>
+              {faults.length > SHOWN && (
+                <tfoot>
+                  <tr>
+                    <td colSpan={4} className="px-2 py-1 text-ink-3">
+                      and {faults.length - SHOWN} more
+                    </td>
+                  </tr>
+                </tfoot>
+              )}
+            </table>
+          )}
+          <table className="w-full">
+            <caption className="sr-only">Files that can be saved</caption>
+            <thead>
+              <tr className="border-b-2 border-ink text-left text-2xs text-ink-3">
+                <th scope="col" className="py-1.5 pl-4.5 font-semibold">File</th>
+                <th scope="col" className="px-2 font-semibold">What it holds</th>
+                <th scope="col" className="px-2 text-right font-semibold">Rows now</th>
+                <th scope="col" className="px-2 pr-4.5"><span className="sr-only">Save</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              {FILE_KINDS.map((k) => (
+                <tr key={k} className="h-9 border-b border-rule-2">
+                  <td className="pl-4.5 font-semibold">{k}</td>
+                  <td className="px-2 text-ink-2">{ABOUT[k]}</td>
+                  <td className="figure px-2 text-right">{w.quantity(counts[k] * 10_000)}</td>
+                  <td className="px-2 pr-4.5 text-right">
+                    <ButtonLink to={`/files/${k}/save.csv`} look="plain" reload>
+                      Save {k}.csv
+                    </ButtonLink>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      }
+      slip={
+        <>
+          <SlipHead over="columns of the file" title={kind}>
+            <p className="mt-1 text-ink-2">{ABOUT[kind]}. The first line names the columns, in any order, separated by commas, semicolons or tabs. A code that is known already is changed, any other is added.</p>
+          </SlipHead>
+          <SlipPart title="Columns">
+            <table className="w-full border border-rule bg-sheet text-xs">
+              <caption className="sr-only">Columns of {kind}</caption>
+              <tbody>
+                {columns[kind].map((c) => (
+                  <tr key={c.name} className="border-b border-rule-2 last:border-0">
+                    <th scope="row" className={`py-1 pl-2.5 text-left font-mono ${c.required ? "font-semibold" : "font-normal"}`}>{c.name}</th>
+                    <td className="px-2 pr-2.5 text-ink-2">
+                      {c.hint}
+                      {c.required && ", must be there"}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </SlipPart>
+        </>
+      }
+      tally={
+        <TallyLine
+          act={
+            mayLoad && (
+              <Button look="main" disabled={busy} onClick={load}>
+                {busy ? "Checking…" : `Check and load ${kind}`}
+              </Button>
+            )
+          }
+        >
+          <span>
+            Load in this order: <b>{FILE_KINDS.join(", ")}</b>
+          </span>
+        </TallyLine>
+      }
+    />
+  );
+}
+

@@ -1,0 +1,152 @@
+import { useEffect, useState } from "react";
+import { useActionData, useLoaderData, useNavigation, useSubmit } from "react-router";
+import { type Role, ROLES } from "../../../core/people/roles";
+import { count } from "../../../core/text";
+import { sql } from "../../../server/db/open";
+import { keepPerson } from "../../../server/desk/settings/keep-person";
+import { Button } from "../../ui/button";
+import { Field, problemAt, Problems, TextField } from "../../ui/field";
+import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { useKeys } from "../../ui/keys";
+import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
+import { useSubmissionKey } from "../../ui/submission";
+import { TallyLine } from "../../ui/tally-line";
+import { useAt } from "../../ui/use-at";
+import { act, page } from "../../web/page";
+
+export const loader = page("keep people", ({ db }) => {
+  const rows = sql<{ id: number; login: string; name: string; title: string; mail: string; store: number | null; storeName: string | null; active: number; roles: string }>(
+    db,
+    `SELECT p.id, p.login, p.name, p.title, p.mail, p.store, s.name AS storeName, p.active,
+            coalesce((SELECT group_concat(r.role, ', ') FROM person_role r WHERE r.person = p.id), '') AS roles
+     FROM person p LEFT JOIN store s ON s.id = p.store ORDER BY p.active DESC, p.name`,
+  ).all();
+  return { rows, stores: sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all() };
+});
+
+export const action = act("keep people", (desk, input) => keepPerson(desk, { ...input, roles: input["roles[]"] ?? [] }));
+
+type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
+const keyOf = (r: Row) => String(r.id);
+
+const DOES: Record<Role, string> = {
+  requester: "asks for things and follows them",
+  buyer: "plans, compares, writes and places orders",
+  "purchasing lead": "a buyer who also keeps rules and records",
+  approver: "signs or sends back",
+  "dock hand": "counts goods in; sees no prices",
+  accounts: "reads orders for the invoices to come",
+  administrator: "people, settings, files",
+  auditor: "reads everything, changes nothing",
+};
+
+/** Who may sign in, and what each may do. */
+export default function People() {
+  const { rows, stores } = useLoaderData<typeof loader>();
+  const answer = useActionData<typeof action>();
+  const submit = useSubmit();
+  const busy = useNavigation().state !== "idle";
+  const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
+  const adding = at === "new";
+  const here = adding ? null : (rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null);
+  const key = useSubmissionKey(rows);
+  const problems = answer && !answer.ok ? answer.problems : undefined;
+  useKeys([{ key: "n", label: "new person", run: () => setAt("new") }]);
+  const columns: SheetColumn<Row>[] = [
+    { key: "name", head: "Person", cell: (r) => <Named name={r.name} code={r.login} /> },
+    { key: "title", head: "Title", cell: (r) => r.title },
+    { key: "roles", head: "Roles", cell: (r) => r.roles },
+    { key: "store", head: "Store", cell: (r) => r.storeName ?? "–" },
+    { key: "active", head: "Signs in", cell: (r) => (r.active ? "yes" : "no") },
+  ];
+  return (
+    <Spread
+      sheet={
+        <>
+          <SheetHead title="People" sub={count(rows.length, "person", "people")} />
+          <Sheet label="People" columns={columns} rows={rows} keyOf={keyOf} at={here ? keyOf(here) : null} onAt={setAt} />
+        </>
+      }
+      slip={
+        <form
+          key={`${here?.id ?? "new"}/${rows.length}`}
+          id="person"
+          className="flex flex-col gap-3"
+          onSubmit={(e) => {
+            e.preventDefault();
+            const body = new FormData(e.currentTarget);
+            body.set("key", `${key()}person`);
+            submit(body, { method: "post" });
+          }}
+        >
+          <SlipHead over={here ? here.login : "somebody new"} title={here?.name ?? "New person"} />
+          <input type="hidden" name="person" value={here?.id ?? ""} />
+          <TextField label="Name" name="name" defaultValue={here?.name} maxLength={80} problem={problemAt(problems, "name")} />
+          <TextField label="Signs in as" name="login" autoComplete="off" defaultValue={here?.login} maxLength={60} problem={problemAt(problems, "login")} />
+          <div className="grid grid-cols-2 gap-3">
+            <TextField label="Title" name="title" defaultValue={here?.title} maxLength={80} problem={problemAt(problems, "title")} />
+            <Field label="Store" problem={problemAt(problems, "store")}>
+              {(a) => (
+                <select {...a} name="store" className="entry" defaultValue={here?.store ?? ""}>
+                  <option value="">no store</option>
+                  {stores.map((s) => (
+                    <option key={s.id} value={s.id}>
+                      {s.name}
+                    </option>
+                  ))}
+                </select>
+              )}
+            </Field>
+          </div>
+          <TextField label="E-mail" name="mail" type="email" defaultValue={here?.mail} maxLength={200} problem={problemAt(problems, "mail")} />
+          <TextField label={here ? "New password, or leave empty" : "Password"} name="password" type="password" autoComplete="new-password" hint="at least 10 characters" problem={problemAt(problems, "password")} />
+          <fieldset className="border border-rule bg-sheet px-3 py-2">
+            <legend className="px-1 text-xs font-semibold text-ink-2">Roles</legend>
+            {ROLES.map((r) => (
+              <label key={r} className="flex items-baseline gap-2 py-0.5">
+                <input type="checkbox" name="roles[]" value={r} defaultChecked={here?.roles.split(", ").includes(r)} className="accent-harbour" />
+                <span>{r}</span>
+                <span className="text-xs text-ink-3">{DOES[r]}</span>
+              </label>
+            ))}
+            {problemAt(problems, "roles") && <p className="text-xs font-semibold text-signal">{problemAt(problems, "roles")}</p>}
+          </fieldset>
+          <Field label="May sign in" problem={problemAt(problems, "active")}>
+            {(a) => (
+              <select {...a} name="active" className="entry" defaultValue={here?.active === 0 ? "no" : "yes"}>
+                <option value="yes">yes</option>
+                <option value="no">no</option>
+              </select>
+            )}
+          </Field>
+          <Problems problems={problems} />
+          <Saved ok={answer?.ok ?? false} />
+        </form>
+      }
+      tally={
+        <TallyLine
+          act={
+            <>
+              <Button hint="N" onClick={() => setAt("new")}>
+                New person
+              </Button>
+              <Button look="main" type="submit" form="person" disabled={busy}>
+                {here ? "Keep" : "Add"}
+              </Button>
+            </>
+          }
+        >
+          <span>
+            <b>{rows.filter((r) => r.active).length}</b> may sign in
+          </span>
+        </TallyLine>
+      }
+    />
+  );
+}
+
+function Saved({ ok }: { ok: boolean }) {
+  const [shown, setShown] = useState(false);
+  useEffect(() => setShown(ok), [ok]);
+  return <p role="status">{shown ? "Kept." : ""}</p>;
+}

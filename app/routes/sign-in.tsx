@@ -1,0 +1,85 @@
+import { getFormProps, getInputProps, useForm } from "@conform-to/react";
+import { type ActionFunctionArgs, data, Form, type LoaderFunctionArgs, redirect, useActionData, useLoaderData, useNavigation } from "react-router";
+import { sql } from "../../server/db/open";
+import { isFirstRun } from "../../server/people/first-run";
+import { signIn, signInAs } from "../../server/people/sign-in";
+import { readCompany } from "../../server/read/company";
+import { Button } from "../ui/button";
+import { problemAt, Problems, TextField } from "../ui/field";
+import { Mark } from "../ui/mark";
+import { house, now, sessionCookie } from "../web/house";
+
+export function loader({ context }: LoaderFunctionArgs) {
+  const { db, demo } = context.get(house);
+  if (isFirstRun(db)) throw redirect("/first-run");
+  const people = demo
+    ? sql<{ id: number; name: string; title: string; store: string | null }>(
+        db,
+        "SELECT p.id, p.name, p.title, s.name AS store FROM person p LEFT JOIN store s ON s.id = p.store WHERE p.active = 1 ORDER BY p.id",
+      ).all()
+    : [];
+  return { demo, people, company: readCompany(db)?.name ?? "" };
+}
+
+/** Only addresses of our own are gone to after signing in. */
+const ours = (to: string | null) => (to?.startsWith("/") && !to.startsWith("//") && !to.includes("\\") ? to : "/today");
+
+export async function action({ request, context }: ActionFunctionArgs) {
+  const { db, demo, address } = context.get(house);
+  const form = await request.formData();
+  const as = form.get("as");
+  const answer = demo && typeof as === "string" ? signInAs(db, Number(as), now()) : await signIn(db, Object.fromEntries(form), address, now());
+  if (!answer.ok) return data(answer.problems, { status: 422 });
+  const to = ours(new URL(request.url).searchParams.get("to"));
+  return redirect(to, { headers: { "Set-Cookie": await sessionCookie(db, answer.value.token) } });
+}
+
+export default function SignIn() {
+  const { demo, people, company } = useLoaderData<typeof loader>();
+  const problems = useActionData<typeof action>();
+  const busy = useNavigation().state !== "idle";
+  const [form, fields] = useForm({ id: "sign-in" });
+  return (
+    <main className="flex min-h-screen flex-col bg-paper">
+      <title>Sign in · Wharf Tally</title>
+      <div className="flex h-[52px] items-center gap-2.5 bg-mast px-4 text-[#f2f4ee]">
+        <Mark />
+        <span className="font-display text-base font-bold">Wharf Tally</span>
+      </div>
+      <div className="mx-auto w-full max-w-2xl px-6 py-12">
+        <h1 className="text-xl font-bold">{demo ? "Who are you today?" : "Sign in"}</h1>
+        <p className="mt-1 text-ink-2">
+          {company}
+          {demo && ". This is the made-up company: pick anybody, each sees their own part of the job."}
+        </p>
+        {demo ? (
+          <Form method="post" className="mt-6 border-t-2 border-ink">
+            <Problems problems={problems} />
+            <ul>
+              {people.map((p) => (
+                <li key={p.id}>
+                  <button type="submit" name="as" value={p.id} disabled={busy} className="flex w-full items-baseline gap-4 border-b border-rule bg-sheet px-4 py-2.5 text-left hover:bg-here">
+                    <span className="w-44 font-semibold">{p.name}</span>
+                    <span className="text-ink-2">{p.title}</span>
+                    <span className="ml-auto text-xs text-ink-3">{p.store}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </Form>
+        ) : (
+          <Form method="post" {...getFormProps(form)} className="mt-6 flex max-w-sm flex-col gap-4">
+            <TextField label="Name you sign in with" autoComplete="username" problem={problemAt(problems, "login")} {...getInputProps(fields.login!, { type: "text" })} />
+            <TextField label="Password" autoComplete="current-password" problem={problemAt(problems, "password")} {...getInputProps(fields.password!, { type: "password" })} />
+            <Problems problems={problems} />
+            <div>
+              <Button type="submit" look="main" disabled={busy}>
+                Sign in
+              </Button>
+            </div>
+          </Form>
+        )}
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,45 @@
+import { createContext, type ReactNode, useContext } from "react";
+import { currencySign, showAmount, showDay, showMoment, showMoney, showPercent, showPrice, showQuantity } from "../../core/numbers/format";
+import type { Figure } from "../../core/sums/sum";
+
+interface House {
+  locale: string;
+  currency: string;
+  today: string;
+}
+const Setting = createContext<House>({ locale: "en-GB", currency: "EUR", today: "2026-01-01" });
+
+/** How figures are written here: the locale, the home currency, and the day it is. */
+export const WrittenAs = ({ value, children }: { value: House; children: ReactNode }) => <Setting value={value}>{children}</Setting>;
+
+export function useWriting() {
+  const { locale, currency, today } = useContext(Setting);
+  return {
+    locale,
+    home: currency,
+    today,
+    quantity: (q: number) => showQuantity(q, locale),
+    money: (minor: number, cur = currency) => showMoney(minor, cur, locale),
+    amount: (minor: number, cur = currency) => showAmount(minor, cur, locale),
+    price: (millionths: number, cur = currency) => showPrice(millionths, cur, locale),
+    percent: (bp: number) => showPercent(bp, locale),
+    day: (day: string, weekday = true) => showDay(day, today, locale, weekday),
+    moment: (at: string) => showMoment(at, today, locale),
+    figure(f: Figure): { text: string; unit: string } {
+      switch (f.kind) {
+        case "quantity":
+          return { text: showQuantity(f.value, locale), unit: f.unit };
+        case "money":
+          return { text: showMoney(f.minor, f.currency, locale), unit: f.currency };
+        case "price":
+          return { text: `${currencySign(f.currency)}${showPrice(f.millionths, f.currency, locale)}`, unit: `/${f.per}` };
+        case "percent":
+          return { text: showPercent(f.basisPoints, locale), unit: "" };
+        case "day":
+          return { text: showDay(f.day, today, locale), unit: "" };
+        case "text":
+          return { text: f.text, unit: "" };
+      }
+    },
+  };
+}

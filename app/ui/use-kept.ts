@@ -1,0 +1,129 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { newKey } from "./submission";
+
+interface Problem {
+  field: string;
+  says: string;
+}
+export type Keeping = "kept" | "keeping" | "waiting for the connection" | "stale" | "not kept";
+
+interface Answer {
+  ok: boolean;
+  value?: { version: number };
+  problems?: Problem[];
+  stale?: true;
+}
+
+/**
+ * Saves a draft as it is typed. One save runs at a time and the newest wins; a lost connection is waited out, and a copy
+ * stays in this browser until the server has it. A draft that somebody else saved is never overwritten: `state` becomes
+ * "stale" until the person chooses.
+ */
+export function useKept<T extends object>(url: string, version: number, storage: string) {
+  const [state, setState] = useState<Keeping>("kept");
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const at = useRef(version);
+  const pending = useRef<T | null>(null);
+  const running = useRef(false);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+
+  const run = useCallback(async (): Promise<boolean> => {
+    if (running.current) return false;
+    running.current = true;
+    try {
+      while (pending.current) {
+        const draft = pending.current;
+        pending.current = null;
+        setState("keeping");
+        let answer: Answer;
+        try {
+          const response = await fetch(url, {
+            method: "POST",
+            headers: { "content-type": "application/json" },
+            body: JSON.stringify({ ...draft, version: at.current, key: newKey() }),
+          });
+          if (response.redirected) {
+            setProblems([{ field: "", says: "You have been signed out. Sign in in another window; what you typed is still here." }]);
+            throw new Error("signed out");
+          }
+          answer = (await response.json()) as Answer;
+        } catch {
+          pending.current ??= draft;
+          setState("waiting for the connection");
+          timer.current = setTimeout(() => void run(), 3000);
+          return false;
+        }
+        if (answer.ok && answer.value) {
+          at.current = answer.value.version;
+          setProblems([]);
+          if (!pending.current) {
+            setState("kept");
+            localStorage.removeItem(storage);
+          }
+        } else if (answer.stale) {
+          pending.current ??= draft;
+          setState("stale");
+          return false;
+        } else {
+          setProblems(answer.problems ?? [{ field: "", says: "This could not be kept." }]);
+          setState("not kept");
+          if (!pending.current) return false;
+        }
+      }
+      return true;
+    } finally {
+      running.current = false;
+    }
+  }, [url, storage]);
+
+  /** Keeps the draft shortly, or at once. */
+  const keep = useCallback(
+    (draft: T, soon = 500) => {
+      pending.current = draft;
+      setState((s) => (s === "stale" ? s : "keeping"));
+      localStorage.setItem(storage, JSON.stringify(draft));
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => void run(), soon);
+    },
+    [run, storage],
+  );
+
+  /** Waits until what was typed is kept; false where it is not. */
+  const settle = useCallback(async (): Promise<boolean> => {
+    clearTimeout(timer.current);
+    while (running.current) await new Promise((r) => setTimeout(r, 30));
+    return pending.current ? run() : true;
+  }, [run]);
+
+  /** After a stale save: go on from the version that is kept now, with what this person typed. */
+  const insist = useCallback(
+    (newest: number) => {
+      at.current = newest;
+      void run();
+    },
+    [run],
+  );
+  /** After a stale save: drop what this person typed. */
+  const yieldTo = useCallback(
+    (newest: number) => {
+      at.current = newest;
+      pending.current = null;
+      localStorage.removeItem(storage);
+      setState("kept");
+      setProblems([]);
+    },
+    [storage],
+  );
+  useEffect(() => {
+    if (version > at.current && !pending.current && !running.current) at.current = version;
+  }, [version]);
+  useEffect(() => () => clearTimeout(timer.current), []);
+  useEffect(() => {
+    const leave = (e: BeforeUnloadEvent) => {
+      if (pending.current || running.current) e.preventDefault();
+    };
+    addEventListener("beforeunload", leave);
+    return () => removeEventListener("beforeunload", leave);
+  }, []);
+  return { state, problems, keep, settle, insist, yieldTo, version: () => at.current };
+}

@@ -1,0 +1,52 @@
+import { createContext, createCookie, type RouterContextProvider } from "react-router";
+import type { Logger } from "pino";
+import { type Day, toDay } from "../../core/calendar/day";
+import type { Db } from "../../server/db/open";
+import { personOf, secret } from "../../server/people/sessions";
+import type { Person } from "../../server/desk/desk";
+
+/** What the web server hands to every page: the open file, the folder beside it, and this request's reference. */
+export interface House {
+  db: Db;
+  folder: string;
+  demo: boolean;
+  nonce: string;
+  reference: string;
+  address: string;
+  log: Logger;
+}
+export const house = createContext<House>();
+
+/** The moment; `WHARF_TODAY` fixes the day for tests and pictures, and leaves the time of day alone. */
+export function now(): Date {
+  const at = new Date();
+  const fixed = process.env.WHARF_TODAY;
+  return fixed ? new Date(`${toDay(fixed)}T${at.toISOString().slice(11)}`) : at;
+}
+export const today = (): Day => toDay(now().toISOString().slice(0, 10));
+
+function cookie(db: Db) {
+  return createCookie("wharf", {
+    secrets: [secret(db, "cookie")],
+    httpOnly: true,
+    sameSite: "lax",
+    path: "/",
+    maxAge: 14 * 86_400,
+    secure: process.env.WHARF_HTTPS === "1",
+  });
+}
+
+export const sessionCookie = (db: Db, token: string) => cookie(db).serialize(token);
+export const noCookie = (db: Db) => cookie(db).serialize("", { maxAge: 0 });
+
+export async function tokenOf(request: Request, db: Db): Promise<string | null> {
+  const token: unknown = await cookie(db).parse(request.headers.get("cookie"));
+  return typeof token === "string" && token ? token : null;
+}
+
+/** Who sends this request; null for nobody. */
+export async function visitor(request: Request, context: Readonly<RouterContextProvider>): Promise<Person | null> {
+  const { db } = context.get(house);
+  const token = await tokenOf(request, db);
+  return token ? personOf(db, token, now()) : null;
+}

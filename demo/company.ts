@@ -1,0 +1,81 @@
+/** Kelpholm Ferries, all made up: nine small ferries, three stores, fourteen suppliers. The rest is in `catalogue.ts`. */
+import type { Role } from "../core/people/roles";
+
+export const COMPANY = {
+  name: "Kelpholm Ferries",
+  address: "1 Tarn Quay\nKelpholm KE1 1AA",
+  taxNumber: "KF 204 118 663",
+  mail: "purchasing@kelpholm.example",
+  currency: "EUR",
+};
+
+export const STORES = [
+  { code: "TQ", name: "Tarn Quay", address: "Gate 2, 1 Tarn Quay\nKelpholm KE1 1AA", receives: "mon tue wed thu fri" },
+  { code: "HS", name: "Holm Slip", address: "The Slipway\nHolm KE4 2RS", receives: "mon tue wed thu fri" },
+  { code: "SK", name: "Skellan", address: "Pier Store\nSkellan KE9 7QT", receives: "mon thu" },
+] as const;
+
+export const RATES = [
+  ["GBP", "1.1540"],
+  ["NOK", "0.0852"],
+  ["SEK", "0.0871"],
+  ["USD", "0.9265"],
+] as const;
+
+export const PEOPLE: { login: string; name: string; title: string; store: string | null; roles: Role[] }[] = [
+  { login: "ines", name: "Ines Rathmore", title: "Buyer", store: "TQ", roles: ["buyer"] },
+  { login: "sunniva", name: "Sunniva Brack", title: "Purchasing lead", store: "TQ", roles: ["purchasing lead"] },
+  { login: "joss", name: "Joss Tarrow", title: "Engineer", store: "HS", roles: ["requester"] },
+  { login: "maud", name: "Maud Ostrander", title: "Yard manager", store: "HS", roles: ["approver"] },
+  { login: "halden", name: "Halden Prior", title: "Finance director", store: null, roles: ["approver"] },
+  { login: "tobias", name: "Tobias Quell", title: "Dock hand at Tarn Quay", store: "TQ", roles: ["dock hand"] },
+  { login: "petra", name: "Petra Lindqvale", title: "Accounts", store: null, roles: ["accounts"] },
+  { login: "osk", name: "Osk Fennimer", title: "Administrator", store: null, roles: ["administrator"] },
+  { login: "runa", name: "Runa Veldt", title: "Auditor", store: null, roles: ["auditor"] },
+];
+
+export const TEAMS = [
+  { name: "Yard manager", people: ["maud"] },
+  { name: "Finance director", people: ["halden"] },
+] as const;
+
+/** None up to 800; yard manager up to 12,500; finance director above. */
+export const LADDER = [
+  { upTo: 80_000, team: null, hours: 8 },
+  { upTo: 1_250_000, team: "Yard manager", hours: 8 },
+  { upTo: null, team: "Finance director", hours: 16 },
+] as const;
+
+export interface DemoSupplier {
+  code: string;
+  name: string;
+  address: string;
+  currency: string;
+  terms: number;
+  lead: "calendar" | "working";
+  delivers: string;
+  taxed: boolean;
+  contact: string;
+  /** Days from the day asked for to the day it really came: the supplier's habit. */
+  habit: number;
+}
+
+const WEEK = "mon tue wed thu fri";
+export const SUPPLIERS: DemoSupplier[] = [
+  { code: "BAW", name: "Brannock Anode Works", address: "Foundry Lane 8\nBrannock", currency: "EUR", terms: 30, lead: "calendar", delivers: WEEK, taxed: true, contact: "Elspeth Munro", habit: 0 },
+  { code: "TTL", name: "Tern & Tallow Lubricants", address: "Oil Wharf 7\nPort Ellery", currency: "EUR", terms: 30, lead: "calendar", delivers: "mon thu", taxed: true, contact: "Dorrit Pell", habit: 0 },
+  { code: "QUO", name: "Quillmere Oils", address: "Refinery Road 41\nQuillmere", currency: "EUR", terms: 45, lead: "calendar", delivers: WEEK, taxed: true, contact: "Orders desk", habit: 4 },
+  { code: "NRR", name: "Norrvik Rope & Rigging", address: "Taubrygga 3\nNorrvik", currency: "NOK", terms: 30, lead: "working", delivers: WEEK, taxed: false, contact: "Sindre Aasvik", habit: 2 },
+  { code: "HAF", name: "Halvard Filtration", address: "Filtergata 12\nHalvard", currency: "SEK", terms: 30, lead: "calendar", delivers: WEEK, taxed: false, contact: "Tove Lindmark", habit: 1 },
+  { code: "OSD", name: "Osk & Daughters Bearings", address: "Race Street 19\nTollan", currency: "GBP", terms: 30, lead: "working", delivers: WEEK, taxed: false, contact: "Mabel Osk", habit: 0 },
+  { code: "VSS", name: "Veldan Steel Stockholders", address: "Plate Yard 1\nVeldan", currency: "EUR", terms: 60, lead: "calendar", delivers: "tue fri", taxed: true, contact: "Cormac Dray", habit: 3 },
+  { code: "PUF", name: "Puffin Safety Supplies", address: "Beacon House\nStrandby", currency: "EUR", terms: 30, lead: "calendar", delivers: WEEK, taxed: true, contact: "Anneke Voss", habit: 6 },
+  { code: "LRE", name: "Longreach Electrics", address: "Relay Park 22\nLongreach", currency: "EUR", terms: 30, lead: "working", delivers: WEEK, taxed: true, contact: "Piet Halloran", habit: 0 },
+  { code: "MIH", name: "Mirren Hydraulics", address: "Pressure Works\nMirren", currency: "GBP", terms: 30, lead: "calendar", delivers: WEEK, taxed: false, contact: "Una Kerrigan", habit: 1 },
+  { code: "SAF", name: "Saltby Fasteners", address: "Thread Row 5\nSaltby", currency: "EUR", terms: 30, lead: "calendar", delivers: "wed", taxed: true, contact: "Bram Tuttle", habit: 0 },
+  { code: "CGG", name: "Corriebank Galley Goods", address: "Larder Lane 2\nCorriebank", currency: "EUR", terms: 14, lead: "calendar", delivers: "mon wed fri", taxed: true, contact: "Gwen Farrow", habit: 0 },
+  { code: "EIS", name: "Eidervik Surveyors", address: "Harbour Office\nEidervik", currency: "EUR", terms: 30, lead: "working", delivers: WEEK, taxed: true, contact: "Captain Rolf Eide", habit: 0 },
+  { code: "FES", name: "Fairlead Engine Spares", address: "Crankshaft Way 9\nFairlead", currency: "USD", terms: 30, lead: "calendar", delivers: WEEK, taxed: false, contact: "Spares desk", habit: -1 },
+];
+
+export const VESSELS = ["Marram", "Samphire", "Dunlin", "Thrift", "Whimbrel", "Sea Aster", "Turnstone", "Sandwort", "Knot"] as const;

@@ -1,0 +1,186 @@
+import { parseDay } from "../../core/calendar/day";
+import { clip, type DecimalMark, decimalText, parseDecimal } from "../../core/numbers/decimal";
+import { parsePrice } from "../../core/numbers/money";
+import { parseQuantity } from "../../core/numbers/quantity";
+import { plainText } from "../../core/text";
+import type { Column } from "./table";
+
+/** The files an administrator loads and saves. Columns carry the names that stand in the first line of the file. */
+export const FILE_KINDS = ["stores", "rates", "items", "suppliers", "sourcing", "prices", "stock", "jobs"] as const;
+export type FileKind = (typeof FILE_KINDS)[number];
+
+type Read<T> = Column<T>["read"];
+const ok = <T>(value: T) => ({ ok: true as const, value });
+const no = (says: string) => ({ ok: false as const, says });
+
+const text =
+  (most: number): Read<string> =>
+  (c) =>
+    c.length > most ? no(`At most ${most} characters; this has ${c.length}.`) : ok(plainText(c));
+const code: Read<string> = (c) =>
+  /^[\p{L}\p{N}][\p{L}\p{N}._/+-]{0,39}$/u.test(c)
+    ? ok(c)
+    : no("A code has at most 40 letters, digits and . _ / + - without spaces.");
+const oneOf =
+  (...list: string[]): Read<string> =>
+  (c) =>
+    list.includes(c.toLowerCase()) ? ok(c.toLowerCase()) : no(`Use one of: ${list.join(", ")}.`);
+const quantity: Read<number> = (c, mark) => parseQuantity(c, mark);
+const quantityOrZero: Read<number> = (c, mark) => parseQuantity(c, mark, "zero allowed");
+const price: Read<number> = (c, mark) => parsePrice(c, mark);
+const whole =
+  (least: number, most: number): Read<number> =>
+  (c, mark) => {
+    const p = parseDecimal(c, 0, mark);
+    return p.ok && (p.value < least || p.value > most) ? no(`A whole number from ${least} to ${most}.`) : p;
+  };
+const percent: Read<number> = (c, mark) => {
+  const p = parseDecimal(c.replace("%", ""), 2, mark);
+  return p.ok && (p.value < 0 || p.value > 10_000) ? no("Between 0 and 100.") : p;
+};
+const yes: Read<number> = (c) =>
+  /^(yes|1|true)$/i.test(c) ? ok(1) : /^(no|0|false)$/i.test(c) ? ok(0) : no("Write yes or no.");
+const day: Read<string> = (c) => {
+  const d = parseDay(c);
+  return d
+    ? ok<string>(d)
+    : no(/^\d{4}-\d\d-\d\d$/.test(c) ? "There is no such date." : "Write the date like 2026-11-24.");
+};
+const currency: Read<string> = (c) => {
+  const known = /^[A-Z]{3}$/.test(c) && Intl.supportedValuesOf("currency").includes(c);
+  return known ? ok(c) : no("A currency by its three letters, such as EUR.");
+};
+const mails: Read<string[]> = (c) => {
+  const list = c.split(/[,;\s]+/).filter(Boolean);
+  const wrong = list.find((m) => !/^[^@\s]+@[^@\s]+\.[^@\s]+$/.test(m));
+  return wrong ? no(`“${clip(wrong)}” is not an e-mail address.`) : ok(list);
+};
+const gtin: Read<string> = (c) =>
+  /^\d{8}$|^\d{12,14}$/.test(c) && checkDigit(c)
+    ? ok(c)
+    : no("A GTIN has 8, 12, 13 or 14 digits, and its last digit must fit.");
+
+/** The check digit of a GTIN (GS1 General Specifications: weights 3 and 1 from the right). */
+export function checkDigit(code: string): boolean {
+  const sum = [...code].reverse().reduce((a, c, i) => a + Number(c) * (i % 2 ? 3 : 1), 0);
+  return sum % 10 === 0;
+}
+
+export const WEEKDAYS = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"] as const;
+const weekdays: Read<number> = (c) => {
+  const names = c
+    .toLowerCase()
+    .split(/[\s,/]+/)
+    .filter(Boolean);
+  const wrong = names.find((n) => !WEEKDAYS.includes(n as never));
+  return wrong || names.length === 0
+    ? no("Weekdays like mon tue wed thu fri.")
+    : ok(names.reduce((a, n) => a | (1 << WEEKDAYS.indexOf(n as never)), 0));
+};
+export const weekdayText = (days: number) => WEEKDAYS.filter((_, i) => days & (1 << i)).join(" ");
+
+const must = <T>(name: string, read: Read<T>, hint: string): Column<T> => ({ name, read, hint, required: true });
+const can = <T>(name: string, read: Read<T>, hint: string, empty?: T): Column<T> => ({
+  name,
+  read,
+  hint,
+  required: false,
+  empty,
+});
+
+export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
+  stores: [
+    must("code", code, "the store’s code"),
+    must("name", text(80), "the store’s name"),
+    can("address", text(300), "address", ""),
+    can("receives", weekdays, "weekdays on which it takes goods in", 31),
+  ],
+  rates: [
+    must("currency", currency, "a currency"),
+    must("day", day, "from this day on"),
+    must("rate", price, "home currency for one unit"),
+  ],
+  items: [
+    must("code", code, "the item’s code"),
+    must("name", text(120), "the item’s name"),
+    can(
+      "kind",
+      oneOf("stocked", "not stocked", "service", "charge"),
+      "stocked, not stocked, service or charge",
+      "stocked",
+    ),
+    can("category", text(60), "category", ""),
+    must("unit", text(20), "stock unit by its UN/ECE code or our name, such as LTR or L"),
+    can("gtin", gtin, "GTIN"),
+    can("tax", percent, "tax rate in percent", 2000),
+    can("reference_cost", price, "cost of one stock unit in home currency"),
+  ],
+  suppliers: [
+    must("code", code, "the supplier’s code"),
+    must("name", text(120), "the supplier’s name"),
+    can("address", text(300), "address", ""),
+    must("currency", currency, "a currency"),
+    can("terms_days", whole(0, 365), "days net", 30),
+    can("lead_days_are", oneOf("calendar", "working"), "calendar or working", "calendar"),
+    can("delivers", weekdays, "weekdays on which they deliver", 31),
+    can("taxed", yes, "yes, or no where we account for the tax", 1),
+    can("contact", text(80), "who gets the orders", ""),
+    can("order_mails", mails, "where orders go, separated by spaces", []),
+  ],
+  sourcing: [
+    must("item", code, "item code"),
+    must("supplier", code, "supplier code"),
+    can("their_code", text(60), "their code", ""),
+    can("their_name", text(120), "their name for it", ""),
+    must("unit", text(20), "purchase unit by its UN/ECE code or our name"),
+    must("factor", quantity, "stock units in one purchase unit"),
+    can("minimum", quantityOrZero, "least purchase units on an order", 0),
+    can("multiple", quantityOrZero, "multiple of purchase units", 0),
+    can("broken_packs", yes, "yes where they sell part of a unit", 0),
+    must("lead_days", whole(0, 730), "days from order to arrival"),
+    can("discount", percent, "standing discount in percent", 0),
+    can("rank", whole(1, 99), "1 is the preferred supplier", 1),
+  ],
+  prices: [
+    must("item", code, "item code"),
+    must("supplier", code, "supplier code"),
+    must("from", quantity, "from this many purchase units on"),
+    must("price", price, "price of one purchase unit in the supplier’s currency"),
+    can("valid_from", day, "first day"),
+    can("valid_to", day, "last day"),
+  ],
+  stock: [
+    must("item", code, "item code"),
+    must("store", code, "store code"),
+    must("on_hand", quantityOrZero, "what is there now, in stock units"),
+    can("bin", text(20), "where it lies", ""),
+    can(
+      "policy",
+      oneOf("top up", "fixed lot", "larger of", "shortfall", "to order"),
+      "top up, fixed lot, larger of, shortfall or to order",
+      "larger of",
+    ),
+    can("reorder_point", quantityOrZero, "reorder point", 0),
+    can("lot", quantityOrZero, "lot, or the level to top up to", 0),
+    can("maximum", quantityOrZero, "the most the store should hold"),
+    can("review_days", whole(0, 365), "days between reviews", 7),
+  ],
+  jobs: [
+    must("job", code, "job code"),
+    can("name", text(120), "what the job is", ""),
+    can("vessel", text(60), "vessel or customer", ""),
+    must("item", code, "item code"),
+    must("store", code, "store code"),
+    must("due", day, "needed on"),
+    must("quantity", quantity, "quantity in stock units"),
+    can("issued", quantityOrZero, "of which already issued", 0),
+  ],
+} as never;
+
+/** Cells of an exported file, written so that the same file can be loaded again. */
+export const cell = {
+  quantity: (n: number | null, mark: DecimalMark = ".") => (n === null ? "" : decimalText(n, 4).replace(".", mark)),
+  price: (n: number | null, mark: DecimalMark = ".") => (n === null ? "" : decimalText(n, 6).replace(".", mark)),
+  percent: (n: number, mark: DecimalMark = ".") => decimalText(n, 2).replace(".", mark),
+  yes: (n: number) => (n ? "yes" : "no"),
+};

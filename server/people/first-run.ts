@@ -1,0 +1,62 @@
+import { z } from "zod";
+import { recordAudit } from "../db/audit";
+import { type Db, sql } from "../db/open";
+import { checked, type Done, done, refuse } from "../desk/desk";
+import { text } from "../desk/fields";
+import { hashPassword } from "./passwords";
+
+export const Password = z
+  .string("A password is missing.")
+  .min(10, "At least 10 characters.")
+  .max(200, "At most 200 characters.");
+export const Login = text(60, 2, "At least 2 characters.").pipe(
+  z.string().regex(/^[\p{L}\p{N}._@-]+$/u, "Letters, digits and . _ @ - without spaces."),
+);
+export const Mail = z.union([
+  z.literal(""),
+  z.email("This is not an e-mail address.").max(200, "This address is too long."),
+]);
+
+export const FirstRun = z.object({
+  company: text(120, 2, "What is the company called?"),
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/, "Three letters, such as EUR.")
+    .refine((c) => Intl.supportedValuesOf("currency").includes(c), "There is no such currency."),
+  store: text(80, 2, "Where do goods arrive?"),
+  name: text(80, 2, "What is your name?"),
+  login: Login,
+  password: Password,
+});
+
+/** True until somebody can sign in. */
+export const isFirstRun = (db: Db) => sql(db, "SELECT 1 FROM person LIMIT 1").get() === undefined;
+
+/** Sets the company up with its first store and its administrator; only once, and only while there is nobody. */
+export async function firstRun(db: Db, raw: unknown, now: Date): Promise<Done<{ person: number }>> {
+  const input = checked(FirstRun, raw);
+  if (!input.ok) return input;
+  const v = input.value;
+  const password = await hashPassword(v.password);
+  return db
+    .transaction((): Done<{ person: number }> => {
+      if (!isFirstRun(db)) return refuse("", "This installation has been set up already. Sign in.");
+      sql(db, "INSERT INTO company (id, name, currency) VALUES (1, ?, ?)").run(v.company, v.currency);
+      sql(db, "INSERT INTO store (code, name) VALUES ('MAIN', ?)").run(v.store);
+      const person = Number(
+        sql(db, "INSERT INTO person (login, name, title, password) VALUES (?, ?, 'Administrator', ?)").run(
+          v.login,
+          v.name,
+          password,
+        ).lastInsertRowid,
+      );
+      sql(db, "INSERT INTO person_role (person, role) VALUES (?, 'administrator')").run(person);
+      recordAudit(db, now.toISOString(), person, "company.set-up", "company", {
+        company: v.company,
+        currency: v.currency,
+        store: v.store,
+      });
+      return done({ person });
+    })
+    .immediate();
+}

@@ -1,0 +1,85 @@
+import { stringify } from "csv-stringify/sync";
+import { COLUMNS, cell, type FileKind, weekdayText } from "../../../exchange/csv/kinds";
+import { type Db, sql } from "../../db/open";
+
+type Row = Record<string, string | number | null>;
+
+/** What stands in each file, by the names of its columns. */
+const READ: Record<FileKind, { from: string; write?: (r: Row) => Row }> = {
+  stores: {
+    from: "SELECT code, name, address, receives FROM store ORDER BY code",
+    write: (r) => ({ ...r, receives: weekdayText(Number(r.receives)) }),
+  },
+  rates: {
+    from: "SELECT currency, day, rate FROM rate ORDER BY currency, day",
+    write: (r) => ({ ...r, rate: cell.price(Number(r.rate)) }),
+  },
+  items: {
+    from: "SELECT code, name, kind, category, unit, gtin, tax_rate AS tax, reference_cost FROM item WHERE active = 1 ORDER BY code",
+    write: (r) => ({
+      ...r,
+      tax: cell.percent(Number(r.tax)),
+      reference_cost: cell.price(r.reference_cost as number | null),
+    }),
+  },
+  suppliers: {
+    from: `SELECT s.code, s.name, s.address, s.currency, s.terms_days, s.lead_kind AS lead_days_are, s.delivers, s.taxed,
+             (SELECT c.name FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1 ORDER BY c.id LIMIT 1) AS contact,
+             (SELECT group_concat(c.mail, ' ') FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1) AS order_mails
+           FROM supplier s WHERE s.active = 1 ORDER BY s.code`,
+    write: (r) => ({ ...r, delivers: weekdayText(Number(r.delivers)), taxed: cell.yes(Number(r.taxed)) }),
+  },
+  sourcing: {
+    from: `SELECT i.code AS item, s.code AS supplier, c.their_code, c.their_name, c.unit, c.factor, c.minimum, c.multiple, c.broken_packs, c.lead_days,
+             c.standing_discount AS discount, c.rank
+           FROM sourcing c JOIN item i ON i.id = c.item JOIN supplier s ON s.id = c.supplier WHERE c.active = 1 ORDER BY i.code, c.rank`,
+    write: (r) => ({
+      ...r,
+      factor: cell.quantity(Number(r.factor)),
+      minimum: cell.quantity(Number(r.minimum)),
+      multiple: cell.quantity(Number(r.multiple)),
+      broken_packs: cell.yes(Number(r.broken_packs)),
+      discount: cell.percent(Number(r.discount)),
+    }),
+  },
+  prices: {
+    from: `SELECT i.code AS item, s.code AS supplier, b.from_quantity AS "from", b.price, b.valid_from, b.valid_to
+           FROM price_break b JOIN sourcing c ON c.id = b.sourcing JOIN item i ON i.id = c.item JOIN supplier s ON s.id = c.supplier
+           ORDER BY i.code, s.code, b.from_quantity, b.valid_from`,
+    write: (r) => ({ ...r, from: cell.quantity(Number(r.from)), price: cell.price(Number(r.price)) }),
+  },
+  stock: {
+    from: `SELECT i.code AS item, s.code AS store, p.on_hand, p.bin, p.policy, p.reorder_point, p.lot, p.maximum, p.review_days
+           FROM item_store p JOIN item i ON i.id = p.item JOIN store s ON s.id = p.store ORDER BY i.code, s.code`,
+    write: (r) => ({
+      ...r,
+      on_hand: cell.quantity(Number(r.on_hand)),
+      reorder_point: cell.quantity(Number(r.reorder_point)),
+      lot: cell.quantity(Number(r.lot)),
+      maximum: cell.quantity(r.maximum as number | null),
+    }),
+  },
+  jobs: {
+    from: `SELECT j.code AS job, j.name, j.vessel, i.code AS item, s.code AS store, d.due, d.quantity, d.issued
+           FROM job_demand d JOIN job j ON j.id = d.job JOIN item i ON i.id = d.item JOIN store s ON s.id = d.store
+           WHERE d.issued < d.quantity ORDER BY j.code, d.due, i.code`,
+    write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)), issued: cell.quantity(Number(r.issued)) }),
+  },
+};
+
+/** A file as CSV in UTF-8, as loading takes it. */
+export function saveFile(db: Db, kind: FileKind): string {
+  const { from, write = (r: Row) => r } = READ[kind];
+  const columns = COLUMNS[kind].map((c) => c.name);
+  return stringify(sql<Row>(db, from).all().map(write), { header: true, columns });
+}
+
+/** How many rows each file would have. */
+export function fileCounts(db: Db): Record<FileKind, number> {
+  return Object.fromEntries(
+    Object.entries(READ).map(([kind, { from }]) => [
+      kind,
+      sql<{ n: number }>(db, `SELECT count(*) AS n FROM (${from})`).get()!.n,
+    ]),
+  ) as Record<FileKind, number>;
+}

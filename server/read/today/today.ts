@@ -1,0 +1,280 @@
+import { type Day, daysBetween } from "../../../core/calendar/day";
+import { showDay, showQuantity } from "../../../core/numbers/format";
+import { may } from "../../../core/people/roles";
+import { type Ranked, rank, type Waiting } from "../../../core/today/waiting";
+import { type Db, sql } from "../../db/open";
+import type { Person } from "../../desk/desk";
+import { theCompany } from "../company";
+import { type Load, readComingIn } from "../dock/dock";
+import { type Need, readNeeds } from "../needs/needs";
+import { readDrafts, readWithSuppliers } from "../orders/lists";
+import { remember } from "../remember";
+import { readRequisitions } from "../requisitions/requisition";
+import { readWaitingSignatures } from "../signoff";
+
+export interface Notice {
+  id: number;
+  at: string;
+  text: string;
+  detail: string;
+  href: string;
+}
+
+export interface Today {
+  forYou: Ranked[];
+  withOthers: Ranked[];
+  notices: Notice[];
+  /** What should come to the person's dock in the next five days. */
+  coming: Load[];
+  /** Committed spend in home currency by the week in which it is due; twelve weeks from this one. */
+  weeks: { week: Day; minor: number }[];
+}
+
+/** What waits for a person in all their roles, ranked by what waiting costs, and what others hold meanwhile. */
+export function readToday(db: Db, person: Person, today: Day): Today {
+  const { roles } = person;
+  const forYou: Waiting[] = [];
+  const withOthers: Waiting[] = [];
+  if (may(roles, "plan")) buyerWaits(db, today, forYou, withOthers);
+  signatureWaits(db, person, forYou, withOthers);
+  if (may(roles, "count in")) dockWaits(db, person, today, forYou);
+  if (may(roles, "ask")) askerWaits(db, person, today, forYou, withOthers);
+  return {
+    forYou: rank(forYou, today),
+    withOthers: rank(withOthers, today),
+    notices: readNotices(db, person.id),
+    coming: may(roles, "see dock") ? readComingIn(db, may(roles, "count in") ? person.store : null, today) : [],
+    weeks: may(roles, "see orders") ? committedByWeek(db, today) : [],
+  };
+}
+
+/** How many things wait for a person at each stop of the rail; kept until something changes. */
+export function railCounts(db: Db, person: Person, today: Day): Record<string, { count: number; late: boolean }> {
+  return remember(db, `rail/${person.id}/${today}`, () => {
+    const { roles } = person;
+    const { forYou } = readToday(db, person, today);
+    const counts: Record<string, { count: number; late: boolean }> = {
+      Today: { count: forYou.length, late: forYou.some((w) => w.daysLate > 0) },
+    };
+    if (may(roles, "see needs")) counts.Needs = { count: readNeeds(db, today).length, late: false };
+    else if (may(roles, "ask")) counts.Needs = { count: openOf(db, person.id), late: false };
+    if (may(roles, "write orders")) counts.Bench = { count: readDrafts(db, today).length, late: false };
+    if (may(roles, "see sign-offs")) {
+      const waiting = readWaitingSignatures(db, person.id);
+      const mine = may(roles, "sign") ? waiting.filter((w) => w.mine) : waiting;
+      counts["Sign-off"] = { count: mine.length, late: mine.some((w) => w.due.slice(0, 10) < today) };
+    }
+    if (may(roles, "see orders")) {
+      const orders = readWithSuppliers(db, today);
+      counts["With suppliers"] = { count: orders.length, late: orders.some((o) => o.linesLate > 0) };
+    }
+    if (may(roles, "see dock")) {
+      const loads = readComingIn(db, may(roles, "count in") ? person.store : null, today);
+      counts.Dock = { count: loads.filter((l) => l.due <= today).length, late: loads.some((l) => l.due < today) };
+    }
+    return counts;
+  });
+}
+
+const openOf = (db: Db, asker: number) =>
+  sql<{ n: number }>(
+    db,
+    "SELECT count(*) AS n FROM requisition WHERE asker = ? AND state IN ('Draft', 'In sign-off', 'Open', 'Part ordered')",
+  ).get(asker)!.n;
+
+const readNotices = (db: Db, person: number) =>
+  sql<Notice>(
+    db,
+    "SELECT id, at, text, detail, href FROM notice WHERE person = ? AND read IS NULL ORDER BY id DESC LIMIT 50",
+  ).all(person);
+
+function buyerWaits(db: Db, today: Day, forYou: Waiting[], withOthers: Waiting[]): void {
+  for (const n of readNeeds(db, today)) {
+    const waiting = needWaits(n, today);
+    if (waiting) forYou.push(waiting);
+  }
+  for (const o of readDrafts(db, today)) {
+    forYou.push({
+      key: `draft/${o.id}`,
+      cost: o.sentBack ? "a colleague waits" : "an order stands still",
+      by: null,
+      title: `${o.name}, ${o.supplierName}`,
+      detail: o.sentBack
+        ? `sent back: ${o.sentBack}`
+        : `${o.lines} ${o.lines === 1 ? "line" : "lines"}, still being written by ${o.writerName}`,
+      ifItStays: "nothing is ordered",
+      figure: { minor: o.net, currency: o.currency },
+      stop: "Bench",
+      href: `/orders/${o.id}`,
+    });
+  }
+  for (const o of readWithSuppliers(db, today)) {
+    if (o.state === "Cleared") {
+      forYou.push({
+        key: `place/${o.id}`,
+        cost: "it must be sent today",
+        by: today,
+        title: `Order ${o.name} is cleared`,
+        detail: `${o.supplierName} does not know of it yet`,
+        ifItStays: `arrives after ${showDay(o.required, today)}`,
+        figure: { minor: o.net, currency: o.currency },
+        stop: "With suppliers",
+        href: `/orders/${o.id}`,
+      });
+    } else if (o.linesLate > 0 && o.nextDue) {
+      forYou.push({
+        key: `overdue/${o.id}`,
+        cost: "somebody waits for goods",
+        by: o.nextDue,
+        title: `${o.supplierName} is late with ${o.name}`,
+        detail: `${o.linesLate} of ${o.lines} lines overdue at ${o.storeName}`,
+        ifItStays: "nobody has asked them",
+        doing: "ask for a date",
+        stop: "With suppliers",
+        href: `/orders/${o.id}`,
+      });
+    } else if (o.nextDue && daysBetween(today, o.nextDue) <= 5) {
+      withOthers.push({
+        key: `coming/${o.id}`,
+        cost: "something to know",
+        by: o.nextDue,
+        title: `Order ${o.name}, ${o.supplierName}`,
+        detail: `should come to ${o.storeName} on ${showDay(o.nextDue, today)}`,
+        ifItStays: "the dock counts it in",
+        figure: { minor: o.net, currency: o.currency },
+        stop: "Dock",
+        href: `/orders/${o.id}`,
+      });
+    }
+  }
+}
+
+/** Needs whose day to order is near; what can wait a week is not today's. */
+function needWaits(n: Need, today: Day): Waiting | null {
+  const soon = n.orderBy !== null && daysBetween(today, n.orderBy) > 3;
+  if (soon) return null;
+  const quantity = `${showQuantity(n.buy)} ${n.unit}`;
+  const base = { key: n.key, stop: "Needs", href: `/needs?at=${encodeURIComponent(n.key)}`, figure: amountOf(n) };
+  if (!n.supplier) {
+    return {
+      ...base,
+      cost: "a colleague waits",
+      by: n.neededOn,
+      title: `${n.name} has no supplier`,
+      detail: `${quantity} for ${n.storeName}`,
+      ifItStays: "it cannot be ordered",
+      doing: "choose one",
+    };
+  }
+  if (n.source === "requisition") {
+    return {
+      ...base,
+      cost: n.lateBy > 0 ? "somebody waits for goods" : "it must be sent today",
+      by: n.orderBy,
+      title: `${n.name} for ${n.requisition!.asker}`,
+      detail: `${quantity}, needed ${showDay(n.neededOn, today)}`,
+      ifItStays: n.lateBy > 0 ? `comes ${n.lateBy} days too late` : "will come too late",
+    };
+  }
+  if (n.forJob && n.lateBy > 0) {
+    return {
+      ...base,
+      cost: "a vessel waits",
+      by: n.orderBy,
+      title: `${n.name} for ${n.forJob.split(", ")[1] ?? n.forJob}`,
+      detail: `${n.forJob.split(", ")[0]} runs short ${showDay(n.neededOn, today)}, ${showQuantity(n.stock?.onHand ?? 0)} on hand`,
+      ifItStays: "vessel waits",
+    };
+  }
+  return {
+    ...base,
+    cost: n.lateBy > 0 ? "stock runs out" : "it must be sent today",
+    by: n.orderBy,
+    title: `${n.name} must be ordered`,
+    detail: `${quantity} for ${n.storeName}${n.arrives ? `, would be here ${showDay(n.arrives, today)}` : ""}`,
+    ifItStays: n.lateBy > 0 ? "below its reorder point" : "falls below its reorder point",
+  };
+}
+
+const amountOf = (n: Need) =>
+  n.amount !== null && n.supplier ? { minor: n.amount, currency: n.supplier.currency } : undefined;
+
+function signatureWaits(db: Db, person: Person, forYou: Waiting[], withOthers: Waiting[]): void {
+  const sees = may(person.roles, "see sign-offs");
+  const { currency } = theCompany(db);
+  for (const w of readWaitingSignatures(db, person.id)) {
+    const entry: Waiting = {
+      key: `sign/${w.id}`,
+      cost: "a colleague waits",
+      by: w.due.slice(0, 10) as Day,
+      title: `${w.paper === "order" ? "Order" : "Requisition"} ${w.number}, ${w.about}`,
+      detail: w.mine
+        ? `from ${w.writerName}, ${w.lines} ${w.lines === 1 ? "line" : "lines"}`
+        : `with the ${w.teamName.toLowerCase()} since ${w.asked.slice(0, 10)}`,
+      ifItStays: w.paper === "order" ? "it is not sent" : "it is not ordered",
+      figure: { minor: w.amount, currency },
+      stop: "Sign-off",
+      href: w.paper === "order" ? `/orders/${w.paperId}` : `/requisitions/${w.paperId}`,
+    };
+    if (w.mine && may(person.roles, "sign")) forYou.push(entry);
+    else if (sees || w.writer === person.id) withOthers.push(entry);
+  }
+}
+
+function dockWaits(db: Db, person: Person, today: Day, forYou: Waiting[]): void {
+  for (const l of readComingIn(db, person.store, today)) {
+    if (l.due > today) continue;
+    forYou.push({
+      key: `load/${l.order}`,
+      cost: "somebody waits for goods",
+      by: l.due,
+      title: `${l.supplierName}, ${l.number}`,
+      detail: `${l.what} for ${l.storeName}${l.partIn ? ", the rest" : ""}`,
+      ifItStays: l.due < today ? "should have come" : "stands on the dock",
+      doing: "count in",
+      stop: "Dock",
+      href: `/dock/${l.order}`,
+    });
+  }
+}
+
+function askerWaits(db: Db, person: Person, today: Day, forYou: Waiting[], withOthers: Waiting[]): void {
+  for (const r of readRequisitions(db, person.id)) {
+    const base = {
+      key: `asked/${r.id}`,
+      title: `${r.name}${r.reason ? `, ${r.reason}` : ""}`,
+      href: `/requisitions/${r.id}`,
+      stop: "Needs",
+    };
+    if (r.state === "Draft") {
+      forYou.push({
+        ...base,
+        cost: r.sentBack ? "a colleague waits" : "something to know",
+        by: r.neededBy,
+        detail: r.sentBack ? `sent back: ${r.sentBack}` : "not handed in yet",
+        ifItStays: "nobody orders it",
+        doing: "finish it",
+      });
+    } else if (r.state === "Open" || r.state === "Part ordered" || r.state === "Ordered") {
+      withOthers.push({
+        ...base,
+        cost: "something to know",
+        by: r.neededBy,
+        detail: r.state === "Ordered" ? "ordered, not here yet" : `${r.ordered} of ${r.lines} lines ordered`,
+        ifItStays: r.neededBy ? `needed ${showDay(r.neededBy, today)}` : "",
+      });
+    }
+  }
+}
+
+function committedByWeek(db: Db, today: Day): Today["weeks"] {
+  const rows = sql<{ week: Day; minor: number }>(
+    db,
+    `WITH RECURSIVE weeks (n, week) AS (
+       SELECT 0, date(?, 'weekday 0', '-6 days') UNION ALL SELECT n + 1, date(week, '+7 days') FROM weeks WHERE n < 11)
+     SELECT w.week, coalesce((SELECT sum(o.home_net) FROM purchase_order o
+       WHERE o.state IN ('Cleared', 'With supplier', 'Part in') AND o.required >= w.week AND o.required < date(w.week, '+7 days')), 0) AS minor
+     FROM weeks w ORDER BY w.week`,
+  ).all(today);
+  return rows;
+}
