@@ -30,14 +30,19 @@ export default function handleRequest(
       onShellError: reject,
       onError(error: unknown) {
         code = 500;
-        context.get(house).log.error({ err: error, reference: context.get(house).reference }, "page could not be drawn");
+        context
+          .get(house)
+          .log.error({ err: error, reference: context.get(house).reference }, "page could not be drawn");
       },
     });
     setTimeout(abort, streamTimeout + 1000).unref();
   });
 }
 
-export function handleError(error: unknown, { request, context }: { request: Request; context: RouterContextProvider }) {
+export function handleError(
+  error: unknown,
+  { request, context }: { request: Request; context: RouterContextProvider },
+) {
   if (request.signal.aborted) return;
   const { log, reference } = context.get(house);
   log.error({ err: error, reference }, "fault");

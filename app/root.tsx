@@ -1,5 +1,14 @@
 import type { ReactNode } from "react";
-import { isRouteErrorResponse, Links, type LinksFunction, Meta, Outlet, Scripts, ScrollRestoration, useRouteError } from "react-router";
+import {
+  isRouteErrorResponse,
+  Links,
+  type LinksFunction,
+  Meta,
+  Outlet,
+  Scripts,
+  ScrollRestoration,
+  useRouteError,
+} from "react-router";
 import stylesheet from "./app.css?url";
 import { TroublePage } from "./ui/trouble";
 

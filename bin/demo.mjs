@@ -9,7 +9,11 @@ process.chdir(home);
 
 function run(what, command, args, env = {}) {
   console.log(what);
-  const { status } = spawnSync(command, args, { stdio: "inherit", env: { ...process.env, ...env }, shell: process.platform === "win32" });
+  const { status } = spawnSync(command, args, {
+    stdio: "inherit",
+    env: { ...process.env, ...env },
+    shell: process.platform === "win32",
+  });
   if (status !== 0) {
     console.error(`This failed: ${command} ${args.join(" ")}`);
     process.exit(status ?? 1);
@@ -27,10 +31,16 @@ function newest(...paths) {
   return at;
 }
 
-if (!existsSync("node_modules/.package-lock.json") || newest("package-lock.json") > newest("node_modules/.package-lock.json")) {
+if (
+  !existsSync("node_modules/.package-lock.json") ||
+  newest("package-lock.json") > newest("node_modules/.package-lock.json")
+) {
   run("Installing what is missing; the first time takes a few minutes…", "npm", ["ci"]);
 }
-if (newest("build/server/index.js") < newest("app", "core", "server", "exchange", "package-lock.json", "vite.config.ts", "public")) {
+if (
+  newest("build/server/index.js") <
+  newest("app", "core", "server", "exchange", "package-lock.json", "vite.config.ts", "public")
+) {
   run("Building…", "npx", ["react-router", "build"]);
 }
 mkdirSync("data", { recursive: true });

@@ -16,7 +16,13 @@ const demo = process.env.WHARF_DEMO === "1";
 const folder = resolve(home, process.env.WHARF_DATA ?? (demo ? "data/demo" : "data"));
 const port = Number(process.env.PORT ?? 4470);
 try {
-  const { close, port: at } = await serve({ file: join(folder, "wharf-tally.db"), port, host: process.env.WHARF_HOST, demo, quiet: process.env.WHARF_QUIET === "1" });
+  const { close, port: at } = await serve({
+    file: join(folder, "wharf-tally.db"),
+    port,
+    host: process.env.WHARF_HOST,
+    demo,
+    quiet: process.env.WHARF_QUIET === "1",
+  });
   console.log(`Wharf Tally listens on http://localhost:${at}`);
   for (const signal of ["SIGINT", "SIGTERM"]) process.once(signal, () => close().then(() => process.exit(0)));
 } catch (e) {

@@ -1,5 +1,11 @@
 /** Text without control characters (line ends stay), trimmed. */
 export const plainText = (s: string) => s.replace(/(?!\n)\p{Cc}/gu, "").trim();
 
+/** A quantity's unit in a sentence: "8 drums", "1 box", but "340 L" and "12 each". */
+export function unitWords(tenThousandths: number, unit: string): string {
+  if (tenThousandths === 10_000 || unit === "each" || unit.length <= 2) return unit;
+  return /(s|x|ch|sh)$/.test(unit) ? `${unit}es` : `${unit}s`;
+}
+
 /** "1 line", "3 lines". */
 export const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;

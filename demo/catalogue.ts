@@ -151,14 +151,35 @@ export const ITEMS: DemoItem[] = TABLE.trim()
   });
 
 export const SERVICES = [
-  { code: "SRV-CLS", name: "Class survey visit", unit: "visit", cost: 1850, supplier: "EIS", lead: 10, kind: "service" },
-  { code: "SRV-UTM", name: "Hull thickness measurement", unit: "visit", cost: 1240, supplier: "EIS", lead: 8, kind: "service" },
+  {
+    code: "SRV-CLS",
+    name: "Class survey visit",
+    unit: "visit",
+    cost: 1850,
+    supplier: "EIS",
+    lead: 10,
+    kind: "service",
+  },
+  {
+    code: "SRV-UTM",
+    name: "Hull thickness measurement",
+    unit: "visit",
+    cost: 1240,
+    supplier: "EIS",
+    lead: 8,
+    kind: "service",
+  },
   { code: "SRV-INC", name: "Stability check", unit: "visit", cost: 960, supplier: "EIS", lead: 8, kind: "service" },
   { code: "CHG-FRT", name: "Freight", unit: "each", cost: 95, supplier: "TTL", lead: 0, kind: "charge" },
 ] as const;
 
 /** Refit jobs of the slip season: vessel, days from today, what they demand at the slip. */
-export const JOBS: { code: string; name: string; vessel: string; lines: [item: string, store: string, inDays: number, quantity: number][] }[] = [
+export const JOBS: {
+  code: string;
+  name: string;
+  vessel: string;
+  lines: [item: string, store: string, inDays: number, quantity: number][];
+}[] = [
   {
     code: "2291",
     name: "Winter refit",
@@ -173,8 +194,47 @@ export const JOBS: { code: string; name: string; vessel: string; lines: [item: s
       ["BLT-M12", "HS", 9, 240],
     ],
   },
-  { code: "2296", name: "Winter refit", vessel: "Samphire", lines: [["ANO-11W", "HS", 31, 30], ["STL-P08", "HS", 20, 1400], ["PNT-AFR", "HS", 33, 120], ["SEA-STN", "HS", 28, 1], ["STL-ROD", "HS", 21, 40]] },
-  { code: "2299", name: "Ramp repair", vessel: "Dunlin", lines: [["HOS-H12", "HS", 12, 40], ["CYL-SEA", "HS", 12, 2], ["STL-P10", "HS", 13, 600], ["BLT-M20", "HS", 13, 60]] },
-  { code: "2303", name: "Winter refit", vessel: "Thrift", lines: [["ANO-11W", "HS", 59, 34], ["BRG-SPH", "HS", 52, 2], ["ROP-048", "TQ", 40, 220]] },
-  { code: "2307", name: "Safety round", vessel: "Whimbrel", lines: [["LIF-ADU", "TQ", 18, 24], ["FLR-HND", "TQ", 18, 18], ["EXT-P06", "TQ", 16, 14]] },
+  {
+    code: "2296",
+    name: "Winter refit",
+    vessel: "Samphire",
+    lines: [
+      ["ANO-11W", "HS", 31, 30],
+      ["STL-P08", "HS", 20, 1400],
+      ["PNT-AFR", "HS", 33, 120],
+      ["SEA-STN", "HS", 28, 1],
+      ["STL-ROD", "HS", 21, 40],
+    ],
+  },
+  {
+    code: "2299",
+    name: "Ramp repair",
+    vessel: "Dunlin",
+    lines: [
+      ["HOS-H12", "HS", 12, 40],
+      ["CYL-SEA", "HS", 12, 2],
+      ["STL-P10", "HS", 13, 600],
+      ["BLT-M20", "HS", 13, 60],
+    ],
+  },
+  {
+    code: "2303",
+    name: "Winter refit",
+    vessel: "Thrift",
+    lines: [
+      ["ANO-11W", "HS", 59, 34],
+      ["BRG-SPH", "HS", 52, 2],
+      ["ROP-048", "TQ", 40, 220],
+    ],
+  },
+  {
+    code: "2307",
+    name: "Safety round",
+    vessel: "Whimbrel",
+    lines: [
+      ["LIF-ADU", "TQ", 18, 24],
+      ["FLR-HND", "TQ", 18, 18],
+      ["EXT-P06", "TQ", 16, 14],
+    ],
+  },
 ];

@@ -1,7 +1,7 @@
 import { stringify } from "csv-stringify/sync";
-import { type Day, addDays } from "../core/calendar/day";
+import { addDays, type Day } from "../core/calendar/day";
 import { COLUMNS, type FileKind } from "../exchange/csv/kinds";
-import { ITEMS, JOBS, SERVICES, type DemoItem } from "./catalogue";
+import { type DemoItem, ITEMS, JOBS, SERVICES } from "./catalogue";
 import { chance } from "./chance";
 import { RATES, STORES, SUPPLIERS } from "./company";
 
@@ -16,7 +16,12 @@ export function settingsOf(item: DemoItem, store: string) {
   const daily = (item.weekly * share) / 7;
   const point = unitsUp(daily * (offer.lead + 14));
   const lot = unitsUp((daily * 42) / offer.factor) * offer.factor;
-  return { daily, point, lot, policy: item.category === "Galley" || item.category === "Safety" ? "top up" : "larger of" };
+  return {
+    daily,
+    point,
+    lot,
+    policy: item.category === "Galley" || item.category === "Safety" ? "top up" : "larger of",
+  };
 }
 
 /** What is on hand today: below the reorder point where the catalogue says so, else comfortably above. */
@@ -26,7 +31,9 @@ export function onHandOf(item: DemoItem, store: string): number {
   if (item.code === "HYD-046" && store === "TQ") return 340;
   if (item.code === "ANO-11W" && store === "HS") return 18;
   const low = item.stores.find((s) => s.code === store)?.low ?? false;
-  return low ? Math.max(1, Math.floor(point * roll.between(0.45, 0.9))) : unitsUp(point * roll.between(1.25, 1.7) + lot * roll.between(0.1, 0.8));
+  return low
+    ? Math.max(1, Math.floor(point * roll.between(0.45, 0.9)))
+    : unitsUp(point * roll.between(1.25, 1.7) + lot * roll.between(0.1, 0.8));
 }
 
 export function hash(text: string): number {
@@ -43,8 +50,24 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
       return RATES.map(([currency, rate]) => ({ currency, day: addDays(today, -600), rate }));
     case "items":
       return [
-        ...ITEMS.map((i) => ({ code: i.code, name: i.name, kind: "stocked", category: i.category, unit: i.unit, tax: 20, reference_cost: places(i.cost, 4) })),
-        ...SERVICES.map((s) => ({ code: s.code, name: s.name, kind: s.kind, category: "Services", unit: s.unit, tax: 20, reference_cost: s.cost })),
+        ...ITEMS.map((i) => ({
+          code: i.code,
+          name: i.name,
+          kind: "stocked",
+          category: i.category,
+          unit: i.unit,
+          tax: 20,
+          reference_cost: places(i.cost, 4),
+        })),
+        ...SERVICES.map((s) => ({
+          code: s.code,
+          name: s.name,
+          kind: s.kind,
+          category: "Services",
+          unit: s.unit,
+          tax: 20,
+          reference_cost: s.cost,
+        })),
       ];
     case "suppliers":
       return SUPPLIERS.map((s) => ({
@@ -77,7 +100,14 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
             rank: rank + 1,
           })),
         ),
-        ...SERVICES.map((s) => ({ item: s.code, supplier: s.supplier, unit: s.unit, factor: 1, lead_days: s.lead, rank: 1 })),
+        ...SERVICES.map((s) => ({
+          item: s.code,
+          supplier: s.supplier,
+          unit: s.unit,
+          factor: 1,
+          lead_days: s.lead,
+          rank: 1,
+        })),
       ];
     case "prices":
       return [
@@ -85,7 +115,12 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
           i.offers.flatMap((o) => {
             const one = (i.cost * o.factor * o.against) / RATE.get(currencyOf(o.supplier))!;
             const price = (less: number) => places(one * less, one < 10 ? 4 : 2);
-            const bulk = i.category === "Lubricants" ? [5, 10] : i.category === "Anodes" || i.category === "Filters" ? [25, 50] : [];
+            const bulk =
+              i.category === "Lubricants"
+                ? [5, 10]
+                : i.category === "Anodes" || i.category === "Filters"
+                  ? [25, 50]
+                  : [];
             return [
               { item: i.code, supplier: o.supplier, from: 1, price: price(1) },
               ...bulk.map((from, n) => ({ item: i.code, supplier: o.supplier, from, price: price(n ? 0.91 : 0.955) })),
@@ -113,7 +148,16 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
       );
     case "jobs":
       return JOBS.flatMap((j) =>
-        j.lines.map(([item, store, inDays, quantity]) => ({ job: j.code, name: j.name, vessel: j.vessel, item, store, due: addDays(today, inDays), quantity, issued: 0 })),
+        j.lines.map(([item, store, inDays, quantity]) => ({
+          job: j.code,
+          name: j.name,
+          vessel: j.vessel,
+          item,
+          store,
+          due: addDays(today, inDays),
+          quantity,
+          issued: 0,
+        })),
       );
   }
 }
@@ -121,4 +165,5 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
 export const currencyOf = (supplier: string) => SUPPLIERS.find((s) => s.code === supplier)!.currency;
 
 /** The made-up company as one of the files that an administrator loads. */
-export const demoFile = (kind: FileKind, today: Day) => stringify(rows(kind, today), { header: true, columns: COLUMNS[kind].map((c) => c.name) });
+export const demoFile = (kind: FileKind, today: Day) =>
+  stringify(rows(kind, today), { header: true, columns: COLUMNS[kind].map((c) => c.name) });

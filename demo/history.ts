@@ -1,10 +1,10 @@
-import { type Day, addDays, weekday } from "../core/calendar/day";
-import { factorOf, ONE, purchase, toStock } from "../core/numbers/quantity";
+import { addDays, type Day, weekday } from "../core/calendar/day";
 import { lineNet } from "../core/numbers/money";
+import { factorOf, ONE, purchase, toStock } from "../core/numbers/quantity";
 import { type Db, sql } from "../server/db/open";
 import { nextNumber } from "../server/db/series";
-import { priceOrder } from "../server/desk/orders/price-order";
 import { documentOf } from "../server/desk/orders/place-order";
+import { priceOrder } from "../server/desk/orders/price-order";
 import { readOrder } from "../server/read/orders/order";
 import { ITEMS } from "./catalogue";
 import { chance } from "./chance";
@@ -31,7 +31,8 @@ interface Moved {
 /** Eighteen months of use, orders and receipts. The stock file that is loaded after it counts what is on hand today. */
 export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number): void {
   const { moves, orders } = live(today);
-  const id = (table: string, code: string) => sql<{ id: number }>(db, `SELECT id FROM ${table} WHERE code = ?`).get(code)!.id;
+  const id = (table: string, code: string) =>
+    sql<{ id: number }>(db, `SELECT id FROM ${table} WHERE code = ?`).get(code)!.id;
   const items = new Map(ITEMS.map((i) => [i.code, id("item", i.code)]));
   const stores = new Map(["TQ", "HS", "SK"].map((c) => [c, id("store", c)]));
   const suppliers = new Map(SUPPLIERS.map((s) => [s.code, id("supplier", s.code)]));
@@ -40,20 +41,45 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
     "INSERT INTO movement (item, store, day, kind, quantity, receipt_line, note, person, at) VALUES (?, ?, ?, ?, ?, ?, '', ?, ?)",
   );
   for (const m of moves.filter((m) => m.kind !== "receipt")) {
-    move.run(items.get(m.item), stores.get(m.store), m.day, m.kind, m.quantity * ONE, null, dockHand, `${m.day}T12:00:00.000Z`);
+    move.run(
+      items.get(m.item),
+      stores.get(m.store),
+      m.day,
+      m.kind,
+      m.quantity * ONE,
+      null,
+      dockHand,
+      `${m.day}T12:00:00.000Z`,
+    );
   }
   sql(
     db,
     `INSERT INTO item_store (item, store, policy, on_hand) SELECT item, store, 'to order', 0 FROM movement GROUP BY item, store`,
   ).run();
   for (const o of orders.sort((a, b) => a.sent.localeCompare(b.sent))) {
-    const order = insertOrder(db, { ...o, supplier: suppliers.get(o.supplier)!, store: stores.get(o.store)! }, buyer, items);
+    const order = insertOrder(
+      db,
+      { ...o, supplier: suppliers.get(o.supplier)!, store: stores.get(o.store)! },
+      buyer,
+      items,
+    );
     const number = nextNumber(db, "order", o.sent);
     const sent = `${o.sent}T09:20:00.000Z`;
-    sql(db, "UPDATE purchase_order SET number = ?, state = 'With supplier', submitted = ?, cleared = ?, placed = ?, version = 4 WHERE id = ?").run(number, sent, sent, sent, order);
+    sql(
+      db,
+      "UPDATE purchase_order SET number = ?, state = 'With supplier', submitted = ?, cleared = ?, placed = ?, version = 4 WHERE id = ?",
+    ).run(number, sent, sent, sent, order);
     const sheet = readOrder(db, order)!;
-    sql(db, "INSERT INTO order_version (purchase_order, version, at, person, document) VALUES (?, 1, ?, ?, ?)").run(order, sent, buyer, JSON.stringify(documentOf(db, sheet, o.sent)));
-    const receipt = sql(db, "INSERT INTO receipt (number, purchase_order, store, day, delivery_note, person, at) VALUES (?, ?, ?, ?, ?, ?, ?)").run(
+    sql(db, "INSERT INTO order_version (purchase_order, version, at, person, document) VALUES (?, 1, ?, ?, ?)").run(
+      order,
+      sent,
+      buyer,
+      JSON.stringify(documentOf(db, sheet, o.sent)),
+    );
+    const receipt = sql(
+      db,
+      "INSERT INTO receipt (number, purchase_order, store, day, delivery_note, person, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+    ).run(
       nextNumber(db, "receipt", o.came),
       order,
       sheet.head.store,
@@ -65,13 +91,19 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
     for (const l of sheet.lines) {
       const stock = toStock(purchase(l.quantity), factorOf(l.factor));
       const value = lineNet(l.quantity, l.price!, l.standing, l.discount, sheet.head.currency).minor;
-      const line = sql(db, "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value) VALUES (?, ?, ?, ?, ?)").run(receipt, l.id, l.quantity, stock, value).lastInsertRowid;
+      const line = sql(
+        db,
+        "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value) VALUES (?, ?, ?, ?, ?)",
+      ).run(receipt, l.id, l.quantity, stock, value).lastInsertRowid;
       move.run(l.item, sheet.head.store, o.came, "receipt", stock, line, dockHand, `${o.came}T10:05:00.000Z`);
       sql(db, "UPDATE order_line SET received = quantity, open = 0 WHERE id = ?").run(l.id);
     }
     sql(db, "UPDATE purchase_order SET state = 'All in' WHERE id = ?").run(order);
   }
-  sql(db, "UPDATE item_store SET on_hand = (SELECT sum(m.quantity) FROM movement m WHERE m.item = item_store.item AND m.store = item_store.store)").run();
+  sql(
+    db,
+    "UPDATE item_store SET on_hand = (SELECT sum(m.quantity) FROM movement m WHERE m.item = item_store.item AND m.store = item_store.store)",
+  ).run();
 }
 
 /** Writes a draft order of packs for the demo, priced as the buyer's would be. */
@@ -81,20 +113,27 @@ export function insertOrder(
   buyer: number,
   items: Map<string, number>,
 ): number {
-  const { currency, taxed } = sql<{ currency: string; taxed: number }>(db, "SELECT currency, taxed FROM supplier WHERE id = ?").get(o.supplier)!;
+  const { currency, taxed } = sql<{ currency: string; taxed: number }>(
+    db,
+    "SELECT currency, taxed FROM supplier WHERE id = ?",
+  ).get(o.supplier)!;
   const order = Number(
-    sql(db, "INSERT INTO purchase_order (supplier, store, currency, writer, state, required, written) VALUES (?, ?, ?, ?, 'Draft', ?, ?)").run(
-      o.supplier,
-      o.store,
-      currency,
-      buyer,
-      o.came,
-      `${o.sent}T08:40:00.000Z`,
-    ).lastInsertRowid,
+    sql(
+      db,
+      "INSERT INTO purchase_order (supplier, store, currency, writer, state, required, written) VALUES (?, ?, ?, ?, 'Draft', ?, ?)",
+    ).run(o.supplier, o.store, currency, buyer, o.came, `${o.sent}T08:40:00.000Z`).lastInsertRowid,
   );
   o.lines.forEach((l, i) => {
     const item = items.get(l.item)!;
-    const c = sql<{ id: number; unit: string; factor: number; theirCode: string; standing: number; tax: number; name: string }>(
+    const c = sql<{
+      id: number;
+      unit: string;
+      factor: number;
+      theirCode: string;
+      standing: number;
+      tax: number;
+      name: string;
+    }>(
       db,
       `SELECT c.id, c.unit, c.factor, c.their_code AS theirCode, c.standing_discount AS standing, i.tax_rate AS tax, i.name
        FROM sourcing c JOIN item i ON i.id = c.item WHERE c.item = ? AND c.supplier = ?`,
@@ -103,8 +142,25 @@ export function insertOrder(
       db,
       `INSERT INTO order_line (purchase_order, position, item, sourcing, words, their_code, unit, factor, quantity, price_source, standing_discount, tax_rate, required, store)
        VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, '{"kind":"reference cost"}', ?, ?, ?, ?)`,
-    ).run(order, i + 1, item, c.id, c.name, c.theirCode, c.unit, c.factor, l.packs * ONE, c.standing, taxed ? c.tax : 0, o.came, o.store).lastInsertRowid;
-    sql(db, "INSERT INTO need_tie (order_line, source, quantity) VALUES (?, 'reorder', ?)").run(line, l.packs * c.factor);
+    ).run(
+      order,
+      i + 1,
+      item,
+      c.id,
+      c.name,
+      c.theirCode,
+      c.unit,
+      c.factor,
+      l.packs * ONE,
+      c.standing,
+      taxed ? c.tax : 0,
+      o.came,
+      o.store,
+    ).lastInsertRowid;
+    sql(db, "INSERT INTO need_tie (order_line, source, quantity) VALUES (?, 'reorder', ?)").run(
+      line,
+      l.packs * c.factor,
+    );
   });
   priceOrder(db, order, o.sent);
   return order;

@@ -15,24 +15,45 @@ import { leaveWorkWaiting } from "./waiting";
 export async function loadDemo(db: Db, today: Day): Promise<void> {
   db.transaction(() => {
     const { name, address, taxNumber, mail, currency } = COMPANY;
-    sql(db, "INSERT INTO company (id, name, address, tax_number, mail, currency) VALUES (1, ?, ?, ?, ?, ?)").run(name, address, taxNumber, mail, currency);
+    sql(db, "INSERT INTO company (id, name, address, tax_number, mail, currency) VALUES (1, ?, ?, ?, ?, ?)").run(
+      name,
+      address,
+      taxNumber,
+      mail,
+      currency,
+    );
     for (const p of PEOPLE) {
-      const id = sql(db, "INSERT INTO person (login, name, title, mail) VALUES (?, ?, ?, ?)").run(p.login, p.name, p.title, `${p.login}@kelpholm.example`).lastInsertRowid;
+      const id = sql(db, "INSERT INTO person (login, name, title, mail) VALUES (?, ?, ?, ?)").run(
+        p.login,
+        p.name,
+        p.title,
+        `${p.login}@kelpholm.example`,
+      ).lastInsertRowid;
       for (const role of p.roles) sql(db, "INSERT INTO person_role (person, role) VALUES (?, ?)").run(id, role);
     }
     const person = (login: string) => sql<{ id: number }>(db, "SELECT id FROM person WHERE login = ?").get(login)!.id;
     for (const t of TEAMS) {
       const id = sql(db, "INSERT INTO team (name) VALUES (?)").run(t.name).lastInsertRowid;
-      for (const login of t.people) sql(db, "INSERT INTO team_member (team, person) VALUES (?, ?)").run(id, person(login));
+      for (const login of t.people)
+        sql(db, "INSERT INTO team_member (team, person) VALUES (?, ?)").run(id, person(login));
     }
     for (const [paper, ladderName] of [
       ["order", "Orders"],
       ["requisition", "Requisitions"],
     ] as const) {
-      const ladder = sql(db, "INSERT INTO ladder (paper, name, position) VALUES (?, ?, 1)").run(paper, ladderName).lastInsertRowid;
+      const ladder = sql(db, "INSERT INTO ladder (paper, name, position) VALUES (?, ?, 1)").run(
+        paper,
+        ladderName,
+      ).lastInsertRowid;
       LADDER.forEach((r, i) => {
         const team = r.team ? sql<{ id: number }>(db, "SELECT id FROM team WHERE name = ?").get(r.team)!.id : null;
-        sql(db, "INSERT INTO rung (ladder, position, up_to, team, hours) VALUES (?, ?, ?, ?, ?)").run(ladder, i + 1, r.upTo, team, r.hours);
+        sql(db, "INSERT INTO rung (ladder, position, up_to, team, hours) VALUES (?, ?, ?, ?, ?)").run(
+          ladder,
+          i + 1,
+          r.upTo,
+          team,
+          r.hours,
+        );
       });
     }
     recordAudit(db, `${today}T06:00:00.000Z`, null, "company.set-up", "company", { company: name, demo: true });
@@ -42,10 +63,12 @@ export async function loadDemo(db: Db, today: Day): Promise<void> {
   const load = (kind: FileKind) => {
     const desk = { db, person: osk, day: today, now: `${today}T06:10:00.000Z`, key: `demo-file-${kind}` };
     const answer = loadFile(desk, kind, Buffer.from(demoFile(kind, today)), ".");
-    if (!answer.ok) throw new Error(`${kind}: ${JSON.stringify("faults" in answer ? answer.faults.slice(0, 5) : answer.problems)}`);
+    if (!answer.ok)
+      throw new Error(`${kind}: ${JSON.stringify("faults" in answer ? answer.faults.slice(0, 5) : answer.problems)}`);
   };
   for (const kind of ["stores", "rates", "items", "suppliers", "sourcing", "prices"] as const) load(kind);
-  for (const p of PEOPLE) sql(db, "UPDATE person SET store = (SELECT id FROM store WHERE code = ?) WHERE login = ?").run(p.store, p.login);
+  for (const p of PEOPLE)
+    sql(db, "UPDATE person SET store = (SELECT id FROM store WHERE code = ?) WHERE login = ?").run(p.store, p.login);
   db.transaction(() => writeHistory(db, today, id("ines"), id("tobias")))();
   load("stock");
   load("jobs");
@@ -74,5 +97,6 @@ if (process.argv[1]?.endsWith("demo/load.ts")) {
   const file = process.argv[2] ?? "data/demo/wharf-tally.db";
   const day = toDay(process.env.WHARF_TODAY ?? new Date().toISOString().slice(0, 10));
   const started = Date.now();
-  if (await ensureDemo(file, day, process.argv.includes("--fresh"))) console.log(`The demo company was made in ${((Date.now() - started) / 1000).toFixed(1)} s.`);
+  if (await ensureDemo(file, day, process.argv.includes("--fresh")))
+    console.log(`The demo company was made in ${((Date.now() - started) / 1000).toFixed(1)} s.`);
 }

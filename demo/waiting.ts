@@ -1,4 +1,4 @@
-import { type Day, addDays, toDay, weekday } from "../core/calendar/day";
+import { addDays, type Day, toDay, weekday } from "../core/calendar/day";
 import { type Db, sql } from "../server/db/open";
 import type { Desk, Done } from "../server/desk/desk";
 import { receiveGoods } from "../server/desk/dock/receive-goods";
@@ -7,8 +7,8 @@ import { submitOrder } from "../server/desk/orders/submit-order";
 import { writeOrders } from "../server/desk/orders/write-orders";
 import { saveRequisition, startRequisition, submitRequisition } from "../server/desk/requisitions/raise-requisition";
 import { sendBack, sign } from "../server/desk/signoff/sign";
-import { readNeeds } from "../server/read/needs/needs";
 import { readPerson } from "../server/people/sessions";
+import { readNeeds } from "../server/read/needs/needs";
 import { insertOrder } from "./history";
 
 /** Puts work on every stop, by the same acts that people use, on the days before today. */
@@ -23,27 +23,52 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
     }
     return d;
   };
+  /** In so many days, or on the Monday after where that is a weekend. */
+  const soon = (days: number): Day => {
+    let d = addDays(today, days);
+    while (weekday(d) > 5) d = addDays(d, 1);
+    return d;
+  };
   const desk = (login: string, day: Day, time = "09:30"): Desk => {
     const { id } = sql<{ id: number }>(db, "SELECT id FROM person WHERE login = ?").get(login)!;
     keys++;
-    return { db, person: readPerson(db, id)!, day, now: `${day}T${time}:00.000Z`, key: `demo-${String(keys).padStart(6, "0")}` };
+    return {
+      db,
+      person: readPerson(db, id)!,
+      day,
+      now: `${day}T${time}:00.000Z`,
+      key: `demo-${String(keys).padStart(6, "0")}`,
+    };
   };
   const must = <T>(answer: Done<T>): T => {
     if (!answer.ok) throw new Error(answer.problems.map((p) => `${p.field}: ${p.says}`).join("; "));
     return answer.value;
   };
-  const items = new Map(sql<{ id: number; code: string }>(db, "SELECT id, code FROM item").all().map((i) => [i.code, i.id]));
-  const idOf = (table: "supplier" | "store", code: string) => sql<{ id: number }>(db, `SELECT id FROM ${table} WHERE code = ?`).get(code)!.id;
-  const version = (table: "purchase_order" | "requisition", id: number) => sql<{ version: number }>(db, `SELECT version FROM ${table} WHERE id = ?`).get(id)!.version;
+  const items = new Map(
+    sql<{ id: number; code: string }>(db, "SELECT id, code FROM item")
+      .all()
+      .map((i) => [i.code, i.id]),
+  );
+  const idOf = (table: "supplier" | "store", code: string) =>
+    sql<{ id: number }>(db, `SELECT id FROM ${table} WHERE code = ?`).get(code)!.id;
+  const version = (table: "purchase_order" | "requisition", id: number) =>
+    sql<{ version: number }>(db, `SELECT version FROM ${table} WHERE id = ?`).get(id)!.version;
 
   const draft = (supplier: string, store: string, sent: Day, came: Day, lines: [string, number][], writer = "ines") =>
     insertOrder(
       db,
-      { supplier: idOf("supplier", supplier), store: idOf("store", store), sent, came, lines: lines.map(([item, packs]) => ({ item, packs })) },
+      {
+        supplier: idOf("supplier", supplier),
+        store: idOf("store", store),
+        sent,
+        came,
+        lines: lines.map(([item, packs]) => ({ item, packs })),
+      },
       desk(writer, sent).person.id,
       items,
     );
-  const submitted = (order: number, day: Day, time = "09:40") => must(submitOrder(desk("ines", day, time), { order, version: version("purchase_order", order) }));
+  const submitted = (order: number, day: Day, time = "09:40") =>
+    must(submitOrder(desk("ines", day, time), { order, version: version("purchase_order", order) }));
   const signed = (order: number, login: string, day: Day, time = "11:15") =>
     must(sign(desk(login, day, time), { paper: "order", id: order, version: version("purchase_order", order) }));
   const cleared = (order: number, day: Day) => {
@@ -55,7 +80,10 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
     must(await placeOrder(desk("ines", day, "13:05"), { order, version: version("purchase_order", order) }));
   };
   const count = (order: number, day: Day, of: (ordered: number, i: number) => string) => {
-    const lines = sql<{ id: number; quantity: number }>(db, "SELECT id, quantity FROM order_line WHERE purchase_order = ? ORDER BY position").all(order);
+    const lines = sql<{ id: number; quantity: number }>(
+      db,
+      "SELECT id, quantity FROM order_line WHERE purchase_order = ? ORDER BY position",
+    ).all(order);
     must(
       receiveGoods(desk("tobias", day, "10:10"), {
         order,
@@ -65,7 +93,14 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
       }),
     );
   };
-  const ask = (login: string, day: Day, store: string, neededBy: Day, reason: string, lines: { item?: string; words?: string; quantity: string; estimate?: string }[]) => {
+  const ask = (
+    login: string,
+    day: Day,
+    store: string,
+    neededBy: Day,
+    reason: string,
+    lines: { item?: string; words?: string; quantity: string; estimate?: string }[],
+  ) => {
     const id = must(startRequisition(desk(login, day, "08:50"))).requisition;
     must(
       saveRequisition(desk(login, day, "08:58"), {
@@ -74,65 +109,189 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
         store: idOf("store", store),
         neededBy,
         reason,
-        lines: lines.map((l) => ({ item: l.item ? items.get(l.item)! : "", words: l.words ?? "", quantity: l.quantity, estimate: l.estimate ?? "" })),
+        lines: lines.map((l) => ({
+          item: l.item ? items.get(l.item)! : "",
+          words: l.words ?? "",
+          quantity: l.quantity,
+          estimate: l.estimate ?? "",
+        })),
       }),
     );
     return id;
   };
-  const handIn = (login: string, day: Day, id: number) => must(submitRequisition(desk(login, day, "09:05"), { requisition: id, version: version("requisition", id) }));
+  const handIn = (login: string, day: Day, id: number) =>
+    must(submitRequisition(desk(login, day, "09:05"), { requisition: id, version: version("requisition", id) }));
 
   // On the dock: overdue, today, and the days to come; one order part in.
   await placed(draft("NRR", "TQ", ago(16), ago(4), [["ROP-032", 2]]), ago(16));
-  await placed(draft("HAF", "TQ", ago(12), ago(1), [["FLT-F30", 24], ["FLT-AIR", 4], ["FLT-CRK", 6]]), ago(12));
-  const part = draft("PUF", "TQ", ago(14), today, [["LIF-ADU", 30], ["FLR-HND", 4], ["EXT-P06", 12], ["LFB-RNG", 6]]);
+  await placed(
+    draft("HAF", "TQ", ago(12), ago(1), [
+      ["FLT-F30", 24],
+      ["FLT-AIR", 4],
+      ["FLT-CRK", 6],
+    ]),
+    ago(12),
+  );
+  const part = draft("PUF", "TQ", ago(14), today, [
+    ["LIF-ADU", 30],
+    ["FLR-HND", 4],
+    ["EXT-P06", 12],
+    ["LFB-RNG", 6],
+  ]);
   await placed(part, ago(14));
   count(part, ago(1), (n, i) => (i === 0 ? String(n - 12) : i === 2 ? String(n) : ""));
-  await placed(draft("TTL", "TQ", ago(8), today, [["HYD-032", 4], ["GRS-WRE", 3]]), ago(8));
-  await placed(draft("LRE", "TQ", ago(5), today, [["BRK-016", 20], ["CAB-GLD", 6], ["FUS-NH1", 4]]), ago(5));
-  await placed(draft("BAW", "HS", ago(9), addDays(today, 2), [["ANO-BK6", 36], ["ANO-RUD", 12], ["ANO-BSN", 24]]), ago(9));
-  await placed(draft("OSD", "TQ", ago(6), addDays(today, 1), [["BRG-6208", 24], ["SEA-LIP", 20], ["SEA-OR1", 4]]), ago(6));
-  await placed(draft("VSS", "HS", ago(11), addDays(today, -3), [["STL-A60", 10], ["STL-F50", 12]]), ago(11));
-  await placed(draft("CGG", "SK", ago(2), addDays(today, 2), [["GAL-COF", 4], ["GAL-TEA", 3], ["GAL-BAG", 3]]), ago(2));
-  await placed(draft("FES", "TQ", ago(4), addDays(today, 4), [["ENG-GSK", 8], ["ENG-BLT", 12], ["ENG-THM", 4]]), ago(4));
-  await placed(draft("MIH", "HS", ago(7), addDays(today, 6), [["CYL-SEA", 3], ["HOS-FIT", 4]]), ago(7));
+  await placed(
+    draft("TTL", "TQ", ago(8), today, [
+      ["HYD-032", 4],
+      ["GRS-WRE", 3],
+    ]),
+    ago(8),
+  );
+  await placed(
+    draft("LRE", "TQ", ago(5), today, [
+      ["BRK-016", 20],
+      ["CAB-GLD", 6],
+      ["FUS-NH1", 4],
+    ]),
+    ago(5),
+  );
+  await placed(
+    draft("BAW", "HS", ago(9), soon(2), [
+      ["ANO-BK6", 36],
+      ["ANO-RUD", 12],
+      ["ANO-BSN", 24],
+    ]),
+    ago(9),
+  );
+  await placed(
+    draft("OSD", "TQ", ago(6), soon(1), [
+      ["BRG-6208", 24],
+      ["SEA-LIP", 20],
+      ["SEA-OR1", 4],
+    ]),
+    ago(6),
+  );
+  await placed(
+    draft("VSS", "HS", ago(11), addDays(today, -3), [
+      ["STL-A60", 10],
+      ["STL-F50", 12],
+    ]),
+    ago(11),
+  );
+  await placed(
+    draft("CGG", "SK", ago(2), soon(2), [
+      ["GAL-COF", 4],
+      ["GAL-TEA", 3],
+      ["GAL-BAG", 3],
+    ]),
+    ago(2),
+  );
+  await placed(
+    draft("FES", "TQ", ago(4), soon(4), [
+      ["ENG-GSK", 8],
+      ["ENG-BLT", 12],
+      ["ENG-THM", 4],
+    ]),
+    ago(4),
+  );
+  await placed(
+    draft("MIH", "HS", ago(7), soon(6), [
+      ["CYL-SEA", 3],
+      ["HOS-FIT", 4],
+    ]),
+    ago(7),
+  );
 
   // Cleared and not yet placed.
-  cleared(draft("LRE", "TQ", ago(1), addDays(today, 8), [["LMP-EMG", 10], ["SNS-TMP", 4]]), ago(1));
-  cleared(draft("BAW", "TQ", ago(1), addDays(today, 12), [["ANO-SEA", 4]]), ago(1));
+  cleared(
+    draft("LRE", "TQ", ago(1), soon(8), [
+      ["LMP-EMG", 10],
+      ["SNS-TMP", 4],
+    ]),
+    ago(1),
+  );
+  cleared(draft("BAW", "TQ", ago(1), soon(12), [["ANO-SEA", 4]]), ago(1));
 
   // Waiting for a signature: one overdue, one of this morning, one already with the finance director.
-  submitted(draft("QUO", "TQ", ago(3), addDays(today, 14), [["ENG-1540", 9]]), ago(3));
-  submitted(draft("NRR", "HS", ago(1), addDays(today, 13), [["ROP-W16", 3], ["RIG-SH4", 40], ["RIG-TRN", 24]]), ago(1), "14:20");
-  const big = draft("FES", "TQ", ago(2), addDays(today, 18), [["ENG-TUR", 8], ["PMP-SEA", 4], ["ENG-INJ", 6]]);
+  submitted(draft("QUO", "TQ", ago(3), soon(14), [["ENG-1540", 9]]), ago(3));
+  submitted(
+    draft("NRR", "HS", ago(1), soon(13), [
+      ["ROP-W16", 3],
+      ["RIG-SH4", 40],
+      ["RIG-TRN", 24],
+    ]),
+    ago(1),
+    "14:20",
+  );
+  const big = draft("FES", "TQ", ago(2), soon(18), [
+    ["ENG-TUR", 8],
+    ["PMP-SEA", 4],
+    ["ENG-INJ", 6],
+  ]);
   submitted(big, ago(2));
   signed(big, "maud", ago(1), "15:30");
 
   // On the Bench: two being written, one of them sent back.
-  draft("MIH", "TQ", ago(1), addDays(today, 9), [["HOS-H34", 2], ["HOS-EXH", 3]]);
-  const back = draft("PUF", "TQ", ago(2), addDays(today, 12), [["SUI-IMM", 6], ["FLR-ROC", 12]]);
+  draft("MIH", "TQ", ago(1), soon(9), [
+    ["HOS-H34", 2],
+    ["HOS-EXH", 3],
+  ]);
+  const back = draft("PUF", "TQ", ago(2), soon(12), [
+    ["SUI-IMM", 6],
+    ["FLR-ROC", 12],
+  ]);
   submitted(back, ago(2), "15:10");
-  must(sendBack(desk("maud", ago(1), "08:20"), { paper: "order", id: back, version: version("purchase_order", back), reason: "We have six suits at Skellan. Ask there first." }));
+  must(
+    sendBack(desk("maud", ago(1), "08:20"), {
+      paper: "order",
+      id: back,
+      version: version("purchase_order", back),
+      reason: "We have six suits at Skellan. Ask there first.",
+    }),
+  );
 
   // What Joss asked for: one all the way through, one ordered, one open, one being signed, one still a draft.
-  const met = ask("joss", ago(15), "TQ", ago(4), "Bilge alarm keeps tripping on Knot", [{ item: "SNS-TMP", quantity: "4" }]);
+  const met = ask("joss", ago(15), "TQ", ago(4), "Bilge alarm keeps tripping on Knot", [
+    { item: "SNS-TMP", quantity: "4" },
+  ]);
   handIn("joss", ago(15), met);
-  const bearings = ask("joss", ago(10), "TQ", addDays(today, 3), "Gearbox overhaul, Turnstone", [{ item: "BRG-6310", quantity: "6" }]);
+  const bearings = ask("joss", ago(10), "TQ", soon(3), "Gearbox overhaul, Turnstone", [
+    { item: "BRG-6310", quantity: "6" },
+  ]);
   handIn("joss", ago(10), bearings);
   const serve = async (day: Day) => {
     const keys = readNeeds(db, day).filter((n) => n.source === "requisition");
-    const { orders } = must(writeOrders(desk("ines", day, "09:15"), { picks: keys.map((n) => ({ need: n.key, quantity: String(n.buy / 10_000) })) }));
+    const { orders } = must(
+      writeOrders(desk("ines", day, "09:15"), {
+        picks: keys.map((n) => ({ need: n.key, quantity: String(n.buy / 10_000) })),
+      }),
+    );
     for (const o of orders) await placed(o, day);
     return orders;
   };
   const [sensors] = await serve(ago(9));
   count(sensors!, ago(3), (n) => String(n));
-  const hull = ask("joss", ago(2), "HS", addDays(today, 13), "Hull of Samphire before she is painted", [
+  const hull = ask("joss", ago(2), "HS", soon(13), "Hull of Samphire before she is painted", [
     { item: "SRV-UTM", quantity: "1" },
     { words: "Ultrasonic couplant and two days of scaffolding at the stern", quantity: "1", estimate: "340.00" },
   ]);
   handIn("joss", ago(2), hull);
   must(sign(desk("maud", ago(1), "09:10"), { paper: "requisition", id: hull, version: version("requisition", hull) }));
-  handIn("joss", ago(1), ask("joss", ago(1), "HS", addDays(today, 9), "Deck of Marram, starboard side", [{ item: "PNT-DCK", quantity: "40" }, { item: "PNT-ROL", quantity: "20" }]));
-  handIn("joss", ago(1), ask("joss", ago(1), "HS", addDays(today, 16), "Stern gear of Marram", [{ item: "SEA-STN", quantity: "2" }, { item: "BRG-CUT", quantity: "1" }]));
-  ask("joss", toDay(today), "HS", addDays(today, 20), "Ramp hinge of Dunlin", [{ item: "CYL-SEA", quantity: "" }]);
+  handIn(
+    "joss",
+    ago(1),
+    ask("joss", ago(1), "HS", soon(9), "Deck of Marram, starboard side", [
+      { item: "PNT-DCK", quantity: "40" },
+      { item: "PNT-ROL", quantity: "20" },
+    ]),
+  );
+  handIn(
+    "joss",
+    ago(1),
+    ask("joss", ago(1), "HS", soon(16), "Stern gear of Marram", [
+      { item: "SEA-STN", quantity: "2" },
+      { item: "BRG-CUT", quantity: "1" },
+    ]),
+  );
+  ask("joss", toDay(today), "HS", soon(20), "Ramp hinge of Dunlin", [{ item: "CYL-SEA", quantity: "" }]);
 }

@@ -1,8 +1,16 @@
-import { type ActionFunctionArgs, data, Form, type LoaderFunctionArgs, redirect, useActionData, useNavigation } from "react-router";
+import {
+  type ActionFunctionArgs,
+  data,
+  Form,
+  type LoaderFunctionArgs,
+  redirect,
+  useActionData,
+  useNavigation,
+} from "react-router";
 import { firstRun, isFirstRun } from "../../server/people/first-run";
 import { startSession } from "../../server/people/sessions";
 import { Button } from "../ui/button";
-import { problemAt, Problems, TextField } from "../ui/field";
+import { Problems, problemAt, TextField } from "../ui/field";
 import { Mark } from "../ui/mark";
 import { house, now, sessionCookie } from "../web/house";
 
@@ -35,12 +43,26 @@ export default function FirstRunPage() {
         <p className="text-ink-2">This happens once. You become the administrator, and add the others under People.</p>
         <TextField label="Company" name="company" problem={at("company")} />
         <div className="grid grid-cols-2 gap-4">
-          <TextField label="Home currency" name="currency" defaultValue="EUR" maxLength={3} problem={at("currency")} hint="three letters; it stays" />
+          <TextField
+            label="Home currency"
+            name="currency"
+            defaultValue="EUR"
+            maxLength={3}
+            problem={at("currency")}
+            hint="three letters; it stays"
+          />
           <TextField label="First store" name="store" problem={at("store")} hint="where goods arrive" />
         </div>
         <TextField label="Your name" name="name" autoComplete="name" problem={at("name")} />
         <TextField label="Name you sign in with" name="login" autoComplete="username" problem={at("login")} />
-        <TextField label="Password" name="password" type="password" autoComplete="new-password" problem={at("password")} hint="at least 10 characters" />
+        <TextField
+          label="Password"
+          name="password"
+          type="password"
+          autoComplete="new-password"
+          problem={at("password")}
+          hint="at least 10 characters"
+        />
         <Problems problems={problems} />
         <div>
           <Button type="submit" look="main" disabled={busy}>

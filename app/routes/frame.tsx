@@ -1,5 +1,11 @@
 import { useEffect, useMemo, useState } from "react";
-import { isRouteErrorResponse, Outlet, type ShouldRevalidateFunctionArgs, useLoaderData, useRouteError } from "react-router";
+import {
+  isRouteErrorResponse,
+  Outlet,
+  type ShouldRevalidateFunctionArgs,
+  useLoaderData,
+  useRouteError,
+} from "react-router";
 import { Toaster } from "sonner";
 import { may } from "../../core/people/roles";
 import { theCompany } from "../../server/read/company";
@@ -18,10 +24,12 @@ export const loader = page("keep own inbox", ({ db, person, day }) => {
   else if (may(roles, "ask")) stops.push({ name: "Needs", href: "/requisitions", letter: "n" });
   if (may(roles, "write orders")) stops.push({ name: "Bench", href: "/bench", letter: "b" });
   if (may(roles, "see sign-offs")) stops.push({ name: "Sign-off", href: "/sign-off", letter: "s" });
-  if (may(roles, "see orders")) stops.push({ name: "With suppliers", href: "/with-suppliers", letter: "w", also: ["/orders"] });
+  if (may(roles, "see orders"))
+    stops.push({ name: "With suppliers", href: "/with-suppliers", letter: "w", also: ["/orders"] });
   if (may(roles, "see dock")) stops.push({ name: "Dock", href: "/dock", letter: "d", also: ["/receipts"] });
   const tools: Links[] = [];
-  if (may(roles, "see needs") || (may(roles, "see all requisitions") && !may(roles, "ask"))) tools.push({ name: "Requisitions", href: "/requisitions" });
+  if (may(roles, "see needs") || (may(roles, "see all requisitions") && !may(roles, "ask")))
+    tools.push({ name: "Requisitions", href: "/requisitions" });
   if (may(roles, "see suppliers")) tools.push({ name: "Suppliers", href: "/suppliers" });
   tools.push({ name: "Items", href: "/items" });
   const menu: Links[] = [];
@@ -30,7 +38,16 @@ export const loader = page("keep own inbox", ({ db, person, day }) => {
   if (may(roles, "keep people")) menu.push({ name: "People", href: "/people" });
   if (may(roles, "keep settings")) menu.push({ name: "Company and spend ladders", href: "/settings" });
   if (may(roles, "see the trail")) menu.push({ name: "Audit trail", href: "/trail" });
-  return { person: { name: person.name, title: person.title }, stops, tools, menu, counts: railCounts(db, person, day), currency, locale, today: day };
+  return {
+    person: { name: person.name, title: person.title },
+    stops,
+    tools,
+    menu,
+    counts: railCounts(db, person, day),
+    currency,
+    locale,
+    today: day,
+  };
 });
 
 /** The frame changes with what was done, not with what is looked at: its counts are asked for on their own. */
@@ -48,7 +65,16 @@ export default function Frame() {
         <Outlet />
       </div>
       <KeyList stops={stops} />
-      <Toaster position="bottom-center" offset={56} duration={10_000} toastOptions={{ unstyled: true, className: "flex items-center gap-3 bg-mast text-[#f2f4ee] px-4 py-2.5 rounded-[2px] font-sans text-sm w-[min(460px,92vw)]" }} />
+      <Toaster
+        position="bottom-center"
+        offset={56}
+        duration={10_000}
+        toastOptions={{
+          unstyled: true,
+          className:
+            "flex items-center gap-3 bg-mast text-[#f2f4ee] px-4 py-2.5 rounded-[2px] font-sans text-sm w-[min(460px,92vw)]",
+        }}
+      />
     </WrittenAs>
   );
 }
@@ -80,7 +106,8 @@ function useLiveCounts(first: Record<string, { count: number; late: boolean }>) 
 export function ErrorBoundary() {
   const error = useRouteError();
   const status = isRouteErrorResponse(error) ? error.status : 500;
-  const trouble = isRouteErrorResponse(error) ? error.data : { says: "This page could not be shown. Nothing was changed." };
+  const trouble = isRouteErrorResponse(error)
+    ? error.data
+    : { says: "This page could not be shown. Nothing was changed." };
   return <TroublePage status={status} trouble={trouble} />;
 }
-

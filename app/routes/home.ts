@@ -1,6 +1,7 @@
-import { redirect } from "react-router";
 import type { LoaderFunctionArgs } from "react-router";
+import { redirect } from "react-router";
 import { isFirstRun } from "../../server/people/first-run";
 import { house } from "../web/house";
 
-export const loader = ({ context }: LoaderFunctionArgs) => redirect(isFirstRun(context.get(house).db) ? "/first-run" : "/today");
+export const loader = ({ context }: LoaderFunctionArgs) =>
+  redirect(isFirstRun(context.get(house).db) ? "/first-run" : "/today");

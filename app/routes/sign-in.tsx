@@ -1,11 +1,20 @@
 import { getFormProps, getInputProps, useForm } from "@conform-to/react";
-import { type ActionFunctionArgs, data, Form, type LoaderFunctionArgs, redirect, useActionData, useLoaderData, useNavigation } from "react-router";
+import {
+  type ActionFunctionArgs,
+  data,
+  Form,
+  type LoaderFunctionArgs,
+  redirect,
+  useActionData,
+  useLoaderData,
+  useNavigation,
+} from "react-router";
 import { sql } from "../../server/db/open";
 import { isFirstRun } from "../../server/people/first-run";
 import { signIn, signInAs } from "../../server/people/sign-in";
 import { readCompany } from "../../server/read/company";
 import { Button } from "../ui/button";
-import { problemAt, Problems, TextField } from "../ui/field";
+import { Problems, problemAt, TextField } from "../ui/field";
 import { Mark } from "../ui/mark";
 import { house, now, sessionCookie } from "../web/house";
 
@@ -28,7 +37,10 @@ export async function action({ request, context }: ActionFunctionArgs) {
   const { db, demo, address } = context.get(house);
   const form = await request.formData();
   const as = form.get("as");
-  const answer = demo && typeof as === "string" ? signInAs(db, Number(as), now()) : await signIn(db, Object.fromEntries(form), address, now());
+  const answer =
+    demo && typeof as === "string"
+      ? signInAs(db, Number(as), now())
+      : await signIn(db, Object.fromEntries(form), address, now());
   if (!answer.ok) return data(answer.problems, { status: 422 });
   const to = ours(new URL(request.url).searchParams.get("to"));
   return redirect(to, { headers: { "Set-Cookie": await sessionCookie(db, answer.value.token) } });
@@ -58,7 +70,13 @@ export default function SignIn() {
             <ul>
               {people.map((p) => (
                 <li key={p.id}>
-                  <button type="submit" name="as" value={p.id} disabled={busy} className="flex w-full items-baseline gap-4 border-b border-rule bg-sheet px-4 py-2.5 text-left hover:bg-here">
+                  <button
+                    type="submit"
+                    name="as"
+                    value={p.id}
+                    disabled={busy}
+                    className="flex w-full items-baseline gap-4 border-b border-rule bg-sheet px-4 py-2.5 text-left hover:bg-here"
+                  >
                     <span className="w-44 font-semibold">{p.name}</span>
                     <span className="text-ink-2">{p.title}</span>
                     <span className="ml-auto text-xs text-ink-3">{p.store}</span>
@@ -69,8 +87,18 @@ export default function SignIn() {
           </Form>
         ) : (
           <Form method="post" {...getFormProps(form)} className="mt-6 flex max-w-sm flex-col gap-4">
-            <TextField label="Name you sign in with" autoComplete="username" problem={problemAt(problems, "login")} {...getInputProps(fields.login!, { type: "text" })} />
-            <TextField label="Password" autoComplete="current-password" problem={problemAt(problems, "password")} {...getInputProps(fields.password!, { type: "password" })} />
+            <TextField
+              label="Name you sign in with"
+              autoComplete="username"
+              problem={problemAt(problems, "login")}
+              {...getInputProps(fields.login!, { type: "text" })}
+            />
+            <TextField
+              label="Password"
+              autoComplete="current-password"
+              problem={problemAt(problems, "password")}
+              {...getInputProps(fields.password!, { type: "password" })}
+            />
             <Problems problems={problems} />
             <div>
               <Button type="submit" look="main" disabled={busy}>

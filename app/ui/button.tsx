@@ -2,7 +2,8 @@ import type { ComponentProps, ReactNode } from "react";
 import { Link } from "react-router";
 import { Kbd } from "./keys";
 
-const base = "inline-flex min-h-[30px] items-center gap-2 rounded-[2px] px-3 py-1 font-semibold whitespace-nowrap disabled:opacity-45";
+const base =
+  "inline-flex min-h-[30px] items-center gap-2 rounded-[2px] px-3 py-1 font-semibold whitespace-nowrap disabled:opacity-45";
 const looks = {
   main: "bg-ink text-sheet hover:bg-harbour",
   quiet: "border border-ink text-ink hover:bg-ink/5",
@@ -11,7 +12,13 @@ const looks = {
 type Look = keyof typeof looks;
 
 /** A button that says what happens; `hint` names its key. */
-export function Button({ look = "quiet", hint, children, className = "", ...props }: ComponentProps<"button"> & { look?: Look; hint?: string }) {
+export function Button({
+  look = "quiet",
+  hint,
+  children,
+  className = "",
+  ...props
+}: ComponentProps<"button"> & { look?: Look; hint?: string }) {
   return (
     <button type="button" {...props} className={`${base} ${looks[look]} ${className}`}>
       {children}
@@ -20,7 +27,19 @@ export function Button({ look = "quiet", hint, children, className = "", ...prop
   );
 }
 
-export function ButtonLink({ to, look = "quiet", hint, children, reload = false }: { to: string; look?: Look; hint?: string; children: ReactNode; reload?: boolean }) {
+export function ButtonLink({
+  to,
+  look = "quiet",
+  hint,
+  children,
+  reload = false,
+}: {
+  to: string;
+  look?: Look;
+  hint?: string;
+  children: ReactNode;
+  reload?: boolean;
+}) {
   return (
     <Link to={to} reloadDocument={reload} className={`${base} ${looks[look]}`}>
       {children}

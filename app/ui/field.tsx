@@ -6,10 +6,23 @@ interface Problem {
 }
 
 /** The sentence for a field, if it has one. */
-export const problemAt = (problems: readonly Problem[] | undefined, field: string) => problems?.find((p) => p.field === field)?.says;
+export const problemAt = (problems: readonly Problem[] | undefined, field: string) =>
+  problems?.find((p) => p.field === field)?.says;
 
 /** A label, its entry, and, beneath, what is wrong with it. */
-export function Field({ label, problem, hint, children, className = "" }: { label: string; problem?: string; hint?: string; className?: string; children: (props: { id: string; "aria-invalid"?: true; "aria-describedby"?: string }) => ReactNode }) {
+export function Field({
+  label,
+  problem,
+  hint,
+  children,
+  className = "",
+}: {
+  label: string;
+  problem?: string;
+  hint?: string;
+  className?: string;
+  children: (props: { id: string; "aria-invalid"?: true; "aria-describedby"?: string }) => ReactNode;
+}) {
   const id = useId();
   const about = problem || hint ? `${id}-about` : undefined;
   return (
@@ -33,7 +46,13 @@ export function Field({ label, problem, hint, children, className = "" }: { labe
   );
 }
 
-export function TextField({ label, problem, hint, className, ...props }: ComponentProps<"input"> & { label: string; problem?: string; hint?: string }) {
+export function TextField({
+  label,
+  problem,
+  hint,
+  className,
+  ...props
+}: ComponentProps<"input"> & { label: string; problem?: string; hint?: string }) {
   return (
     <Field label={label} problem={problem} hint={hint} className={className}>
       {(a) => <input {...props} {...a} className="entry" />}
@@ -42,11 +61,22 @@ export function TextField({ label, problem, hint, className, ...props }: Compone
 }
 
 /** An entry within a sheet's row: its label is for screen readers, its problem is a line beneath. */
-export function CellEntry({ label, problem, className = "", ...props }: ComponentProps<"input"> & { label: string; problem?: string }) {
+export function CellEntry({
+  label,
+  problem,
+  className = "",
+  ...props
+}: ComponentProps<"input"> & { label: string; problem?: string }) {
   const id = useId();
   return (
     <span className="inline-flex flex-col items-end">
-      <input {...props} aria-label={label} aria-invalid={problem ? true : undefined} aria-describedby={problem ? id : undefined} className={`entry text-right font-mono ${className}`} />
+      <input
+        {...props}
+        aria-label={label}
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={problem ? id : undefined}
+        className={`entry text-right font-mono ${className}`}
+      />
       {problem && (
         <span id={id} className="max-w-48 text-right text-2xs font-semibold whitespace-normal text-signal">
           {problem}

@@ -1,16 +1,33 @@
 import type { ReactNode } from "react";
 
 /** Sheet at the left, slip at the right, tally line along the bottom: the shape of every working page. */
-export function Spread({ sheet, slip, tally, wide = false }: { sheet: ReactNode; slip?: ReactNode; tally: ReactNode; wide?: boolean }) {
+export function Spread({
+  sheet,
+  slip,
+  tally,
+  wide = false,
+}: {
+  sheet: ReactNode;
+  slip?: ReactNode;
+  tally: ReactNode;
+  wide?: boolean;
+}) {
   return (
     <div
       className={`grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)_auto] ${slip ? (wide ? "lg:grid-cols-[minmax(0,1fr)_340px]" : "lg:grid-cols-[minmax(0,1fr)_392px]") : "grid-cols-1"} max-lg:grid-rows-[auto] max-lg:grid-cols-1`}
     >
-      <main id="sheet" tabIndex={-1} className="flex min-h-0 min-w-0 flex-col border-r border-rule bg-sheet outline-none">
+      <main
+        id="sheet"
+        tabIndex={-1}
+        className="flex min-h-0 min-w-0 flex-col border-r border-rule bg-sheet outline-none"
+      >
         {sheet}
       </main>
       {slip && (
-        <aside aria-label="Slip" className="flex min-h-0 flex-col gap-4 overflow-y-auto bg-paper px-4.5 py-4 max-lg:border-t max-lg:border-rule">
+        <aside
+          aria-label="Slip"
+          className="flex min-h-0 flex-col gap-4 overflow-y-auto bg-paper px-4.5 py-4 max-lg:border-t max-lg:border-rule"
+        >
           {slip}
         </aside>
       )}
@@ -60,7 +77,17 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
 }
 
 /** A choice of what the sheet shows; the chosen one is ink. */
-export function Cuts<T extends string>({ label, value, options, onChange }: { label: string; value: T; options: { value: T; label: string; count?: number }[]; onChange: (v: T) => void }) {
+export function Cuts<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: T;
+  options: { value: T; label: string; count?: number }[];
+  onChange: (v: T) => void;
+}) {
   return (
     <fieldset className="flex flex-wrap items-center gap-1.5">
       <legend className="sr-only">{label}</legend>

@@ -3,7 +3,23 @@ import { useState } from "react";
 import { type Found, useFound } from "./use-found";
 
 /** Finds an item by code or name as one types; what is no item stays as free words, for a service. */
-export function ItemEntry({ label, text, onText, onItem, invalid, describedBy, autoFocus }: { label: string; text: string; onText: (t: string) => void; onItem: (f: Found) => void; invalid: boolean; describedBy?: string; autoFocus?: boolean }) {
+export function ItemEntry({
+  label,
+  text,
+  onText,
+  onItem,
+  invalid,
+  describedBy,
+  autoFocus,
+}: {
+  label: string;
+  text: string;
+  onText: (t: string) => void;
+  onItem: (f: Found) => void;
+  invalid: boolean;
+  describedBy?: string;
+  autoFocus?: boolean;
+}) {
   const [open, setOpen] = useState(false);
   const { found } = useFound(open ? text : "", "items");
   const choose = (f: Found) => {
@@ -11,7 +27,12 @@ export function ItemEntry({ label, text, onText, onItem, invalid, describedBy, a
     onItem(f);
   };
   return (
-    <Command shouldFilter={false} label={label} className="relative" onKeyDown={(e) => e.key === "Escape" && setOpen(false)}>
+    <Command
+      shouldFilter={false}
+      label={label}
+      className="relative"
+      onKeyDown={(e) => e.key === "Escape" && setOpen(false)}
+    >
       <Command.Input
         value={text}
         // biome-ignore lint/a11y/noAutofocus: a new line is where the person goes on typing
@@ -34,7 +55,12 @@ export function ItemEntry({ label, text, onText, onItem, invalid, describedBy, a
       >
         {open &&
           found.map((f) => (
-            <Command.Item key={f.id} value={String(f.id)} onSelect={() => choose(f)} className="flex items-baseline gap-3 px-2 py-1 data-[selected=true]:bg-here">
+            <Command.Item
+              key={f.id}
+              value={String(f.id)}
+              onSelect={() => choose(f)}
+              className="flex items-baseline gap-3 px-2 py-1 data-[selected=true]:bg-here"
+            >
               <span className="code w-20 shrink-0">{f.code}</span>
               <span className="truncate">{f.name}</span>
               <span className="ml-auto shrink-0 text-xs text-ink-3">{f.about}</span>

@@ -20,10 +20,20 @@ export function KeepingNote({ state }: { state: Keeping }) {
 }
 
 /** What changed meanwhile, and the choice: nothing is overwritten without it. */
-export function StaleChoice({ differences, onTheirs, onMine }: { differences: { what: string; theirs: string; mine: string }[]; onTheirs: () => void; onMine: () => void }) {
+export function StaleChoice({
+  differences,
+  onTheirs,
+  onMine,
+}: {
+  differences: { what: string; theirs: string; mine: string }[];
+  onTheirs: () => void;
+  onMine: () => void;
+}) {
   return (
     <section role="alert" className="mx-4.5 mb-3 border-l-4 border-signal bg-signal-2/50 px-3 py-2">
-      <p className="font-semibold">Somebody else saved this meanwhile. Nothing was overwritten; choose which to go on with.</p>
+      <p className="font-semibold">
+        Somebody else saved this meanwhile. Nothing was overwritten; choose which to go on with.
+      </p>
       {differences.length > 0 && (
         <table className="mt-2 text-xs">
           <thead>

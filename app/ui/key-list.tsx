@@ -11,10 +11,19 @@ export function KeyList({ stops }: { stops: { letter: string; name: string }[] }
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-[10vh] left-1/2 z-50 grid max-h-[80vh] w-[min(640px,94vw)] -translate-x-1/2 grid-cols-2 gap-x-10 overflow-y-auto border-2 border-ink bg-sheet px-6 py-5 max-lg:grid-cols-1">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-[10vh] left-1/2 z-50 grid max-h-[80vh] w-[min(640px,94vw)] -translate-x-1/2 grid-cols-2 gap-x-10 overflow-y-auto border-2 border-ink bg-sheet px-6 py-5 max-lg:grid-cols-1"
+        >
           <Dialog.Title className="col-span-full mb-3 font-display text-lg font-bold">Keys</Dialog.Title>
           <List title="On this page" keys={keys.map((k) => [keyName(k.key), k.label])} />
-          <List title="Everywhere" keys={[...stops.map((s): [string, string] => [`G ${s.letter.toUpperCase()}`, `go to ${s.name}`]), ["Esc", "step back"]]} />
+          <List
+            title="Everywhere"
+            keys={[
+              ...stops.map((s): [string, string] => [`G ${s.letter.toUpperCase()}`, `go to ${s.name}`]),
+              ["Esc", "step back"],
+            ]}
+          />
           <Dialog.Close className="col-span-full mt-4 justify-self-start font-semibold underline">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>

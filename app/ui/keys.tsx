@@ -19,9 +19,12 @@ function changed(): void {
 
 /** Is the person typing, so that single letters must not fire? */
 export const isTyping = (t: EventTarget | null) =>
-  t instanceof HTMLElement && (t.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName)) && !(t instanceof HTMLInputElement && t.type === "checkbox");
+  t instanceof HTMLElement &&
+  (t.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName)) &&
+  !(t instanceof HTMLInputElement && t.type === "checkbox");
 
-const isControl = (t: EventTarget | null) => t instanceof HTMLElement && t.closest("a, button, summary, input, [role=option], [role=menuitem]") !== null;
+const isControl = (t: EventTarget | null) =>
+  t instanceof HTMLElement && t.closest("a, button, summary, input, [role=option], [role=menuitem]") !== null;
 
 /** Keys that work while this part is on the page. Single letters never fire while typing; Enter and Space leave controls alone. */
 export function useKeys(keys: readonly Key[]): void {
@@ -63,9 +66,21 @@ export const useLiveKeys = () =>
     () => none,
   );
 
-const NAMES: Record<string, string> = { enter: "⏎", " ": "Space", arrowdown: "↓", arrowup: "↑", arrowleft: "←", arrowright: "→", escape: "Esc" };
+const NAMES: Record<string, string> = {
+  enter: "⏎",
+  " ": "Space",
+  arrowdown: "↓",
+  arrowup: "↑",
+  arrowleft: "←",
+  arrowright: "→",
+  escape: "Esc",
+};
 export const keyName = (key: string) => NAMES[key] ?? key.toUpperCase();
 
 export function Kbd({ children }: { children: string }) {
-  return <kbd className="rounded-[3px] border border-current px-1 font-mono text-[10.5px] leading-[15px] font-semibold opacity-85">{children}</kbd>;
+  return (
+    <kbd className="rounded-[3px] border border-current px-1 font-mono text-[10.5px] leading-[15px] font-semibold opacity-85">
+      {children}
+    </kbd>
+  );
 }

@@ -1,5 +1,14 @@
 import { createContext, type ReactNode, useContext } from "react";
-import { currencySign, showAmount, showDay, showMoment, showMoney, showPercent, showPrice, showQuantity } from "../../core/numbers/format";
+import {
+  currencySign,
+  showAmount,
+  showDay,
+  showMoment,
+  showMoney,
+  showPercent,
+  showPrice,
+  showQuantity,
+} from "../../core/numbers/format";
 import type { Figure } from "../../core/sums/sum";
 
 interface House {
@@ -10,7 +19,9 @@ interface House {
 const Setting = createContext<House>({ locale: "en-GB", currency: "EUR", today: "2026-01-01" });
 
 /** How figures are written here: the locale, the home currency, and the day it is. */
-export const WrittenAs = ({ value, children }: { value: House; children: ReactNode }) => <Setting value={value}>{children}</Setting>;
+export const WrittenAs = ({ value, children }: { value: House; children: ReactNode }) => (
+  <Setting value={value}>{children}</Setting>
+);
 
 export function useWriting() {
   const { locale, currency, today } = useContext(Setting);
@@ -32,7 +43,10 @@ export function useWriting() {
         case "money":
           return { text: showMoney(f.minor, f.currency, locale), unit: f.currency };
         case "price":
-          return { text: `${currencySign(f.currency)}${showPrice(f.millionths, f.currency, locale)}`, unit: `/${f.per}` };
+          return {
+            text: `${currencySign(f.currency)}${showPrice(f.millionths, f.currency, locale)}`,
+            unit: `/${f.per}`,
+          };
         case "percent":
           return { text: showPercent(f.basisPoints, locale), unit: "" };
         case "day":

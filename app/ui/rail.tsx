@@ -1,9 +1,9 @@
 import { DropdownMenu } from "radix-ui";
-import { Form, NavLink, useLocation, useNavigate } from "react-router";
-import { Finder } from "./finder";
-import { Mark } from "./mark";
 import { useEffect, useRef } from "react";
+import { Form, NavLink, useLocation, useMatches, useNavigate } from "react-router";
+import { Finder } from "./finder";
 import { isTyping } from "./keys";
+import { Mark } from "./mark";
 
 export interface Stop {
   name: string;
@@ -28,19 +28,30 @@ interface Props {
 /** The job in working order, with what waits for this person at each stop. */
 export function Rail({ stops, tools, menu, counts, person }: Props) {
   const { pathname } = useLocation();
+  // A paper may say itself at which stop it stands, since that changes on its way.
+  const { stop } = (useMatches().at(-1)?.loaderData ?? {}) as { stop?: string };
   useGoKeys([...stops]);
   return (
     <header className="on-mast flex min-h-[52px] items-stretch bg-mast pr-4 pl-3.5 text-[#c6d1d1] max-lg:flex-wrap">
-      <a href="#sheet" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-lamp focus:px-3 focus:py-2 focus:text-mast">
+      <a
+        href="#sheet"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-lamp focus:px-3 focus:py-2 focus:text-mast"
+      >
         Skip to the sheet
       </a>
-      <NavLink to="/today" className="flex items-center gap-2.5 pr-5 font-display text-base font-bold text-[#f2f4ee]" aria-label="Wharf Tally, to Today">
+      <NavLink
+        to="/today"
+        className="flex items-center gap-2.5 pr-5 font-display text-base font-bold text-[#f2f4ee]"
+        aria-label="Wharf Tally, to Today"
+      >
         <Mark />
         <span className="max-md:hidden">Wharf Tally</span>
       </NavLink>
       <nav aria-label="Stops" className="flex items-stretch overflow-x-auto max-lg:order-last max-lg:w-full">
         {stops.map((s) => {
-          const on = pathname.startsWith(s.href) || (s.also ?? []).some((a) => pathname.startsWith(a));
+          const on = stop
+            ? stop === s.name
+            : pathname.startsWith(s.href) || (s.also ?? []).some((a) => pathname.startsWith(a));
           const waiting = counts[s.name];
           return (
             <NavLink
@@ -49,7 +60,10 @@ export function Rail({ stops, tools, menu, counts, person }: Props) {
               aria-current={on ? "page" : undefined}
               className={`relative flex min-w-[78px] flex-col justify-center border-t-[3px] px-4 py-1 leading-tight whitespace-nowrap ${on ? "border-lamp bg-mast-2 text-white" : "border-[#2c4048] text-[#b9c6c6] hover:text-white"}`}
             >
-              <span aria-hidden="true" className={`absolute -top-[5px] left-4 size-[7px] rounded-full ${on ? "bg-lamp" : "bg-[#5d757b]"}`} />
+              <span
+                aria-hidden="true"
+                className={`absolute -top-[5px] left-4 size-[7px] rounded-full ${on ? "bg-lamp" : "bg-[#5d757b]"}`}
+              />
               <span className="text-[12.5px] font-medium">{s.name}</span>
               <b className={`font-mono text-xs font-semibold ${waiting?.late ? "text-[#ff9a76]" : "text-[#e9eee9]"}`}>
                 {waiting?.count ?? ""}
@@ -61,7 +75,13 @@ export function Rail({ stops, tools, menu, counts, person }: Props) {
       </nav>
       <div className="ml-auto flex items-center gap-3.5 py-1">
         {tools.map((t) => (
-          <NavLink key={t.href} to={t.href} className={({ isActive }) => `max-md:hidden ${isActive ? "text-white underline decoration-lamp decoration-2" : "hover:text-white"}`}>
+          <NavLink
+            key={t.href}
+            to={t.href}
+            className={({ isActive }) =>
+              `max-md:hidden ${isActive ? "text-white underline decoration-lamp decoration-2" : "hover:text-white"}`
+            }
+          >
             {t.name}
           </NavLink>
         ))}
@@ -75,13 +95,20 @@ export function Rail({ stops, tools, menu, counts, person }: Props) {
 function PersonMenu({ person, menu, tools }: { person: Props["person"]; menu: Links[]; tools: Links[] }) {
   const navigate = useNavigate();
   const signOut = useRef<HTMLFormElement>(null);
-  const initials = person.name.split(/\s+/).map((w) => w[0]).slice(0, 2).join("");
+  const initials = person.name
+    .split(/\s+/)
+    .map((w) => w[0])
+    .slice(0, 2)
+    .join("");
   const entry = "cursor-default px-4 py-1.5 outline-none data-[highlighted]:bg-here";
   return (
     <>
       <Form method="post" action="/sign-out" ref={signOut} className="hidden" />
       <DropdownMenu.Root modal={false}>
-        <DropdownMenu.Trigger aria-label={`${person.name}: menu`} className="grid size-[28px] place-items-center rounded-full bg-lamp text-2xs font-bold text-mast">
+        <DropdownMenu.Trigger
+          aria-label={`${person.name}: menu`}
+          className="grid size-[28px] place-items-center rounded-full bg-lamp text-2xs font-bold text-mast"
+        >
           {initials}
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
@@ -119,7 +146,14 @@ function useGoKeys(stops: Stop[]): void {
   latest.current = stops;
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
-      if (e.defaultPrevented || e.ctrlKey || e.metaKey || e.altKey || document.querySelector("[role=dialog], [role=menu]")) return;
+      if (
+        e.defaultPrevented ||
+        e.ctrlKey ||
+        e.metaKey ||
+        e.altKey ||
+        document.querySelector("[role=dialog], [role=menu]")
+      )
+        return;
       if (e.key === "Escape") {
         if (isTyping(e.target)) (e.target as HTMLElement).blur();
         else navigate(-1);

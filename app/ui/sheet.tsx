@@ -22,7 +22,12 @@ interface Props<R> {
   at: string | null;
   onAt: (key: string) => void;
   onOpen?: (row: R) => void;
-  ticks?: { ticked: ReadonlySet<string>; can: (row: R) => boolean; toggle: (row: R) => void; label: (row: R) => string };
+  ticks?: {
+    ticked: ReadonlySet<string>;
+    can: (row: R) => boolean;
+    toggle: (row: R) => void;
+    label: (row: R) => string;
+  };
   rowHeight?: number;
   empty?: ReactNode;
 }
@@ -34,7 +39,19 @@ const GROUP_HEIGHT = 27;
  * Dense ruled rows in a real table, drawn only where they are seen, so that a hundred thousand scroll smoothly.
  * ↑ ↓ move, Space ticks, Enter opens.
  */
-export function Sheet<R>({ label, columns, rows, keyOf, group, at, onAt, onOpen, ticks, rowHeight = 36, empty }: Props<R>) {
+export function Sheet<R>({
+  label,
+  columns,
+  rows,
+  keyOf,
+  group,
+  at,
+  onAt,
+  onOpen,
+  ticks,
+  rowHeight = 36,
+  empty,
+}: Props<R>) {
   const scroller = useRef<HTMLDivElement>(null);
   const bands = useMemo(() => {
     const list: Band<R>[] = [];
@@ -66,7 +83,9 @@ export function Sheet<R>({ label, columns, rows, keyOf, group, at, onAt, onOpen,
     { key: "arrowup", label: "row before", run: () => move(-1) },
     { key: "home", label: "first row", silent: true, run: () => move(-rows.length) },
     { key: "end", label: "last row", silent: true, run: () => move(rows.length) },
-    ...(ticks ? [{ key: " ", label: "tick the row", run: () => current && ticks.can(current) && ticks.toggle(current) }] : []),
+    ...(ticks
+      ? [{ key: " ", label: "tick the row", run: () => current && ticks.can(current) && ticks.toggle(current) }]
+      : []),
     ...(onOpen ? [{ key: "enter", label: "open the row", run: () => current && onOpen(current) }] : []),
   ]);
   const place = bands.findIndex((b) => b.kind === "row" && b.key === at);
@@ -80,8 +99,13 @@ export function Sheet<R>({ label, columns, rows, keyOf, group, at, onAt, onOpen,
   const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
   const span = columns.length + (ticks ? 1 : 0);
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: a part that scrolls must be reachable by key
-    <section ref={scroller} aria-label={label} tabIndex={0} className="min-h-0 flex-1 overflow-auto outline-none max-lg:max-h-[70vh]">
+    <section
+      ref={scroller}
+      aria-label={label}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: a part that scrolls must be reachable by key
+      tabIndex={0}
+      className="min-h-0 flex-1 overflow-auto outline-none max-lg:max-h-[70vh]"
+    >
       <table className="w-full border-separate border-spacing-0" aria-rowcount={rows.length + 1}>
         <caption className="sr-only">{label}</caption>
         <thead>
@@ -92,7 +116,12 @@ export function Sheet<R>({ label, columns, rows, keyOf, group, at, onAt, onOpen,
               </th>
             )}
             {columns.map((c, i) => (
-              <th key={c.key} scope="col" style={{ width: c.width }} className={`${HEAD} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && !ticks ? "pl-4.5" : ""}`}>
+              <th
+                key={c.key}
+                scope="col"
+                style={{ width: c.width }}
+                className={`${HEAD} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && !ticks ? "pl-4.5" : ""}`}
+              >
                 {c.head}
                 {c.name && <span className="sr-only">{c.name}</span>}
               </th>
@@ -107,7 +136,12 @@ export function Sheet<R>({ label, columns, rows, keyOf, group, at, onAt, onOpen,
             if (band.kind === "group") {
               return (
                 <tr key={band.key}>
-                  <th scope="colgroup" colSpan={span} style={{ height: GROUP_HEIGHT }} className="border-b border-rule-2 bg-band px-4.5 text-left text-xs font-semibold text-ink-2">
+                  <th
+                    scope="colgroup"
+                    colSpan={span}
+                    style={{ height: GROUP_HEIGHT }}
+                    className="border-b border-rule-2 bg-band px-4.5 text-left text-xs font-semibold text-ink-2"
+                  >
                     {group?.heading(band.first)}
                   </th>
                 </tr>
@@ -137,7 +171,11 @@ export function Sheet<R>({ label, columns, rows, keyOf, group, at, onAt, onOpen,
                   </td>
                 )}
                 {columns.map((c, i) => (
-                  <td key={c.key} style={{ height: rowHeight }} className={`${CELL} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && !ticks ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}>
+                  <td
+                    key={c.key}
+                    style={{ height: rowHeight }}
+                    className={`${CELL} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && !ticks ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
+                  >
                     {c.cell(band.row)}
                   </td>
                 ))}
@@ -151,13 +189,14 @@ export function Sheet<R>({ label, columns, rows, keyOf, group, at, onAt, onOpen,
   );
 }
 
-const HEAD = "sticky top-0 z-10 bg-sheet px-2 py-[5px] border-y border-t-rule border-b-2 border-b-ink text-2xs font-semibold whitespace-nowrap text-ink-3 last:pr-4.5";
+const HEAD =
+  "sticky top-0 z-10 bg-sheet px-2 py-[5px] border-y border-t-rule border-b-2 border-b-ink text-2xs font-semibold whitespace-nowrap text-ink-3 last:pr-4.5";
 const CELL = "border-b border-rule-2 px-2 whitespace-nowrap last:pr-4.5";
 const MARKED = "shadow-[inset_4px_0_0_var(--color-harbour)]";
 
 function Spacer({ height }: { height: number }) {
   return (
-    <tr aria-hidden="true">
+    <tr>
       <td style={{ height, padding: 0 }} />
     </tr>
   );

@@ -1,5 +1,5 @@
-import type { OrderState, RequisitionState } from "../../core/orders/state";
 import { showQuantity } from "../../core/numbers/format";
+import type { OrderState, RequisitionState } from "../../core/orders/state";
 
 /** Stock against its reorder point: the bar is what is available, the stroke the reorder point. */
 export function TideBar({ available, reorderPoint, unit }: { available: number; reorderPoint: number; unit: string }) {
@@ -13,7 +13,10 @@ export function TideBar({ available, reorderPoint, unit }: { available: number; 
       className="relative inline-block h-[14px] w-full min-w-16 align-middle"
     >
       <span className="absolute inset-x-0 top-[4px] h-[6px] bg-rule-2" />
-      <span className={`absolute top-[4px] left-0 h-[6px] ${low ? "bg-signal" : "bg-harbour"}`} style={{ width: share(available) }} />
+      <span
+        className={`absolute top-[4px] left-0 h-[6px] ${low ? "bg-signal" : "bg-harbour"}`}
+        style={{ width: share(available) }}
+      />
       <span className="absolute top-0 h-[14px] w-[2px] bg-ink" style={{ left: share(reorderPoint) }} />
     </span>
   );
@@ -26,7 +29,19 @@ interface Part {
 const LOOKS = { received: "bg-harbour", promised: "hatch", late: "hatch-late", none: "bg-transparent" };
 
 /** What became of an ordered quantity: received, promised in time, promised late, no promise. */
-export function TallyStrip({ ordered, received, late, promised, label }: { ordered: number; received: number; late: boolean; promised: boolean; label: string }) {
+export function TallyStrip({
+  ordered,
+  received,
+  late,
+  promised,
+  label,
+}: {
+  ordered: number;
+  received: number;
+  late: boolean;
+  promised: boolean;
+  label: string;
+}) {
   const open = Math.max(0, ordered - received);
   const parts: Part[] = [
     { share: received, look: "received" },
@@ -48,7 +63,11 @@ export function OrderStrip({ lines, linesIn, linesLate }: { lines: number; lines
 function Strip({ parts, label }: { parts: Part[]; label: string }) {
   const all = parts.reduce((a, p) => a + p.share, 0) || 1;
   return (
-    <span role="img" aria-label={label} className="inline-flex h-[11px] w-full min-w-16 border border-ink-3 align-middle">
+    <span
+      role="img"
+      aria-label={label}
+      className="inline-flex h-[11px] w-full min-w-16 border border-ink-3 align-middle"
+    >
       {parts
         .filter((p) => p.share > 0)
         .map((p, i) => (
@@ -89,7 +108,17 @@ export function TallyGates({ counted }: { counted: number }) {
       {Array.from({ length: gates + (rest ? 1 : 0) }, (_, g) => {
         const bars = g < gates ? 5 : rest;
         return (
-          <svg key={g} width="22" height="18" viewBox="0 0 22 18" fill="none" stroke="currentColor" strokeWidth="2" strokeLinecap="round">
+          <svg
+            key={g}
+            aria-hidden="true"
+            width="22"
+            height="18"
+            viewBox="0 0 22 18"
+            fill="none"
+            stroke="currentColor"
+            strokeWidth="2"
+            strokeLinecap="round"
+          >
             {[3, 8, 13, 18].slice(0, Math.min(4, bars)).map((x) => (
               <path key={x} d={`M${x + 1.5} 2 ${x} 16`} />
             ))}

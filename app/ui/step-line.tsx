@@ -28,14 +28,17 @@ export function StepLine({ levels, last, reorderPoint, lands, unit }: Props) {
   const x = (day: string) => LEFT + (daysBetween(first, toDay(day)) / days) * (W - LEFT - 4);
   const y = (n: number) => TOP + (1 - (n - least) / (most - least)) * (H - TOP - BOTTOM);
   const path = (list: { day: string; available: number }[]) =>
-    list.reduce((d, l, i) => (i ? `${d}H${x(l.day)}V${y(l.available)}` : `M${x(l.day)} ${y(l.available)}`), "") + `H${x(last)}`;
+    list.reduce((d, l, i) => (i ? `${d}H${x(l.day)}V${y(l.available)}` : `M${x(l.day)} ${y(l.available)}`), "") +
+    `H${x(last)}`;
   const lowest = levels.reduce((a, b) => (b.available < a.available ? b : a));
   const label = `Stock from ${w.day(first)} to ${w.day(last)}: lowest ${w.quantity(lowest.available)} ${unit} on ${w.day(lowest.day)}${reorderPoint === null ? "" : `, reorder point ${w.quantity(reorderPoint)}`}${lands ? `, proposed quantity arrives ${w.day(lands.day)}` : ""}`;
   const landing = lands ? x(lands.day) : 0;
   return (
     <svg viewBox={`0 0 ${W} ${H}`} role="img" aria-label={label} className="w-full font-sans text-[10.5px]">
       <path d={`M${LEFT} ${y(0)}H${W}`} stroke="var(--color-ink-3)" strokeWidth="1" />
-      <text x={LEFT - 4} y={y(0) + 4} textAnchor="end" fill="var(--color-ink-3)">0</text>
+      <text x={LEFT - 4} y={y(0) + 4} textAnchor="end" fill="var(--color-ink-3)">
+        0
+      </text>
       {reorderPoint !== null && reorderPoint > 0 && (
         <>
           <path d={`M${LEFT} ${y(reorderPoint)}H${W}`} stroke="var(--color-signal)" strokeDasharray="3 3" />
@@ -44,16 +47,30 @@ export function StepLine({ levels, last, reorderPoint, lands, unit }: Props) {
           </text>
         </>
       )}
-      {lands && <path d={path(with_)} fill="none" stroke="var(--color-harbour)" strokeWidth="2" strokeDasharray="2 3" />}
+      {lands && (
+        <path d={path(with_)} fill="none" stroke="var(--color-harbour)" strokeWidth="2" strokeDasharray="2 3" />
+      )}
       <path d={path(levels)} fill="none" stroke="var(--color-ink)" strokeWidth="2" />
       {lands && (
-        <text x={landing > W / 2 ? landing - 5 : landing + 5} y={TOP - 3} textAnchor={landing > W / 2 ? "end" : "start"} fill="var(--color-harbour)" fontWeight="600">
+        <text
+          x={landing > W / 2 ? landing - 5 : landing + 5}
+          y={TOP - 3}
+          textAnchor={landing > W / 2 ? "end" : "start"}
+          fill="var(--color-harbour)"
+          fontWeight="600"
+        >
           lands {w.day(lands.day, false)}
         </text>
       )}
-      <text x={LEFT} y={H - 4} fill="var(--color-ink-3)">today</text>
-      <text x={W} y={H - 4} textAnchor="end" fill="var(--color-ink-3)">{w.day(last, false)}</text>
-      <text x={LEFT - 4} y={TOP + 8} textAnchor="end" fill="var(--color-ink-3)">{w.quantity(Math.round(most / 1.08 / 10_000) * 10_000)}</text>
+      <text x={LEFT} y={H - 4} fill="var(--color-ink-3)">
+        today
+      </text>
+      <text x={W} y={H - 4} textAnchor="end" fill="var(--color-ink-3)">
+        {w.day(last, false)}
+      </text>
+      <text x={LEFT - 4} y={TOP + 8} textAnchor="end" fill="var(--color-ink-3)">
+        {w.quantity(Math.round(most / 1.08 / 10_000) * 10_000)}
+      </text>
     </svg>
   );
 }
@@ -64,4 +81,3 @@ function withArrival(levels: Props["levels"], lands: { day: string; adds: number
   const after = levels.filter((l) => l.day > lands.day).map((l) => ({ ...l, available: l.available + lands.adds }));
   return [...before, { day: lands.day, available: at.available + lands.adds }, ...after];
 }
-

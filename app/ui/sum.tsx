@@ -15,9 +15,15 @@ export function SumSheet({ sum, heading = true }: { sum: Sum; heading?: boolean 
             const { text, unit } = w.figure(step.figure);
             const total = step.op === "=";
             return (
-              <tr key={i} className={total ? "border-t-[1.5px] border-ink font-semibold" : step.op === "·" ? "text-ink-3" : ""}>
+              <tr
+                key={i}
+                className={total ? "border-t-[1.5px] border-ink font-semibold" : step.op === "·" ? "text-ink-3" : ""}
+              >
                 <td className="w-5 py-[2px] pl-2.5 text-center font-mono text-xs">{step.op === "·" ? "" : step.op}</td>
-                <th scope="row" className={`py-[2px] pr-2 pl-1 text-left text-xs ${total ? "font-semibold" : "font-normal text-ink-2"}`}>
+                <th
+                  scope="row"
+                  className={`py-[2px] pr-2 pl-1 text-left text-xs ${total ? "font-semibold" : "font-normal text-ink-2"}`}
+                >
                   {step.href ? (
                     <Link to={step.href} className="underline decoration-rule underline-offset-2 hover:decoration-ink">
                       {step.label}

@@ -2,7 +2,17 @@ import type { ReactNode } from "react";
 import { Kbd, keyName } from "./keys";
 
 /** The bar along the bottom: totals of what is chosen, the keys that work now, and the one main act at the right end. */
-export function TallyLine({ children, keys = [], act, trouble }: { children?: ReactNode; keys?: [string, string][]; act?: ReactNode; trouble?: string | null }) {
+export function TallyLine({
+  children,
+  keys = [],
+  act,
+  trouble,
+}: {
+  children?: ReactNode;
+  keys?: [string, string][];
+  act?: ReactNode;
+  trouble?: string | null;
+}) {
   return (
     <footer className="col-span-full flex min-h-10 flex-wrap items-center gap-x-5 gap-y-1 border-t-2 border-ink bg-foot px-4.5 py-1 text-xs max-lg:sticky max-lg:bottom-0">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-1" aria-live="polite">

@@ -19,8 +19,23 @@ export function useAt(first: string | null): [string | null, (key: string) => vo
   return [at, setAt];
 }
 
+/** Changes parts of the address for setSearchParams; null takes a part away. */
+export const withParts = (parts: Record<string, string | null>) => (search: URLSearchParams) => {
+  for (const [name, value] of Object.entries(parts)) {
+    if (value === null) search.delete(name);
+    else search.set(name, value);
+  }
+  return search;
+};
+
 /** Moving over rows and changing the cut read nothing anew: only acts, and other pages, do. */
-export function unlessOnlyLooking({ currentUrl, nextUrl, formMethod, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs): boolean {
-  const looking = currentUrl.pathname === nextUrl.pathname && currentUrl.search !== nextUrl.search && formMethod === undefined;
+export function unlessOnlyLooking({
+  currentUrl,
+  nextUrl,
+  formMethod,
+  defaultShouldRevalidate,
+}: ShouldRevalidateFunctionArgs): boolean {
+  const looking =
+    currentUrl.pathname === nextUrl.pathname && currentUrl.search !== nextUrl.search && formMethod === undefined;
   return looking ? false : defaultShouldRevalidate;
 }

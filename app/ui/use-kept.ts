@@ -43,7 +43,9 @@ export function useKept<T extends object>(url: string, version: number, storage:
             body: JSON.stringify({ ...draft, version: at.current, key: newKey() }),
           });
           if (response.redirected) {
-            setProblems([{ field: "", says: "You have been signed out. Sign in in another window; what you typed is still here." }]);
+            setProblems([
+              { field: "", says: "You have been signed out. Sign in in another window; what you typed is still here." },
+            ]);
             throw new Error("signed out");
           }
           answer = (await response.json()) as Answer;

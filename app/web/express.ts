@@ -7,9 +7,9 @@ import helmet from "helmet";
 import { pino } from "pino";
 import { pinoHttp } from "pino-http";
 import { RouterContextProvider } from "react-router";
+import { brokenLink } from "../../server/db/audit";
 import { home } from "../../server/db/migrate";
 import { openDatabase } from "../../server/db/open";
-import { brokenLink } from "../../server/db/audit";
 import { postMail } from "../../server/standins/post-office";
 import { house } from "./house";
 
@@ -72,7 +72,12 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const client = join(home(), "build/client");
   app.use("/assets", express.static(join(client, "assets"), { immutable: true, maxAge: "1y" }));
   app.use(express.static(client, { maxAge: "1h" }));
-  app.use(pinoHttp({ logger: log, serializers: { req: (r) => ({ method: r.method, url: r.url, id: r.id }), res: (r) => ({ status: r.statusCode }) } }));
+  app.use(
+    pinoHttp({
+      logger: log,
+      serializers: { req: (r) => ({ method: r.method, url: r.url, id: r.id }), res: (r) => ({ status: r.statusCode }) },
+    }),
+  );
   app.use(sameOrigin);
   app.use(
     createRequestHandler({
@@ -127,7 +132,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
 
 /** A post must come from our own pages: the browser names where it comes from, and that must be us. */
 function sameOrigin(req: Request, res: Response, next: NextFunction): void {
-  if (req.method === "GET" || req.method === "HEAD") return next();
+  if (req.method === "GET" || req.method === "HEAD") {
+    next();
+    return;
+  }
   const { origin, host } = req.headers;
   const site = req.headers["sec-fetch-site"];
   const ours = origin !== undefined && URL.canParse(origin) && new URL(origin).host === host;

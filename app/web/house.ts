@@ -1,9 +1,9 @@
-import { createContext, createCookie, type RouterContextProvider } from "react-router";
 import type { Logger } from "pino";
+import { createContext, createCookie, type RouterContextProvider } from "react-router";
 import { type Day, toDay } from "../../core/calendar/day";
 import type { Db } from "../../server/db/open";
-import { personOf, secret } from "../../server/people/sessions";
 import type { Person } from "../../server/desk/desk";
+import { personOf, secret } from "../../server/people/sessions";
 
 /** What the web server hands to every page: the open file, the folder beside it, and this request's reference. */
 export interface House {

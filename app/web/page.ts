@@ -45,7 +45,10 @@ async function enter({ request, context, params }: LoaderFunctionArgs, act: Act)
 function faulty(e: unknown, h: House): never {
   if (e instanceof Response || (typeof e === "object" && e !== null && "init" in e && "data" in e)) throw e;
   h.log.error({ err: e, reference: h.reference }, "fault");
-  throw data<Trouble>({ says: "Something went wrong on our side, and nothing was changed.", reference: h.reference }, { status: 500 });
+  throw data<Trouble>(
+    { says: "Something went wrong on our side, and nothing was changed.", reference: h.reference },
+    { status: 500 },
+  );
 }
 
 /** A loader for people whose roles allow `act`. */
@@ -69,7 +72,9 @@ async function sent(request: Request): Promise<Sent | null> {
       return typeof body === "object" && body !== null && !Array.isArray(body) ? (body as Sent) : null;
     }
     const form = await request.formData();
-    return Object.fromEntries([...new Set(form.keys())].map((k) => [k, k.endsWith("[]") ? form.getAll(k) : form.get(k)]));
+    return Object.fromEntries(
+      [...new Set(form.keys())].map((k) => [k, k.endsWith("[]") ? form.getAll(k) : form.get(k)]),
+    );
   } catch {
     return null;
   }

@@ -100,13 +100,14 @@ describe("a need for stock", () => {
     const need = reorder(oil, settings, drum, way, today)!;
     that(need.buy).toBe(8 * ONE);
     that(need.neededOn).toBe(today);
-    that(need.lateBy).toBe(10);
+    that(need.lateBy).toBe(10); // ten days below the reorder point, yet never out of stock
+    that([need.runsOut, need.missesBy]).toEqual([null, 0]);
     that(need.sum.steps.map((s) => `${s.op} ${s.label}: ${figureText(s.figure)}`)).toEqual([
       " on hand, Tarn Quay: 340 L",
       "− refit job 2291, Marram: 260 L",
       "+ on order: 0 L",
       "= available: 80 L",
-      "· lowest on: 2026-12-01",
+      "· lowest once it can be there: 2026-12-04",
       "· short of reorder point 400: 320 L",
       "→ usual lot is larger: 1600 L",
       "÷ L in one drum: 200 L",
@@ -123,6 +124,12 @@ describe("a need for stock", () => {
     const later = { ...oil, onHand: q(500), stirs: expect([demand(260, "2026-12-12")], today) };
     that(reorder(later, settings, drum, way, today)).toBeNull();
     that(reorder(later, { ...settings, reviewDays: 8 }, drum, way, today)?.neededOn).toBe("2026-12-12");
+  });
+
+  it("does not buy twice what is already coming as soon as anything could", () => {
+    const coming = (day: string) => ({ ...oil, stirs: expect([demand(260, "2026-12-01"), supply(1600, day)], today) });
+    that(reorder(coming("2026-12-04"), settings, drum, way, today)).toBeNull();
+    that(reorder(coming("2026-12-05"), settings, drum, way, today)?.buy).toBe(8 * ONE);
   });
 
   it("flags what goes above the maximum, without cutting it", () => {
@@ -179,6 +186,7 @@ describe("a need for stock", () => {
   it("counts days late from the day of need", () => {
     const anodes = { ...oil, onHand: q(18), stirs: expect([demand(36, "2026-12-01")], today), stockUnit: "each" };
     const need = reorder(anodes, { ...settings, policy: { kind: "to order" }, reorderPoint: q(0) }, each, way, today)!;
+    that([need.runsOut, need.missesBy]).toEqual(["2026-12-01", 3]);
     that([need.buy, need.neededOn, need.arrives, need.lateBy, need.orderBy]).toEqual([
       18 * ONE,
       "2026-12-01",

@@ -1,4 +1,4 @@
-import { addDays, type Day, daysBetween } from "../calendar/day";
+import { addDays, type Day, daysBetween, laterOf } from "../calendar/day";
 import { afterLead, arrival, type Delivery, orderBy } from "../calendar/delivery";
 import { Big, roundUpToInteger } from "../numbers/decimal";
 import {
@@ -41,11 +41,10 @@ export interface Packing {
   brokenPacks: boolean;
 }
 
-/** The first day on which stock falls short, and how low it gets within lead time + review days. */
+/** The first day on which stock falls short, and how low it still is once goods ordered today can be there. */
 export interface Shortage {
   day: Day;
   lowest: Level;
-  lastDay: Day;
 }
 
 export interface Purchase {
@@ -63,6 +62,10 @@ export interface Timing {
 
 export interface Reorder extends Timing {
   neededOn: Day;
+  /** The first day on which nothing is left for what is due, up to the arrival; null where the stock lasts. */
+  runsOut: Day | null;
+  /** Days without stock, if ordered today: below the reorder point is a warning, this is a loss. */
+  missesBy: number;
   lowest: StockQty;
   wanted: StockQty;
   buy: PurchaseQty;
@@ -80,16 +83,19 @@ export interface Position {
 
 const pointOf = (r: Reordering) => (r.policy.kind === "to order" ? stock(0) : r.reorderPoint);
 
-/** Looks for a day below (not at) the reorder point. Null where stock lasts. */
-export function shortage(levels: readonly Level[], point: StockQty, lastDay: Day): Shortage | null {
-  let first: Day | null = null;
+/**
+ * Looks for a day below (not at) the reorder point up to the last day. Days before `helps` are past helping: where what is
+ * already on order brings stock back by then, buying again would only buy twice. Null where stock lasts or comes back.
+ */
+export function shortage(levels: readonly Level[], point: StockQty, lastDay: Day, helps: Day): Shortage | null {
+  const first = levels.find((l) => l.day <= lastDay && l.available < point);
+  if (!first) return null;
   let lowest = levels[0]!;
   for (const level of levels) {
-    if (level.day > lastDay) break;
-    if (level.available < point && first === null) first = level.day;
-    if (level.available < lowest.available) lowest = level;
+    if (level.day <= helps) lowest = { day: helps, available: level.available };
+    else if (level.available < lowest.available) lowest = level;
   }
-  return first === null ? null : { day: first, lowest, lastDay };
+  return lowest.available < point ? { day: first.day, lowest } : null;
 }
 
 /** Quantity in stock units by policy, from the lowest projection A; null where the policy asks for nothing. */
@@ -158,8 +164,11 @@ export function reorder(
   countOnOrder = true,
 ): Reorder | null {
   const lastDay = addDays(afterLead(today, way), reordering.reviewDays);
+  const helps = arrival(today, way) ?? today;
+  const horizon = laterOf(lastDay, helps);
   const point = pointOf(reordering);
-  const short = shortage(project(position.onHand, position.stirs, today, lastDay, countOnOrder), point, lastDay);
+  const levels = project(position.onHand, position.stirs, today, horizon, countOnOrder);
+  const short = shortage(levels, point, lastDay, helps);
   if (!short) return null;
   const lowest = short.lowest.available;
   const by = wantedBy(reordering.policy, point, lowest);
@@ -172,6 +181,8 @@ export function reorder(
     { op: "→", label: by.why, figure: quantity(by.wanted, unit) },
     ...bought.steps,
   ];
+  const times = timing(short.day, today, way);
+  const runsOut = levels.find((l) => l.available < 0)?.day ?? null;
   const aboveMaximum = reordering.maximum !== null && lowest + by.wanted > reordering.maximum;
   if (aboveMaximum) {
     steps.push({
@@ -186,7 +197,9 @@ export function reorder(
     wanted: by.wanted,
     buy: bought.buy,
     aboveMaximum,
-    ...timing(short.day, today, way),
+    ...times,
+    runsOut,
+    missesBy: runsOut && times.arrives && times.arrives > runsOut ? daysBetween(runsOut, times.arrives) : 0,
     sum: { title: "Why this much", steps },
   };
 }
@@ -209,7 +222,7 @@ export function availableSteps(position: Position, upTo: Day, countOnOrder = tru
   if (supply === 0) steps.push({ op: "+", label: "on order", figure: quantity(0, unit) });
   const { available } = availability(position.onHand, position.stirs, upTo, countOnOrder);
   steps.push({ op: "=", label: "available", figure: quantity(available, unit) });
-  steps.push({ op: "·", label: "lowest on", figure: onDay(upTo) });
+  steps.push({ op: "·", label: "lowest once it can be there", figure: onDay(upTo) });
   return steps;
 }
 

@@ -1,4 +1,5 @@
 import { minus, type PurchaseQty, quantityText } from "../numbers/quantity";
+import { unitWords } from "../text";
 
 export interface OpenLine {
   ordered: PurchaseQty;
@@ -30,8 +31,8 @@ export function judgeWords(judged: Counted, unit: string): string {
     case "as ordered":
       return "as ordered";
     case "part":
-      return `${quantityText(judged.left)} ${unit} still to come`;
+      return `${quantityText(judged.left)} ${unitWords(judged.left, unit)} still to come`;
     case "over":
-      return `${quantityText(judged.over)} ${unit} more than was ordered`;
+      return `${quantityText(judged.over)} ${unitWords(judged.over, unit)} more than was ordered`;
   }
 }

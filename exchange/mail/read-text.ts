@@ -8,7 +8,9 @@ export function readText(eml: Uint8Array): string {
   const encoding = /content-transfer-encoding:\s*(\S+)/i.exec(head)?.[1]?.toLowerCase();
   if (encoding === "base64") return Buffer.from(body, "base64").toString("utf8");
   if (encoding === "quoted-printable") {
-    const bytes = body.replace(/=\r?\n/g, "").replace(/=([0-9A-F]{2})/gi, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)));
+    const bytes = body
+      .replace(/=\r?\n/g, "")
+      .replace(/=([0-9A-F]{2})/gi, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)));
     return Buffer.from(bytes, "latin1").toString("utf8");
   }
   return Buffer.from(body, "latin1").toString("utf8");

@@ -13,6 +13,16 @@ export const Id = z.coerce
   .positive("This is not one of ours.");
 export const Version = z.coerce.number("The page is out of date. Load it again.").int().nonnegative();
 
+/** A field that may be left empty: null then, else what the schema makes of it, with its own sentences. */
+export const orNone = <S extends z.ZodType>(schema: S) =>
+  z.unknown().transform((value, ctx): z.output<S> | null => {
+    if (value === "" || value === null || value === undefined) return null;
+    const parsed = schema.safeParse(value);
+    if (parsed.success) return parsed.data;
+    for (const issue of parsed.error.issues) ctx.addIssue({ code: "custom", message: issue.message });
+    return z.NEVER;
+  });
+
 /** Trimmed text without control characters, up to a length. */
 export const text = (most: number, least = 0, missing = "Please fill this in.") =>
   z
@@ -57,4 +67,4 @@ export const DayField = z.string("A date is missing.").transform((s, ctx): Day =
   ctx.addIssue({ code: "custom", message: s.trim() ? "There is no such date." : "A date is missing." });
   return z.NEVER;
 });
-export const DayOrNone = z.union([z.literal("").transform(() => null), DayField]);
+export const DayOrNone = orNone(DayField);

@@ -11,6 +11,11 @@ export function tell(db: Db, at: string, person: number, text: string, detail: s
   );
 }
 
+/** Puts away what was said of a paper once it has moved on: nobody is asked to do what is done. */
+export function retire(db: Db, at: string, href: string): void {
+  sql(db, "UPDATE notice SET read = ? WHERE href = ? AND read IS NULL").run(at, href);
+}
+
 /** The askers whose requisitions an order serves, with what it serves for each. */
 export function askersOf(
   db: Db,

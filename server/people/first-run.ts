@@ -2,7 +2,7 @@ import { z } from "zod";
 import { recordAudit } from "../db/audit";
 import { type Db, sql } from "../db/open";
 import { checked, type Done, done, refuse } from "../desk/desk";
-import { text } from "../desk/fields";
+import { orNone, text } from "../desk/fields";
 import { hashPassword } from "./passwords";
 
 export const Password = z
@@ -12,10 +12,9 @@ export const Password = z
 export const Login = text(60, 2, "At least 2 characters.").pipe(
   z.string().regex(/^[\p{L}\p{N}._@-]+$/u, "Letters, digits and . _ @ - without spaces."),
 );
-export const Mail = z.union([
-  z.literal(""),
-  z.email("This is not an e-mail address.").max(200, "This address is too long."),
-]);
+export const Mail = orNone(z.email("This is not an e-mail address.").max(200, "This address is too long.")).transform(
+  (m) => m ?? "",
+);
 
 export const FirstRun = z.object({
   company: text(120, 2, "What is the company called?"),

@@ -26,7 +26,15 @@ export function findItems(db: Db, text: string, most = 8): Found[] {
      ORDER BY (i.code LIKE @begins ESCAPE '\\') DESC, (i.name LIKE @begins ESCAPE '\\') DESC, i.name LIMIT @most`,
   )
     .all({ begins: `${t}%`, within: `%${t}%`, text, most })
-    .map((i) => ({ kind: "item", code: i.code, name: i.name, href: `/items?at=${i.id}`, id: i.id, unit: i.unit, about: i.kind === "stocked" ? i.unit : i.kind }));
+    .map((i) => ({
+      kind: "item",
+      code: i.code,
+      name: i.name,
+      href: `/items?at=${i.id}`,
+      id: i.id,
+      unit: i.unit,
+      about: i.kind === "stocked" ? i.unit : i.kind,
+    }));
 }
 
 /** Whatever this person may open, by number, code or name. */
@@ -41,7 +49,14 @@ export function findAll(db: Db, person: Person, text: string): Found[] {
       `SELECT o.id, o.number, s.name AS supplier, o.state FROM purchase_order o JOIN supplier s ON s.id = o.supplier
        WHERE o.number LIKE ? ESCAPE '\\' ORDER BY o.id DESC LIMIT 6`,
     ).all(begins);
-    for (const o of orders) found.push({ kind: `order, ${o.state.toLowerCase()}`, code: o.number, name: o.supplier, href: `/orders/${o.id}`, id: o.id });
+    for (const o of orders)
+      found.push({
+        kind: `order, ${o.state.toLowerCase()}`,
+        code: o.number,
+        name: o.supplier,
+        href: `/orders/${o.id}`,
+        id: o.id,
+      });
   }
   if (may(roles, "ask") || may(roles, "see all requisitions")) {
     const all = may(roles, "see all requisitions") ? 1 : 0;
@@ -50,7 +65,14 @@ export function findAll(db: Db, person: Person, text: string): Found[] {
       `SELECT id, number, reason, state FROM requisition WHERE (number LIKE ? ESCAPE '\\' OR reason LIKE ? ESCAPE '\\') AND (asker = ? OR (? AND state <> 'Draft'))
        ORDER BY id DESC LIMIT 6`,
     ).all(begins, within, person.id, all);
-    for (const r of papers) found.push({ kind: `requisition, ${r.state.toLowerCase()}`, code: r.number ?? "draft", name: r.reason, href: `/requisitions/${r.id}`, id: r.id });
+    for (const r of papers)
+      found.push({
+        kind: `requisition, ${r.state.toLowerCase()}`,
+        code: r.number ?? "draft",
+        name: r.reason,
+        href: `/requisitions/${r.id}`,
+        id: r.id,
+      });
   }
   if (may(roles, "see dock")) {
     const receipts = sql<{ id: number; number: string; supplier: string }>(
@@ -58,7 +80,8 @@ export function findAll(db: Db, person: Person, text: string): Found[] {
       `SELECT r.id, r.number, s.name AS supplier FROM receipt r JOIN purchase_order o ON o.id = r.purchase_order JOIN supplier s ON s.id = o.supplier
        WHERE r.number LIKE ? ESCAPE '\\' OR r.delivery_note LIKE ? ESCAPE '\\' ORDER BY r.id DESC LIMIT 4`,
     ).all(begins, begins);
-    for (const r of receipts) found.push({ kind: "receipt", code: r.number, name: r.supplier, href: `/receipts/${r.id}`, id: r.id });
+    for (const r of receipts)
+      found.push({ kind: "receipt", code: r.number, name: r.supplier, href: `/receipts/${r.id}`, id: r.id });
   }
   found.push(...findItems(db, text));
   if (may(roles, "see suppliers")) {
@@ -66,7 +89,8 @@ export function findAll(db: Db, person: Person, text: string): Found[] {
       db,
       "SELECT id, code, name FROM supplier WHERE active = 1 AND (code LIKE ? ESCAPE '\\' OR name LIKE ? ESCAPE '\\') ORDER BY name LIMIT 5",
     ).all(begins, within);
-    for (const s of suppliers) found.push({ kind: "supplier", code: s.code, name: s.name, href: `/suppliers?at=${s.id}`, id: s.id });
+    for (const s of suppliers)
+      found.push({ kind: "supplier", code: s.code, name: s.name, href: `/suppliers?at=${s.id}`, id: s.id });
   }
   return found;
 }

@@ -2,9 +2,14 @@ import { sql } from "../../../server/db/open";
 import { idOf, notFound, page } from "../../web/page";
 
 export const loader = page("see outbox", ({ db, params }) => {
-  const mail = sql<{ eml: Buffer; subject: string }>(db, "SELECT eml, subject FROM mail WHERE id = ?").get(idOf(params.id));
+  const mail = sql<{ eml: Buffer; subject: string }>(db, "SELECT eml, subject FROM mail WHERE id = ?").get(
+    idOf(params.id),
+  );
   if (!mail) throw notFound("There is no such message.");
   return new Response(new Uint8Array(mail.eml), {
-    headers: { "Content-Type": "message/rfc822", "Content-Disposition": `attachment; filename="${mail.subject.replace(/[^\w .-]+/g, "")}.eml"` },
+    headers: {
+      "Content-Type": "message/rfc822",
+      "Content-Disposition": `attachment; filename="${mail.subject.replace(/[^\w .-]+/g, "")}.eml"`,
+    },
   });
 });

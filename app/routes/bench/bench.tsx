@@ -26,13 +26,32 @@ export default function Bench() {
   const here = rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null;
   const open = (r: Row) => navigate(`/orders/${r.id}`);
   const columns: SheetColumn<Row>[] = [
-    { key: "order", head: "Order", cell: (r) => <Named name={r.supplierName} code={`${r.name} · ${r.storeName}`} strong /> },
+    {
+      key: "order",
+      head: "Order",
+      cell: (r) => <Named name={r.supplierName} code={`${r.name} · ${r.storeName}`} strong />,
+    },
     { key: "lines", head: "Lines", align: "right", cell: (r) => <span className="figure">{r.lines}</span> },
-    { key: "net", head: "Before tax", align: "right", cell: (r) => <span className="figure">{w.money(r.net, r.currency)}</span> },
-    { key: "currency", head: "", name: "Currency", cell: (r) => <span className="text-xs text-ink-3">{r.currency}</span> },
+    {
+      key: "net",
+      head: "Before tax",
+      align: "right",
+      cell: (r) => <span className="figure">{w.money(r.net, r.currency)}</span>,
+    },
+    {
+      key: "currency",
+      head: "",
+      name: "Currency",
+      cell: (r) => <span className="text-xs text-ink-3">{r.currency}</span>,
+    },
     { key: "required", head: "Wanted by", align: "right", cell: (r) => w.day(r.required) },
     { key: "writer", head: "Writer", cell: (r) => r.writerName },
-    { key: "state", head: "State", cell: (r) => (r.sentBack ? <span className="font-semibold text-signal">sent back</span> : <StateSquare state={r.state} />) },
+    {
+      key: "state",
+      head: "State",
+      cell: (r) =>
+        r.sentBack ? <span className="font-semibold text-signal">sent back</span> : <StateSquare state={r.state} />,
+    },
   ];
   return (
     <Spread
@@ -47,7 +66,11 @@ export default function Bench() {
             at={here ? keyOf(here) : null}
             onAt={setAt}
             onOpen={open}
-            empty={<Empty title="No order is being written">Tick needs and write the orders; they stand here until they are submitted.</Empty>}
+            empty={
+              <Empty title="No order is being written">
+                Tick needs and write the orders; they stand here until they are submitted.
+              </Empty>
+            }
           />
         </>
       }

@@ -1,34 +1,44 @@
+import { Barcode } from "@phosphor-icons/react";
 import { useEffect, useRef, useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useNavigation, useSubmit } from "react-router";
-import { Barcode } from "@phosphor-icons/react";
+import {
+  factorOf,
+  ONE,
+  type PurchaseQty,
+  parseQuantity,
+  purchase,
+  quantityText,
+  toStock,
+} from "../../../core/numbers/quantity";
+import type { OrderState } from "../../../core/orders/state";
 import { may } from "../../../core/people/roles";
-import { type PurchaseQty, factorOf, ONE, parseQuantity, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
 import { judge, judgeWords } from "../../../core/receiving/count";
 import { receiveGoods } from "../../../server/desk/dock/receive-goods";
 import { readCountSheet } from "../../../server/read/dock/dock";
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
+import { SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { StateSquare, TallyGates } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
-import type { OrderState } from "../../../core/orders/state";
-import { SheetHead } from "../../ui/frame-parts";
 
 export const loader = page("see dock", ({ db, person, params }) => {
   const sheet = readCountSheet(db, idOf(params.order));
   if (!sheet) throw notFound("This order is not expected on the dock.");
   const counts = may(person.roles, "count in");
-  if (counts && person.store !== null && person.store !== sheet.store) throw notAllowed(`This load goes to ${sheet.storeName}, not to your dock.`);
+  if (counts && person.store !== null && person.store !== sheet.store)
+    throw notAllowed(`This load goes to ${sheet.storeName}, not to your dock.`);
   return { sheet, counts };
 });
 
 export const action = act("count in", (desk, input, { params, db, person }) => {
   const order = idOf(params.order);
   const sheet = readCountSheet(db, order);
-  if (sheet && person.store !== null && person.store !== sheet.store) throw notAllowed(`This load goes to ${sheet.storeName}, not to your dock.`);
+  if (sheet && person.store !== null && person.store !== sheet.store)
+    throw notAllowed(`This load goes to ${sheet.storeName}, not to your dock.`);
   const received = receiveGoods(desk, { ...input, order });
   if (received.ok) throw redirect(`/receipts/${received.value.receipt}?taken=1`);
   return received;
@@ -59,7 +69,11 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
   // A count survives leaving and reloading; it is forgotten once it is in stock.
   useEffect(() => {
     try {
-      const kept = JSON.parse(localStorage.getItem(storage) ?? "{}") as { counted?: Record<number, string>; note?: string; version?: number };
+      const kept = JSON.parse(localStorage.getItem(storage) ?? "{}") as {
+        counted?: Record<number, string>;
+        note?: string;
+        version?: number;
+      };
       if (kept.counted) setCounted(kept.counted);
       if (kept.note) setNote(kept.note);
     } catch {
@@ -73,7 +87,8 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
 
   const open = sheet.lines.filter((l) => l.received < l.ordered);
   const typed = (line: number) => counted[line] ?? "";
-  const parsed = (line: number) => (typed(line).trim() === "" ? { ok: true as const, value: 0 } : parseQuantity(typed(line), ".", "zero allowed"));
+  const parsed = (line: number) =>
+    typed(line).trim() === "" ? { ok: true as const, value: 0 } : parseQuantity(typed(line), ".", "zero allowed");
   const set = (line: number, text: string) => {
     setAt(line);
     setCounted((c) => ({ ...c, [line]: text }));
@@ -85,7 +100,9 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
   const hear = (code: string) => {
     const wanted = code.trim().toLowerCase();
     if (!wanted) return;
-    const line = open.find((l) => [l.code, l.theirCode, l.gtin].some((c) => c && c.toLowerCase() === wanted)) ?? open.find((l) => l.name.toLowerCase().startsWith(wanted));
+    const line =
+      open.find((l) => [l.code, l.theirCode, l.gtin].some((c) => c && c.toLowerCase() === wanted)) ??
+      open.find((l) => l.name.toLowerCase().startsWith(wanted));
     if (!line) {
       setHeard(`“${code.trim().slice(0, 40)}” is not on this order, or is all in.`);
       return;
@@ -100,11 +117,22 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
     const p = parsed(l.line);
     return p.ok && p.value > 0;
   });
-  const over = some.filter((l) => judge({ ordered: purchase(l.ordered), received: purchase(l.received) }, purchase((parsed(l.line) as { value: number }).value)).kind === "over");
+  const over = some.filter(
+    (l) =>
+      judge(
+        { ordered: purchase(l.ordered), received: purchase(l.received) },
+        purchase((parsed(l.line) as { value: number }).value),
+      ).kind === "over",
+  );
   const take = () => {
     if (busy || wrong || some.length === 0) return;
     submit(
-      { version: sheet.version, deliveryNote: note, key: `${key()}count`, lines: open.map((l) => ({ line: l.line, counted: typed(l.line) })) },
+      {
+        version: sheet.version,
+        deliveryNote: note,
+        key: `${key()}count`,
+        lines: open.map((l) => ({ line: l.line, counted: typed(l.line) })),
+      },
       { method: "post", encType: "application/json" },
     );
   };
@@ -118,11 +146,24 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
       : [],
   );
   const bins = [...new Set(some.map((l) => l.bin).filter(Boolean))];
-  const trouble = problemAt(problems, "") ?? (problems?.length ? "Some counts need another look; they are marked." : wrong ? "A count is not a number." : null);
+  const trouble =
+    problemAt(problems, "") ??
+    (problems?.length ? "Some counts need another look; they are marked." : wrong ? "A count is not a number." : null);
   return (
     <>
-      <main id="sheet" tabIndex={-1} className="flex min-h-0 min-w-0 flex-col bg-sheet outline-none max-lg:min-h-[calc(100vh-120px)]">
-        <SheetHead title="Count sheet" sub={<><span className="text-base">{sheet.supplierName}</span> <span className="code ml-1">{sheet.number}</span></>}>
+      <main
+        id="sheet"
+        tabIndex={-1}
+        className="flex min-h-0 min-w-0 flex-col bg-sheet outline-none max-lg:min-h-[calc(100vh-120px)]"
+      >
+        <SheetHead
+          title="Count sheet"
+          sub={
+            <>
+              <span className="text-base">{sheet.supplierName}</span> <span className="code ml-1">{sheet.number}</span>
+            </>
+          }
+        >
           <StateSquare state={sheet.state as OrderState} />
         </SheetHead>
         <p className="px-4.5 pb-2 lg:hidden">
@@ -141,12 +182,26 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
               className="flex h-12 items-center gap-3 border-2 border-ink bg-field px-3"
             >
               <Barcode size={26} aria-hidden="true" />
-              <input ref={scan} aria-label="Scan or type an item, their code or a barcode" placeholder="scan or type a code" maxLength={60} autoComplete="off" className="min-w-0 flex-1 bg-transparent font-mono text-base outline-none placeholder:font-sans placeholder:text-sm placeholder:text-ink-3" />
+              <input
+                ref={scan}
+                aria-label="Scan or type an item, their code or a barcode"
+                placeholder="scan or type a code"
+                maxLength={60}
+                autoComplete="off"
+                className="min-w-0 flex-1 bg-transparent font-mono text-base outline-none placeholder:font-sans placeholder:text-sm placeholder:text-ink-3"
+              />
               <span aria-live="polite" className="truncate text-xs text-ink-2">
                 {heard}
               </span>
             </form>
-            <input aria-label="Number of the delivery note" placeholder="delivery note" maxLength={60} value={note} onChange={(e) => setNote(e.target.value)} className="entry h-12 font-mono" />
+            <input
+              aria-label="Number of the delivery note"
+              placeholder="delivery note"
+              maxLength={60}
+              value={note}
+              onChange={(e) => setNote(e.target.value)}
+              className="entry h-12 font-mono"
+            />
           </div>
         )}
         <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Lines of the order">
@@ -154,8 +209,14 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
             const left = l.ordered - l.received;
             const index = open.indexOf(l);
             const p = parsed(l.line);
-            const judged = p.ok ? judge({ ordered: purchase(l.ordered), received: purchase(l.received) }, purchase(p.value) as PurchaseQty) : null;
-            const stock = p.ok && l.stockUnit && l.stockUnit !== l.unit ? toStock(purchase(p.value), factorOf(l.factor)) : null;
+            const judged = p.ok
+              ? judge(
+                  { ordered: purchase(l.ordered), received: purchase(l.received) },
+                  purchase(p.value) as PurchaseQty,
+                )
+              : null;
+            const stock =
+              p.ok && l.stockUnit && l.stockUnit !== l.unit ? toStock(purchase(p.value), factorOf(l.factor)) : null;
             const problem = index >= 0 ? problemAt(problems, `lines.${index}.counted`) : undefined;
             return (
               <li
@@ -165,14 +226,24 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
               >
                 <span className="min-w-0 leading-tight">
                   <span className="block font-semibold text-[15px]">{l.name}</span>
-                  <span className="code">{[l.code, l.theirCode && `theirs ${l.theirCode}`, l.bin && `rack ${l.bin}`].filter(Boolean).join(" · ")}</span>
+                  <span className="code">
+                    {[l.code, l.theirCode && `theirs ${l.theirCode}`, l.bin && `rack ${l.bin}`]
+                      .filter(Boolean)
+                      .join(" · ")}
+                  </span>
                 </span>
                 <span className="text-right whitespace-nowrap">
-                  <span className="font-mono text-xl text-ink-3">{w.quantity(left)}</span> <span className="text-xs text-ink-3">{l.unit}</span>
+                  <span className="font-mono text-xl text-ink-3">{w.quantity(left)}</span>{" "}
+                  <span className="text-xs text-ink-3">{l.unit}</span>
                 </span>
                 {left > 0 && counts ? (
                   <span className="flex h-12 items-stretch border border-rule border-b-2 border-b-ink bg-field max-lg:col-span-2 max-lg:w-full">
-                    <button type="button" className="w-12 text-lg text-ink-2" aria-label={`One less of ${l.name}`} onClick={() => step(l.line, -1)}>
+                    <button
+                      type="button"
+                      className="w-12 text-lg text-ink-2"
+                      aria-label={`One less of ${l.name}`}
+                      onClick={() => step(l.line, -1)}
+                    >
                       −
                     </button>
                     <input
@@ -194,7 +265,12 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
                       placeholder="0"
                       className="min-w-0 flex-1 bg-transparent text-center font-mono text-lg font-semibold outline-none placeholder:text-ink-3"
                     />
-                    <button type="button" className="w-12 text-lg text-ink-2" aria-label={`One more of ${l.name}`} onClick={() => step(l.line, 1)}>
+                    <button
+                      type="button"
+                      className="w-12 text-lg text-ink-2"
+                      aria-label={`One more of ${l.name}`}
+                      onClick={() => step(l.line, 1)}
+                    >
                       +
                     </button>
                   </span>
@@ -203,15 +279,29 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
                 )}
                 <span id={`judged-${l.line}`} className="min-w-0 max-lg:col-span-2">
                   {p.ok && p.value > 0 && <TallyGates counted={p.value} />}
-                  <span className={`block text-xs font-semibold ${!p.ok || judged?.kind === "over" || problem ? "text-signal" : judged?.kind === "as ordered" ? "text-weed" : "text-ink-2"}`}>
-                    {problem ?? (!p.ok ? p.says : left === 0 ? `${w.quantity(l.received)} ${l.unit} received` : judged ? judgeWords(judged, l.unit) : "")}
+                  <span
+                    className={`block text-xs font-semibold ${!p.ok || judged?.kind === "over" || problem ? "text-signal" : judged?.kind === "as ordered" ? "text-weed" : "text-ink-2"}`}
+                  >
+                    {problem ??
+                      (!p.ok
+                        ? p.says
+                        : left === 0
+                          ? `${w.quantity(l.received)} ${l.unit} received`
+                          : judged
+                            ? judgeWords(judged, l.unit)
+                            : "")}
                   </span>
                   {stock !== null && stock > 0 && (
                     <span className="block text-2xs text-ink-3">
                       {w.quantity(stock)} {l.stockUnit} into stock
                     </span>
                   )}
-                  {left > 0 && p.ok && p.value === 0 && <span className="block text-2xs text-ink-3">due {w.day(l.due)}{l.received > 0 && `, ${w.quantity(l.received)} came before`}</span>}
+                  {left > 0 && p.ok && p.value === 0 && (
+                    <span className="block text-2xs text-ink-3">
+                      due {w.day(l.due)}
+                      {l.received > 0 && `, ${w.quantity(l.received)} came before`}
+                    </span>
+                  )}
                 </span>
               </li>
             );
@@ -249,7 +339,13 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
               <Button className="max-lg:min-h-12" onClick={rest}>
                 Rest as ordered
               </Button>
-              <Button look="main" hint="T" className="max-lg:min-h-12" disabled={busy || wrong || some.length === 0} onClick={take}>
+              <Button
+                look="main"
+                hint="T"
+                className="max-lg:min-h-12"
+                disabled={busy || wrong || some.length === 0}
+                onClick={take}
+              >
                 {busy ? "Taking in…" : "Take into stock"}
               </Button>
             </>

@@ -11,8 +11,12 @@ import { page } from "../../web/page";
 
 export const loader = page("see dock", ({ db, person, day }) => {
   const store = may(person.roles, "count in") ? person.store : null;
-  const name = store === null ? "all stores" : sql<{ name: string }>(db, "SELECT name FROM store WHERE id = ?").get(store)!.name;
-  const loads = readComingIn(db, store, day).map((l) => ({ ...l, overdueBy: l.due < day ? daysBetween(l.due, day) : 0 }));
+  const name =
+    store === null ? "all stores" : sql<{ name: string }>(db, "SELECT name FROM store WHERE id = ?").get(store)!.name;
+  const loads = readComingIn(db, store, day).map((l) => ({
+    ...l,
+    overdueBy: l.due < day ? daysBetween(l.due, day) : 0,
+  }));
   return { name, loads, day, oneStore: store !== null };
 });
 
@@ -38,18 +42,25 @@ export default function Dock() {
   }
   return (
     <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)_auto] lg:grid-cols-[318px_minmax(0,1fr)] max-lg:grid-rows-[auto]">
-      <nav aria-label="Coming in" className={`min-h-0 overflow-y-auto border-r border-rule bg-paper ${order ? "max-lg:hidden" : ""}`}>
+      <nav
+        aria-label="Coming in"
+        className={`min-h-0 overflow-y-auto border-r border-rule bg-paper ${order ? "max-lg:hidden" : ""}`}
+      >
         <div className="flex items-baseline gap-3 px-4 pt-3.5 pb-2.5">
           {!order && <title>Dock · Wharf Tally</title>}
-          <p className="font-display text-xl font-bold" role="heading" aria-level={order ? 2 : 1}>
-            Coming in
-          </p>
+          {order ? <h2 className="text-xl font-bold">Coming in</h2> : <h1 className="text-xl font-bold">Coming in</h1>}
           <p className="text-ink-2">{name}</p>
         </div>
-        {loads.length === 0 && <Empty title="Nothing is on its way">Orders stand here from the day they are placed, three weeks ahead.</Empty>}
+        {loads.length === 0 && (
+          <Empty title="Nothing is on its way">
+            Orders stand here from the day they are placed, three weeks ahead.
+          </Empty>
+        )}
         {[...groups].map(([group, list]) => (
           <section key={group} className="border-t border-rule">
-            <h2 className={`flex justify-between px-4 pt-2 pb-1 text-sm font-bold ${group === "Overdue" ? "text-signal" : ""}`}>
+            <h2
+              className={`flex justify-between px-4 pt-2 pb-1 text-sm font-bold ${group === "Overdue" ? "text-signal" : ""}`}
+            >
               {group} <span className="font-mono text-xs font-medium text-ink-3">{list.length}</span>
             </h2>
             <ul>
@@ -57,10 +68,18 @@ export default function Dock() {
                 const on = String(l.order) === order;
                 return (
                   <li key={l.order}>
-                    <Link to={`/dock/${l.order}`} aria-current={on ? "page" : undefined} className={`block min-h-12 px-4 py-1.5 ${on ? "bg-sheet shadow-[inset_4px_0_0_var(--color-harbour)]" : "hover:bg-band"}`}>
+                    <Link
+                      to={`/dock/${l.order}`}
+                      aria-current={on ? "page" : undefined}
+                      className={`block min-h-12 px-4 py-1.5 ${on ? "bg-sheet shadow-[inset_4px_0_0_var(--color-harbour)]" : "hover:bg-band"}`}
+                    >
                       <span className="flex justify-between gap-2">
                         <span className="truncate font-semibold">{l.supplierName}</span>
-                        {l.overdueBy > 0 && <span className="font-semibold whitespace-nowrap text-signal">{l.overdueBy === 1 ? "1 day" : `${l.overdueBy} days`}</span>}
+                        {l.overdueBy > 0 && (
+                          <span className="font-semibold whitespace-nowrap text-signal">
+                            {l.overdueBy === 1 ? "1 day" : `${l.overdueBy} days`}
+                          </span>
+                        )}
                       </span>
                       <span className="text-2xs text-ink-3">
                         {l.number} · {l.what}
@@ -80,13 +99,17 @@ export default function Dock() {
       ) : (
         <>
           <main id="sheet" tabIndex={-1} className="bg-sheet max-lg:hidden">
-            <Empty title="Choose a load">Pick what has come from the list, or press J. Then scan, type, or take the rest as ordered.</Empty>
+            <Empty title="Choose a load">
+              Pick what has come from the list, or press J. Then scan, type, or take the rest as ordered.
+            </Empty>
           </main>
           <TallyLine keys={[["j", "next load"]]}>
             <span>
               <b>{loads.filter((l) => l.due <= day).length}</b> loads due
             </span>
-            {loads.some((l) => l.overdueBy) && <span className="font-semibold text-signal">{loads.filter((l) => l.overdueBy).length} overdue</span>}
+            {loads.some((l) => l.overdueBy) && (
+              <span className="font-semibold text-signal">{loads.filter((l) => l.overdueBy).length} overdue</span>
+            )}
           </TallyLine>
         </>
       )}

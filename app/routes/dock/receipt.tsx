@@ -1,8 +1,8 @@
 import { useEffect } from "react";
 import { Link, useLoaderData, useSearchParams } from "react-router";
 import { may } from "../../../core/people/roles";
-import { servesAsker } from "../../../server/read/orders/lists";
 import { readReceipt } from "../../../server/read/dock/dock";
+import { servesAsker } from "../../../server/read/orders/lists";
 import { ButtonLink } from "../../ui/button";
 import { SheetHead, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -16,7 +16,8 @@ export const loader = page("keep own inbox", ({ db, person, params }) => {
   if (!receipt) throw notFound("There is no such receipt.");
   const dock = may(person.roles, "see dock");
   const orders = may(person.roles, "see orders");
-  if (!dock && !orders && !servesAsker(db, receipt.order, person.id)) throw notAllowed("Your role does not show this receipt.");
+  if (!dock && !orders && !servesAsker(db, receipt.order, person.id))
+    throw notAllowed("Your role does not show this receipt.");
   return { receipt, dock, order: orders || !dock };
 });
 
@@ -46,12 +47,24 @@ export default function ReceiptPage() {
             <caption className="sr-only">Goods counted in</caption>
             <thead>
               <tr className="border-b-2 border-ink text-2xs text-ink-3">
-                <th scope="col" className="py-1.5 pl-4.5 text-left font-semibold">Goods</th>
-                <th scope="col" className="px-2 text-right font-semibold">Counted</th>
-                <th scope="col" className="px-2 text-left font-semibold"><span className="sr-only">As tally gates</span></th>
-                <th scope="col" className="px-2 text-right font-semibold">Into stock</th>
-                <th scope="col" className="px-2 text-right font-semibold">On hand now</th>
-                <th scope="col" className="px-2 pr-4.5 text-left font-semibold">Rack</th>
+                <th scope="col" className="py-1.5 pl-4.5 text-left font-semibold">
+                  Goods
+                </th>
+                <th scope="col" className="px-2 text-right font-semibold">
+                  Counted
+                </th>
+                <th scope="col" className="px-2 text-left font-semibold">
+                  <span className="sr-only">As tally gates</span>
+                </th>
+                <th scope="col" className="px-2 text-right font-semibold">
+                  Into stock
+                </th>
+                <th scope="col" className="px-2 text-right font-semibold">
+                  On hand now
+                </th>
+                <th scope="col" className="px-2 pr-4.5 text-left font-semibold">
+                  Rack
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -68,9 +81,12 @@ export default function ReceiptPage() {
                     <TallyGates counted={l.quantity} />
                   </td>
                   <td className="figure px-2 text-right whitespace-nowrap">
-                    {l.stockUnit ? w.quantity(l.stockQuantity) : "–"} <span className="font-sans text-xs text-ink-3">{l.stockUnit}</span>
+                    {l.stockUnit ? w.quantity(l.stockQuantity) : "–"}{" "}
+                    <span className="font-sans text-xs text-ink-3">{l.stockUnit}</span>
                   </td>
-                  <td className="figure px-2 text-right whitespace-nowrap">{l.onHand === null ? "–" : w.quantity(l.onHand)}</td>
+                  <td className="figure px-2 text-right whitespace-nowrap">
+                    {l.onHand === null ? "–" : w.quantity(l.onHand)}
+                  </td>
                   <td className="px-2 pr-4.5">{l.bin || "–"}</td>
                 </tr>
               ))}

@@ -11,7 +11,17 @@ import { useSlip } from "../../ui/use-slip";
 import type { Row } from "./needs";
 
 /** About the selected need: why this much, who can send it, what was used. */
-export function NeedSlip({ need, showSum, fresh, mayChoose }: { need: Row; showSum: boolean; fresh: unknown; mayChoose: boolean }) {
+export function NeedSlip({
+  need,
+  showSum,
+  fresh,
+  mayChoose,
+}: {
+  need: Row;
+  showSum: boolean;
+  fresh: unknown;
+  mayChoose: boolean;
+}) {
   const w = useWriting();
   const { slip, lost } = useSlip<Slip>(`/needs/slip?key=${encodeURIComponent(need.key)}`, fresh);
   return (
@@ -25,14 +35,24 @@ export function NeedSlip({ need, showSum, fresh, mayChoose }: { need: Row; showS
             , {need.requisition.asker} needs it by {w.day(need.neededOn)}
           </p>
         )}
-        {need.aboveMaximum && <p className="mt-1 font-semibold text-signal">Goes above the most this store should hold.</p>}
+        {need.aboveMaximum && (
+          <p className="mt-1 font-semibold text-signal">Goes above the most this store should hold.</p>
+        )}
       </SlipHead>
       {lost && <p className="text-signal">This could not be read. It is tried again when you come back to the row.</p>}
       {slip && slip.levels.length > 0 && (
-        <StepLine levels={slip.levels} last={slip.last} reorderPoint={slip.reorderPoint} lands={slip.arrives ? { day: slip.arrives, adds: slip.adds } : null} unit={need.stockUnit} />
+        <StepLine
+          levels={slip.levels}
+          last={slip.last}
+          reorderPoint={slip.reorderPoint}
+          lands={slip.arrives ? { day: slip.arrives, adds: slip.adds } : null}
+          unit={need.stockUnit}
+        />
       )}
       {slip && showSum && <SumSheet sum={slip.sum} />}
-      {slip && mayChoose && slip.suppliers.length > 0 && need.requisition && <ChooseSupplier line={need.requisition.line} suppliers={slip.suppliers} />}
+      {slip && mayChoose && slip.suppliers.length > 0 && need.requisition && (
+        <ChooseSupplier line={need.requisition.line} suppliers={slip.suppliers} />
+      )}
       {slip && slip.offers.length > 0 && (
         <SlipPart title="Who can send it">
           <table className="w-full border border-rule bg-sheet text-xs">
@@ -44,18 +64,31 @@ export function NeedSlip({ need, showSum, fresh, mayChoose }: { need: Row; showS
                     {o.supplier}
                     <span className="block text-2xs font-normal text-ink-3">{o.from}</span>
                   </th>
-                  <td className="figure px-2 text-right whitespace-nowrap">{o.perStockUnit === null ? "–" : `${w.price(o.perStockUnit, o.currency)}`}<span className="ml-1 font-sans text-2xs text-ink-3">{o.currency}/{need.stockUnit}</span></td>
-                  <td className={`pr-2.5 text-right whitespace-nowrap ${o.late ? "font-semibold text-signal" : ""}`}>{o.arrives ? w.day(o.arrives, false) : "never"}{o.late && <span className="sr-only"> too late</span>}</td>
+                  <td className="figure px-2 text-right whitespace-nowrap">
+                    {o.perStockUnit === null ? "–" : `${w.price(o.perStockUnit, o.currency)}`}
+                    <span className="ml-1 font-sans text-2xs text-ink-3">
+                      {o.currency}/{need.stockUnit}
+                    </span>
+                  </td>
+                  <td className={`pr-2.5 text-right whitespace-nowrap ${o.late ? "font-semibold text-signal" : ""}`}>
+                    {o.arrives ? w.day(o.arrives, false) : "never"}
+                    {o.late && <span className="sr-only"> too late</span>}
+                  </td>
                 </tr>
               ))}
             </tbody>
           </table>
         </SlipPart>
       )}
-      {slip && slip.offers.length === 0 && need.item !== null && <p className="font-semibold text-signal">No supplier is set up for this item. An administrator loads a sourcing record under Files.</p>}
+      {slip && slip.offers.length === 0 && need.item !== null && (
+        <p className="font-semibold text-signal">
+          No supplier is set up for this item. An administrator loads a sourcing record under Files.
+        </p>
+      )}
       {slip?.usage && (
         <p className="text-ink-2">
-          Used {w.quantity(slip.usage.last30)} {need.stockUnit} in the last 30 days. Same weeks last year: {w.quantity(slip.usage.before)} before, {w.quantity(slip.usage.after)} after.
+          Used {w.quantity(slip.usage.last30)} {need.stockUnit} in the last 30 days. Same weeks last year:{" "}
+          {w.quantity(slip.usage.before)} before, {w.quantity(slip.usage.after)} after.
           {slip.usage.daysOfCover !== null && ` On hand covers ${w.quantity(slip.usage.daysOfCover * 1000)} days.`}
         </p>
       )}

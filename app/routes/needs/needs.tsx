@@ -1,10 +1,10 @@
 import { useMemo, useState } from "react";
 import { redirect, useActionData, useLoaderData, useNavigation, useSearchParams, useSubmit } from "react-router";
+import { parseQuantity } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { parseQuantity } from "../../../core/numbers/quantity";
-import { chooseSupplier } from "../../../server/desk/requisitions/choose-supplier";
 import { writeOrders } from "../../../server/desk/orders/write-orders";
+import { chooseSupplier } from "../../../server/desk/requisitions/choose-supplier";
 import { readNeeds } from "../../../server/read/needs/needs";
 import { Button } from "../../ui/button";
 import { CellEntry } from "../../ui/field";
@@ -15,7 +15,7 @@ import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TideBar } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
-import { unlessOnlyLooking, useAt } from "../../ui/use-at";
+import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
 import { act, page } from "../../web/page";
 import { NeedSlip } from "./need-slip";
 import { usePicks } from "./use-picks";
@@ -23,7 +23,8 @@ import { usePicks } from "./use-picks";
 export const loader = page("see needs", ({ db, person, day }) => {
   const rows = readNeeds(db, day).map(({ sum: _sum, ...need }) => need);
   // Most urgent supplier first; within a supplier, most urgent need first.
-  const urgency = (n: (typeof rows)[number]) => n.orderBy ?? "9";
+  const urgency = (n: (typeof rows)[number]) =>
+    n.missesBy > 0 ? `0${String(9999 - n.missesBy)}` : `1${n.orderBy ?? "9"}`;
   const first = new Map<string, string>();
   const groupOf = (n: (typeof rows)[number]) => n.supplier?.name ?? "";
   for (const n of rows) {
@@ -68,7 +69,7 @@ const inCut: Record<Cut, (n: Row) => boolean> = {
   all: () => true,
   reorder: (n) => n.source === "reorder",
   requisition: (n) => n.source === "requisition",
-  late: (n) => n.lateBy > 0,
+  late: (n) => n.missesBy > 0,
 };
 const keyOf = (n: Row) => n.key;
 
@@ -92,7 +93,7 @@ export default function Needs() {
   const ticked = rows.filter((n) => picks.ticked.has(n.key));
   const groups = new Set(ticked.map((n) => `${n.supplier?.id}/${n.store}`));
   const home = ticked.reduce((a, n) => a + picks.homeAmount(n), 0);
-  const late = ticked.filter((n) => n.lateBy > 0).length;
+  const late = ticked.filter((n) => n.missesBy > 0).length;
   const write = () => {
     if (!ticked.length || wrong || busy) return;
     const chosen = ticked.map((n) => ({ need: n.key, quantity: picks.quantity(n.key) }));
@@ -100,7 +101,12 @@ export default function Needs() {
   };
   const edit = () => document.querySelector<HTMLInputElement>(`[data-need="${CSS.escape(at ?? "")}"]`)?.select();
   useKeys([
-    ...(mayWrite ? [{ key: "e", label: "edit the quantity", run: edit }, { key: "o", label: "write the orders", run: write }] : []),
+    ...(mayWrite
+      ? [
+          { key: "e", label: "edit the quantity", run: edit },
+          { key: "o", label: "write the orders", run: write },
+        ]
+      : []),
     { key: "w", label: "show or hide the sum", run: () => setShowSum((s) => !s) },
   ]);
   const problems = answer && !answer.ok ? answer.problems : undefined;
@@ -110,22 +116,48 @@ export default function Needs() {
     {
       key: "item",
       head: "Item",
-      cell: (n) => <Named name={n.name} code={`${n.code} · ${n.storeName}${n.requisition ? ` · ${n.requisition.number}` : ""}`} />,
+      cell: (n) => (
+        <Named name={n.name} code={`${n.code} · ${n.storeName}${n.requisition ? ` · ${n.requisition.number}` : ""}`} />
+      ),
     },
-    { key: "hand", head: "On hand", align: "right", cell: (n) => <span className="figure">{n.stock ? w.quantity(n.stock.onHand) : "·"}</span> },
-    { key: "committed", head: "Committed", align: "right", cell: (n) => <span className="figure">{n.stock?.committed ? w.quantity(n.stock.committed) : "·"}</span> },
-    { key: "order", head: "On order", align: "right", cell: (n) => <span className="figure">{n.stock?.onOrder ? w.quantity(n.stock.onOrder) : "·"}</span> },
+    {
+      key: "hand",
+      head: "On hand",
+      align: "right",
+      cell: (n) => <span className="figure">{n.stock ? w.quantity(n.stock.onHand) : "·"}</span>,
+    },
+    {
+      key: "committed",
+      head: "Committed",
+      align: "right",
+      cell: (n) => <span className="figure">{n.stock?.committed ? w.quantity(n.stock.committed) : "·"}</span>,
+    },
+    {
+      key: "order",
+      head: "On order",
+      align: "right",
+      cell: (n) => <span className="figure">{n.stock?.onOrder ? w.quantity(n.stock.onOrder) : "·"}</span>,
+    },
     {
       key: "available",
       head: "Available",
       align: "right",
-      cell: (n) => <span className={`figure ${n.stock && n.stock.available < 0 ? "font-semibold text-signal" : ""}`}>{n.stock ? w.quantity(n.stock.available) : "·"}</span>,
+      cell: (n) => (
+        <span className={`figure ${n.stock && n.stock.available < 0 ? "font-semibold text-signal" : ""}`}>
+          {n.stock ? w.quantity(n.stock.available) : "·"}
+        </span>
+      ),
     },
     {
       key: "tide",
       head: "Against reorder point",
       width: "17%",
-      cell: (n) => (n.stock ? <TideBar available={n.stock.available} reorderPoint={n.stock.reorderPoint} unit={n.stockUnit} /> : <span className="text-xs text-ink-3">not kept in stock</span>),
+      cell: (n) =>
+        n.stock ? (
+          <TideBar available={n.stock.available} reorderPoint={n.stock.reorderPoint} unit={n.stockUnit} />
+        ) : (
+          <span className="text-xs text-ink-3">not kept in stock</span>
+        ),
     },
     { key: "by", head: "Order by", align: "right", cell: (n) => <OrderBy need={n} today={day} /> },
     {
@@ -156,17 +188,20 @@ export default function Needs() {
     <Spread
       sheet={
         <>
-          <SheetHead title="What has to be bought" sub={`${count(rows.length, "need")} at ${count(new Set(rows.map((n) => n.store)).size, "store")}, by supplier`} />
+          <SheetHead
+            title="What has to be bought"
+            sub={`${count(rows.length, "need")} at ${count(new Set(rows.map((n) => n.store)).size, "store")}, by supplier`}
+          />
           <div className="px-4.5 pb-2.5">
             <Cuts
               label="Show"
               value={cut}
-              onChange={(c) => setSearch((s) => (s.set("cut", c), s.delete("at"), s), { replace: true })}
+              onChange={(c) => setSearch(withParts({ cut: c, at: null }), { replace: true })}
               options={[
                 { value: "all", label: "All", count: of("all") },
                 { value: "reorder", label: "Below reorder point", count: of("reorder") },
                 { value: "requisition", label: "Requisitions", count: of("requisition") },
-                { value: "late", label: "Too late already", count: of("late") },
+                { value: "late", label: "Will miss their date", count: of("late") },
               ]}
             />
           </div>
@@ -178,16 +213,33 @@ export default function Needs() {
             group={GROUP}
             at={here?.key ?? null}
             onAt={setAt}
-            ticks={mayWrite ? { ticked: picks.ticked, can: canTick, toggle: (n) => picks.toggle(n.key), label: (n) => `${n.name} for ${n.storeName}` } : undefined}
+            ticks={
+              mayWrite
+                ? {
+                    ticked: picks.ticked,
+                    can: canTick,
+                    toggle: (n) => picks.toggle(n.key),
+                    label: (n) => `${n.name} for ${n.storeName}`,
+                  }
+                : undefined
+            }
             empty={
               <Empty title={cut === "all" ? "Nothing has to be bought" : "Nothing of this kind"}>
-                {cut === "all" ? "No item falls below its reorder point within its lead time, and every requisition is ordered." : "Choose another cut above."}
+                {cut === "all"
+                  ? "No item falls below its reorder point within its lead time, and every requisition is ordered."
+                  : "Choose another cut above."}
               </Empty>
             }
           />
         </>
       }
-      slip={here ? <NeedSlip need={here} showSum={showSum} fresh={rows} mayChoose={mayWrite} /> : <Empty title="No need chosen" />}
+      slip={
+        here ? (
+          <NeedSlip need={here} showSum={showSum} fresh={rows} mayChoose={mayWrite} />
+        ) : (
+          <Empty title="No need chosen" />
+        )
+      }
       tally={
         <TallyLine
           trouble={trouble}
@@ -213,7 +265,11 @@ export default function Needs() {
           <span>
             <b className="figure">{w.amount(home)}</b> before tax
           </span>
-          {late > 0 && <span className="font-semibold text-signal">{late === 1 ? "1 misses its date" : `${late} miss their dates`}</span>}
+          {late > 0 && (
+            <span className="font-semibold text-signal">
+              {late === 1 ? "1 misses its date" : `${late} miss their dates`}
+            </span>
+          )}
         </TallyLine>
       }
     />
@@ -222,13 +278,16 @@ export default function Needs() {
 
 const GROUP = {
   of: (n: Row) => n.supplier?.name ?? "no supplier yet",
-  heading: (n: Row) => (n.supplier ? `${n.supplier.name} · ${n.supplier.currency}` : "No supplier yet: choose one in the slip, or have one set up"),
+  heading: (n: Row) =>
+    n.supplier
+      ? `${n.supplier.name} · ${n.supplier.currency}`
+      : "No supplier yet: choose one in the slip, or have one set up",
 };
 
 function OrderBy({ need, today }: { need: Row; today: string }) {
   const w = useWriting();
-  if (need.lateBy > 0) return <span className="font-semibold text-signal">{count(need.lateBy, "day")} late</span>;
+  if (need.missesBy > 0) return <span className="font-semibold text-signal">{count(need.missesBy, "day")} late</span>;
   if (!need.supplier) return <span className="text-ink-3">–</span>;
   if (!need.orderBy) return <span className="text-ink-3">never arrives</span>;
-  return <>{need.orderBy <= today ? "today" : w.day(need.orderBy, false)}</>;
+  return need.orderBy <= today ? <b>today</b> : w.day(need.orderBy, false);
 }

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { quantityText, parseQuantity } from "../../../core/numbers/quantity";
+import { parseQuantity, quantityText } from "../../../core/numbers/quantity";
 import type { Row } from "./needs";
 
 const STORAGE = "wharf.needs.picks";
@@ -30,8 +30,12 @@ export function usePicks(rows: readonly Row[]) {
     ticked: new Set(picks.ticked.filter((k) => byKey.has(k))),
     quantity,
     toggle: (key: string) =>
-      setPicks((p) => ({ ...p, ticked: p.ticked.includes(key) ? p.ticked.filter((k) => k !== key) : [...p.ticked, key] })),
-    setQuantity: (key: string, text: string) => setPicks((p) => ({ ...p, quantities: { ...p.quantities, [key]: text } })),
+      setPicks((p) => ({
+        ...p,
+        ticked: p.ticked.includes(key) ? p.ticked.filter((k) => k !== key) : [...p.ticked, key],
+      })),
+    setQuantity: (key: string, text: string) =>
+      setPicks((p) => ({ ...p, quantities: { ...p.quantities, [key]: text } })),
     /** Net amount in home currency at the proposed quantity's price; an estimate until the order is priced. */
     homeAmount(row: Row): number {
       if (row.homeAmount === null) return 0;

@@ -9,7 +9,7 @@ import type { Sum } from "../../../core/sums/sum";
 import { count } from "../../../core/text";
 import type { OrderSheet } from "../../../server/read/orders/order";
 import { Button, ButtonLink } from "../../ui/button";
-import { CellEntry, Field, problemAt, Problems } from "../../ui/field";
+import { CellEntry, Field, Problems, problemAt } from "../../ui/field";
 import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
 import { KeepingNote, StaleChoice } from "../../ui/keeping-note";
 import { useKeys } from "../../ui/keys";
@@ -39,7 +39,13 @@ const percentText = (bp: number) => (bp ? decimalText(bp, 2) : "");
 const fromSheet = ({ head, lines }: OrderSheet): Draft => ({
   note: head.note,
   discount: percentText(head.discount),
-  lines: lines.map((l) => ({ line: l.id, quantity: quantityText(l.quantity), price: l.price === null ? "" : priceText(l.price), discount: percentText(l.discount), required: l.required })),
+  lines: lines.map((l) => ({
+    line: l.id,
+    quantity: quantityText(l.quantity),
+    price: l.price === null ? "" : priceText(l.price),
+    discount: percentText(l.discount),
+    required: l.required,
+  })),
 });
 
 interface Props {
@@ -82,7 +88,17 @@ export function DraftOrder({ sheet, needed, contacts, problems }: Props) {
     change({
       ...draft,
       // A looked-up price follows the quantity; only a typed one stays.
-      lines: draft.lines.map((l) => (l.line === id ? { ...l, ...part, ...(part.quantity !== undefined && was && was.priceSource.kind !== "typed" ? { price: known.lines.find((k) => k.line === id)?.price ?? "" } : {}) } : l)),
+      lines: draft.lines.map((l) =>
+        l.line === id
+          ? {
+              ...l,
+              ...part,
+              ...(part.quantity !== undefined && was && was.priceSource.kind !== "typed"
+                ? { price: known.lines.find((k) => k.line === id)?.price ?? "" }
+                : {}),
+            }
+          : l,
+      ),
     });
   };
   const send = async (what: "submit" | "delete" | "drop line", extra: Record<string, string> = {}) => {
@@ -110,7 +126,10 @@ export function DraftOrder({ sheet, needed, contacts, problems }: Props) {
     <Spread
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
-          <SheetHead title={head.number ? `Order ${head.number}` : head.name} sub={<span className="text-base">{head.supplierName}</span>}>
+          <SheetHead
+            title={head.number ? `Order ${head.number}` : head.name}
+            sub={<span className="text-base">{head.supplierName}</span>}
+          >
             <KeepingNote state={kept.state} />
             <StateSquare state={head.state} />
           </SheetHead>
@@ -145,47 +164,119 @@ export function DraftOrder({ sheet, needed, contacts, problems }: Props) {
             <caption className="sr-only">Lines</caption>
             <thead>
               <tr className="border-b-2 border-ink text-2xs text-ink-3">
-                <th scope="col" className="w-8 py-1.5 pl-4.5 text-left font-semibold">#</th>
-                <th scope="col" className="px-2 text-left font-semibold">Item</th>
-                <th scope="col" className="px-2 text-right font-semibold">Quantity</th>
-                <th scope="col" className="px-2 text-left font-semibold"><span className="sr-only">Unit</span></th>
-                <th scope="col" className="px-2 text-right font-semibold">Price</th>
-                <th scope="col" className="px-2 text-right font-semibold">Less %</th>
-                <th scope="col" className="px-2 text-right font-semibold">Wanted by</th>
-                <th scope="col" className="px-2 text-right font-semibold">Amount</th>
-                <th scope="col" className="pr-4.5"><span className="sr-only">Take off</span></th>
+                <th scope="col" className="w-8 py-1.5 pl-4.5 text-left font-semibold">
+                  #
+                </th>
+                <th scope="col" className="px-2 text-left font-semibold">
+                  Item
+                </th>
+                <th scope="col" className="px-2 text-right font-semibold">
+                  Quantity
+                </th>
+                <th scope="col" className="px-2 text-left font-semibold">
+                  <span className="sr-only">Unit</span>
+                </th>
+                <th scope="col" className="px-2 text-right font-semibold">
+                  Price
+                </th>
+                <th scope="col" className="px-2 text-right font-semibold">
+                  Less %
+                </th>
+                <th scope="col" className="px-2 text-right font-semibold">
+                  Wanted by
+                </th>
+                <th scope="col" className="px-2 text-right font-semibold">
+                  Amount
+                </th>
+                <th scope="col" className="pr-4.5">
+                  <span className="sr-only">Take off</span>
+                </th>
               </tr>
             </thead>
             <tbody>
               {lines.map((l, i) => {
                 const d = draft.lines.find((x) => x.line === l.id) ?? known.lines[i]!;
-                const p = (field: string) => problemAt(all, `lines.${draft.lines.indexOf(d)}.${field}`) ?? problemAt(problems, `lines.${i}.${field}`);
+                const p = (field: string) =>
+                  problemAt(all, `lines.${draft.lines.indexOf(d)}.${field}`) ??
+                  problemAt(problems, `lines.${i}.${field}`);
                 const selected = l.id === here?.id;
                 return (
-                  <tr key={l.id} aria-current={selected ? "true" : undefined} onClick={() => setAt(l.id)} onFocus={() => setAt(l.id)} className={`border-b border-rule-2 align-top ${selected ? "bg-here" : ""}`}>
-                    <td className={`py-2.5 pl-4.5 text-ink-3 ${selected ? "shadow-[inset_4px_0_0_var(--color-harbour)]" : ""}`}>{i + 1}</td>
+                  <tr
+                    key={l.id}
+                    aria-current={selected ? "true" : undefined}
+                    onClick={() => setAt(l.id)}
+                    onFocus={() => setAt(l.id)}
+                    className={`border-b border-rule-2 align-top ${selected ? "bg-here" : ""}`}
+                  >
+                    <td
+                      className={`py-2.5 pl-4.5 text-ink-3 ${selected ? "shadow-[inset_4px_0_0_var(--color-harbour)]" : ""}`}
+                    >
+                      {i + 1}
+                    </td>
                     <td className="px-2 py-1.5 leading-tight">
                       {l.words}
-                      <span className="code block">{[l.code, l.theirCode && `theirs ${l.theirCode}`].filter(Boolean).join(" · ") || "service"}</span>
+                      <span className="code block">
+                        {[l.code, l.theirCode && `theirs ${l.theirCode}`].filter(Boolean).join(" · ") || "service"}
+                      </span>
                     </td>
                     <td className="px-2 py-1 text-right">
-                      <CellEntry id={`quantity-${l.id}`} label={`Line ${i + 1}: quantity in ${l.unit}`} value={d.quantity} problem={p("quantity")} inputMode="decimal" maxLength={20} onChange={(e) => setLine(l.id, { quantity: e.target.value })} className="w-20" />
+                      <CellEntry
+                        id={`quantity-${l.id}`}
+                        label={`Line ${i + 1}: quantity in ${l.unit}`}
+                        value={d.quantity}
+                        problem={p("quantity")}
+                        inputMode="decimal"
+                        maxLength={20}
+                        onChange={(e) => setLine(l.id, { quantity: e.target.value })}
+                        className="w-20"
+                      />
                     </td>
                     <td className="py-2.5 pr-2 text-ink-2">{l.unit}</td>
                     <td className="px-2 py-1 text-right">
-                      <CellEntry label={`Line ${i + 1}: price per ${l.unit} in ${head.currency}`} value={d.price} problem={p("price")} placeholder="no price" inputMode="decimal" maxLength={20} onChange={(e) => setLine(l.id, { price: e.target.value })} className="w-24" />
-                      <span className={`block text-2xs ${l.priceWarning ? "font-semibold text-signal" : "text-ink-3"}`}>{l.price === null ? "" : sourceWords(l.priceSource)}</span>
+                      <CellEntry
+                        label={`Line ${i + 1}: price per ${l.unit} in ${head.currency}`}
+                        value={d.price}
+                        problem={p("price")}
+                        placeholder="no price"
+                        inputMode="decimal"
+                        maxLength={20}
+                        onChange={(e) => setLine(l.id, { price: e.target.value })}
+                        className="w-24"
+                      />
+                      <span className={`block text-2xs ${l.priceWarning ? "font-semibold text-signal" : "text-ink-3"}`}>
+                        {l.price === null ? "" : sourceWords(l.priceSource)}
+                      </span>
                     </td>
                     <td className="px-2 py-1 text-right">
-                      <CellEntry label={`Line ${i + 1}: line discount in percent`} value={d.discount} problem={p("discount")} inputMode="decimal" maxLength={7} onChange={(e) => setLine(l.id, { discount: e.target.value })} className="w-14" />
+                      <CellEntry
+                        label={`Line ${i + 1}: line discount in percent`}
+                        value={d.discount}
+                        problem={p("discount")}
+                        inputMode="decimal"
+                        maxLength={7}
+                        onChange={(e) => setLine(l.id, { discount: e.target.value })}
+                        className="w-14"
+                      />
                     </td>
                     <td className="px-2 py-1 text-right">
-                      <CellEntry label={`Line ${i + 1}: wanted by`} type="date" value={d.required} problem={p("required")} onChange={(e) => parseDay(e.target.value) && setLine(l.id, { required: e.target.value })} className="w-[128px] font-sans" />
+                      <CellEntry
+                        label={`Line ${i + 1}: wanted by`}
+                        type="date"
+                        value={d.required}
+                        problem={p("required")}
+                        onChange={(e) => parseDay(e.target.value) && setLine(l.id, { required: e.target.value })}
+                        className="w-[128px] font-sans"
+                      />
                     </td>
                     <td className="figure px-2 py-2.5 text-right">{w.money(l.net, head.currency)}</td>
                     <td className="py-2 pr-4.5 text-right">
                       {lines.length > 1 && (
-                        <button type="button" className="text-xs underline" aria-label={`Take line ${i + 1} off; its need goes back to the pool`} onClick={() => void send("drop line", { line: String(l.id) })}>
+                        <button
+                          type="button"
+                          className="text-xs underline"
+                          aria-label={`Take line ${i + 1} off; its need goes back to the pool`}
+                          onClick={() => void send("drop line", { line: String(l.id) })}
+                        >
                           Take off
                         </button>
                       )}
@@ -197,10 +288,28 @@ export function DraftOrder({ sheet, needed, contacts, problems }: Props) {
           </table>
           <div className="grid grid-cols-[minmax(0,1fr)_120px] gap-4 px-4.5 py-3">
             <Field label="Note to the supplier, printed below the lines" problem={problemAt(all, "note")}>
-              {(a) => <textarea {...a} rows={2} maxLength={1000} className="entry" value={draft.note} onChange={(e) => change({ ...draft, note: e.target.value })} />}
+              {(a) => (
+                <textarea
+                  {...a}
+                  rows={2}
+                  maxLength={1000}
+                  className="entry"
+                  value={draft.note}
+                  onChange={(e) => change({ ...draft, note: e.target.value })}
+                />
+              )}
             </Field>
             <Field label="Whole order less %" problem={problemAt(all, "discount")}>
-              {(a) => <input {...a} className="entry text-right font-mono" value={draft.discount} maxLength={7} inputMode="decimal" onChange={(e) => change({ ...draft, discount: e.target.value })} />}
+              {(a) => (
+                <input
+                  {...a}
+                  className="entry text-right font-mono"
+                  value={draft.discount}
+                  maxLength={7}
+                  inputMode="decimal"
+                  onChange={(e) => change({ ...draft, discount: e.target.value })}
+                />
+              )}
             </Field>
           </div>
         </div>
@@ -211,7 +320,11 @@ export function DraftOrder({ sheet, needed, contacts, problems }: Props) {
             <SlipHead over={here.code ?? "service"} title={here.words}>
               <ul className="mt-1 text-ink-2">
                 {here.serves.map((s, i) => (
-                  <li key={i}>{s.source === "requisition" ? `asked for by ${s.asker}, ${s.number}` : "for stock, below its reorder point"}</li>
+                  <li key={i}>
+                    {s.source === "requisition"
+                      ? `asked for by ${s.asker}, ${s.number}`
+                      : "for stock, below its reorder point"}
+                  </li>
                 ))}
               </ul>
             </SlipHead>
@@ -235,7 +348,10 @@ export function DraftOrder({ sheet, needed, contacts, problems }: Props) {
       }
       tally={
         <TallyLine
-          trouble={all.find((p) => p.field === "")?.says ?? (all.length ? "Some fields need another look; they are marked." : null)}
+          trouble={
+            all.find((p) => p.field === "")?.says ??
+            (all.length ? "Some fields need another look; they are marked." : null)
+          }
           keys={[
             ["e", "edit quantity"],
             ["w", "the sums"],
@@ -281,7 +397,8 @@ function differences(theirs: Draft, mine: Draft) {
   ];
   mine.lines.forEach((l, i) => {
     const t = theirs.lines.find((x) => x.line === l.line);
-    const words = (x: Line | undefined) => (x ? `${x.quantity} at ${x.price || "no price"}, ${x.required}` : "taken off");
+    const words = (x: Line | undefined) =>
+      x ? `${x.quantity} at ${x.price || "no price"}, ${x.required}` : "taken off";
     list.push({ what: `Line ${i + 1}`, theirs: words(t), mine: words(l) });
   });
   return list.filter((d) => d.theirs !== d.mine);

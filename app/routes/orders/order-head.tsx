@@ -17,25 +17,64 @@ export function Stations({ sheet }: { sheet: OrderSheet }) {
   const done = lines.filter((l) => l.received >= l.quantity).length;
   const placed = head.placed !== null;
   const cleared = head.cleared !== null;
-  const nextDue = lines.filter((l) => l.received < l.quantity).map((l) => l.promised ?? l.required).sort()[0];
+  const nextDue = lines
+    .filter((l) => l.received < l.quantity)
+    .map((l) => l.promised ?? l.required)
+    .sort()[0];
   const stations: Station[] = [
     { name: "Written", note: `${w.day(head.written, false)}, ${head.writerName}`, reached: "yes" },
     {
       name: "Signed off",
-      note: cleared ? (signed.at(-1)?.person ?? "nobody had to sign") : head.state === "In sign-off" ? `waits for the ${now.find((g) => g.state === "waiting")?.teamName.toLowerCase()}` : "not submitted yet",
+      note: cleared
+        ? (signed.at(-1)?.person ?? "nobody had to sign")
+        : head.state === "In sign-off"
+          ? `waits for the ${now.find((g) => g.state === "waiting")?.teamName.toLowerCase()}`
+          : "not submitted yet",
       reached: cleared ? "yes" : head.state === "In sign-off" ? "half" : "no",
     },
-    { name: "With supplier", note: head.placed ? `${w.day(head.placed, false)}, e-mailed` : cleared ? "waits to be placed" : "", reached: placed ? "yes" : "no" },
-    { name: "On the dock", note: receipts.length ? `${receipts.length} ${receipts.length === 1 ? "receipt" : "receipts"}` : nextDue && placed ? `due ${w.day(nextDue)}` : "", reached: receipts.length ? (head.state === "All in" ? "yes" : "half") : "no" },
-    { name: "All in", note: placed ? `${done} of ${lines.length} lines` : "", reached: head.state === "All in" ? "yes" : "no" },
+    {
+      name: "With supplier",
+      note: head.placed ? `${w.day(head.placed, false)}, e-mailed` : cleared ? "waits to be placed" : "",
+      reached: placed ? "yes" : "no",
+    },
+    {
+      name: "On the dock",
+      note: receipts.length
+        ? `${receipts.length} ${receipts.length === 1 ? "receipt" : "receipts"}`
+        : nextDue && placed
+          ? `due ${w.day(nextDue)}`
+          : "",
+      reached: receipts.length ? (head.state === "All in" ? "yes" : "half") : "no",
+    },
+    {
+      name: "All in",
+      note: placed ? `${done} of ${lines.length} lines` : "",
+      reached: head.state === "All in" ? "yes" : "no",
+    },
   ];
   return (
-    <ol className="grid grid-cols-5 px-4.5 pt-1 pb-3 max-md:grid-cols-2 max-md:gap-y-3" aria-label="How far it has come">
+    <ol
+      className="grid grid-cols-5 px-4.5 pt-1 pb-3 max-md:grid-cols-2 max-md:gap-y-3"
+      aria-label="How far it has come"
+    >
       {stations.map((s, i) => (
         <li key={s.name} className="relative">
-          {i < stations.length - 1 && <span aria-hidden="true" className={`absolute top-[5px] right-0 left-[13px] h-[2px] max-md:hidden ${stations[i + 1]!.reached !== "no" ? "bg-ink" : "bg-rule"}`} />}
+          {i < stations.length - 1 && (
+            <span
+              aria-hidden="true"
+              className={`absolute top-[5px] right-0 left-[13px] h-[2px] max-md:hidden ${stations[i + 1]!.reached !== "no" ? "bg-ink" : "bg-rule"}`}
+            />
+          )}
           <svg width="13" height="13" viewBox="0 0 13 13" className="relative block" aria-hidden="true">
-            <rect x="1" y="1" width="11" height="11" fill={s.reached === "yes" ? "var(--color-ink)" : "var(--color-sheet)"} stroke={s.reached === "no" ? "var(--color-ink-3)" : "var(--color-ink)"} strokeWidth="1.5" />
+            <rect
+              x="1"
+              y="1"
+              width="11"
+              height="11"
+              fill={s.reached === "yes" ? "var(--color-ink)" : "var(--color-sheet)"}
+              stroke={s.reached === "no" ? "var(--color-ink-3)" : "var(--color-ink)"}
+              strokeWidth="1.5"
+            />
             {s.reached === "half" && <path d="M1 12 12 1v11z" fill="var(--color-ink)" />}
           </svg>
           <span className={`mt-1 block font-semibold ${s.reached === "no" ? "text-ink-3" : ""}`}>{s.name}</span>

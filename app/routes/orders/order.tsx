@@ -1,23 +1,24 @@
+import { join } from "node:path";
 import { redirect, useActionData, useLoaderData } from "react-router";
+import type { OrderState } from "../../../core/orders/state";
 import { may } from "../../../core/people/roles";
 import { signaturesFor } from "../../../core/signoff/ladder";
 import { sql } from "../../../server/db/open";
+import { refuse } from "../../../server/desk/desk";
 import { changeOrder, dropLine, dropOrder } from "../../../server/desk/orders/change-order";
 import { orderContacts, placeOrder } from "../../../server/desk/orders/place-order";
 import { submitOrder } from "../../../server/desk/orders/submit-order";
-import { refuse } from "../../../server/desk/desk";
 import { sendBack, sign } from "../../../server/desk/signoff/sign";
 import { theCompany } from "../../../server/read/company";
 import { servesAsker } from "../../../server/read/orders/lists";
 import { type OrderSheet, readOrder } from "../../../server/read/orders/order";
 import { readLadder, readTeam } from "../../../server/read/signoff";
 import { postMail } from "../../../server/standins/post-office";
-import { join } from "node:path";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
 import { DraftOrder } from "./draft-order";
 import { WrittenOrder } from "./written-order";
 
-export const loader = page("keep own inbox", ({ db, person, params, day }) => {
+export const loader = page("keep own inbox", ({ db, person, params }) => {
   const id = idOf(params.id);
   const sheet = readOrder(db, id);
   if (!sheet) throw notFound("There is no such order, or its draft was deleted.");
@@ -33,12 +34,22 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     homeNet: sees ? net : 0,
     mayWrite: may(person.roles, "write orders"),
     mayPlace: may(person.roles, "place"),
-    maySign: !own && may(person.roles, "sign") && waiting !== undefined && readTeam(db, waiting.team).some((m) => m.id === person.id),
+    maySign:
+      !own &&
+      may(person.roles, "sign") &&
+      waiting !== undefined &&
+      readTeam(db, waiting.team).some((m) => m.id === person.id),
     contacts: sees ? orderContacts(db, sheet.head.supplier) : [],
-    needed: !sees ? null : needed.ok ? { who: needed.rungs.map((r) => r.team!.name), sum: needed.sum, says: null } : { who: [], sum: null, says: needed.says },
-    day,
+    needed: !sees
+      ? null
+      : needed.ok
+        ? { who: needed.rungs.map((r) => r.team!.name), sum: needed.sum, says: null }
+        : { who: [], sum: null, says: needed.says },
+    stop: STOPS[sheet.head.state],
   };
 });
+
+const STOPS: Partial<Record<OrderState, string>> = { Draft: "Bench", "In sign-off": "Sign-off" };
 
 /** What an asker may see of an order that serves them: their lines, and no prices. */
 function withoutPrices(sheet: OrderSheet, asker: number): OrderSheet {
@@ -48,8 +59,25 @@ function withoutPrices(sheet: OrderSheet, asker: number): OrderSheet {
     head: { ...sheet.head, note: "", discount: 0 },
     lines: sheet.lines
       .filter((l) => l.serves.some((s) => s.askerId === asker))
-      .map((l) => ({ ...l, price: null, priceSum: null, net: 0, standing: 0, discount: 0, priceSource: { kind: "typed" as const } })),
-    totals: { lineNets: [], lines: zero, discount: zero, net: zero, taxes: [], tax: zero, total: zero, sum: { title: "", steps: [] } },
+      .map((l) => ({
+        ...l,
+        price: null,
+        priceSum: null,
+        net: 0,
+        standing: 0,
+        discount: 0,
+        priceSource: { kind: "typed" as const },
+      })),
+    totals: {
+      lineNets: [],
+      lines: zero,
+      discount: zero,
+      net: zero,
+      taxes: [],
+      tax: zero,
+      total: zero,
+      sum: { title: "", steps: [] },
+    },
     signatures: sheet.signatures.map((g) => ({ ...g, amount: 0 })),
     mails: [],
   };
@@ -89,5 +117,9 @@ export default function OrderPage() {
   const answer = useActionData<typeof action>();
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const draft = loaded.sheet.head.state === "Draft" && loaded.mayWrite;
-  return draft ? <DraftOrder key={loaded.sheet.head.id} {...loaded} problems={problems} /> : <WrittenOrder key={loaded.sheet.head.id} {...loaded} problems={problems} />;
+  return draft ? (
+    <DraftOrder key={loaded.sheet.head.id} {...loaded} problems={problems} />
+  ) : (
+    <WrittenOrder key={loaded.sheet.head.id} {...loaded} problems={problems} />
+  );
 }

@@ -8,7 +8,7 @@ import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { OrderStrip, StateSquare, StripLegend } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
-import { unlessOnlyLooking, useAt } from "../../ui/use-at";
+import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
 import { page } from "../../web/page";
 import { OrderSlip } from "./order-slip";
 
@@ -43,16 +43,48 @@ export default function WithSuppliers() {
   const columns: SheetColumn<Row>[] = [
     { key: "order", head: "Order", cell: (r) => <Named name={r.supplierName} code={`${r.name} · ${r.storeName}`} /> },
     { key: "state", head: "State", cell: (r) => <StateSquare state={r.state} /> },
-    { key: "strip", head: "Where it stands", width: "22%", cell: (r) => (r.state === "Cleared" ? <span className="text-xs text-ink-3">not sent yet</span> : <OrderStrip lines={r.lines} linesIn={r.linesIn} linesLate={r.linesLate} />) },
-    { key: "lines", head: "Lines in", align: "right", cell: (r) => <span className="figure">{`${r.linesIn} of ${r.lines}`}</span> },
+    {
+      key: "strip",
+      head: "Where it stands",
+      width: "22%",
+      cell: (r) =>
+        r.state === "Cleared" ? (
+          <span className="text-xs text-ink-3">not sent yet</span>
+        ) : (
+          <OrderStrip lines={r.lines} linesIn={r.linesIn} linesLate={r.linesLate} />
+        ),
+    },
+    {
+      key: "lines",
+      head: "Lines in",
+      align: "right",
+      cell: (r) => <span className="figure">{`${r.linesIn} of ${r.lines}`}</span>,
+    },
     {
       key: "due",
       head: "Next due",
       align: "right",
-      cell: (r) => (r.nextDue ? <span className={r.linesLate > 0 && r.state !== "Cleared" ? "font-semibold text-signal" : ""}>{w.day(r.nextDue)}</span> : "–"),
+      cell: (r) =>
+        r.nextDue ? (
+          <span className={r.linesLate > 0 && r.state !== "Cleared" ? "font-semibold text-signal" : ""}>
+            {w.day(r.nextDue)}
+          </span>
+        ) : (
+          "–"
+        ),
     },
-    { key: "net", head: "Before tax", align: "right", cell: (r) => <span className="figure">{w.money(r.net, r.currency)}</span> },
-    { key: "currency", head: "", name: "Currency", cell: (r) => <span className="text-xs text-ink-3">{r.currency}</span> },
+    {
+      key: "net",
+      head: "Before tax",
+      align: "right",
+      cell: (r) => <span className="figure">{w.money(r.net, r.currency)}</span>,
+    },
+    {
+      key: "currency",
+      head: "",
+      name: "Currency",
+      cell: (r) => <span className="text-xs text-ink-3">{r.currency}</span>,
+    },
   ];
   const of = (c: Cut) => rows.filter(inCut[c]).length;
   return (
@@ -64,7 +96,7 @@ export default function WithSuppliers() {
             <Cuts
               label="Show"
               value={cut}
-              onChange={(c) => setSearch((s) => (s.set("cut", c), s.delete("at"), s), { replace: true })}
+              onChange={(c) => setSearch(withParts({ cut: c, at: null }), { replace: true })}
               options={[
                 { value: "all", label: "All", count: of("all") },
                 { value: "place", label: "To be placed", count: of("place") },
@@ -73,7 +105,20 @@ export default function WithSuppliers() {
               ]}
             />
           </div>
-          <Sheet label="Orders with suppliers" columns={columns} rows={shown} keyOf={keyOf} at={here ? keyOf(here) : null} onAt={setAt} onOpen={open} empty={<Empty title="Nothing here">Orders stand here once they are cleared, until everything on them is in.</Empty>} />
+          <Sheet
+            label="Orders with suppliers"
+            columns={columns}
+            rows={shown}
+            keyOf={keyOf}
+            at={here ? keyOf(here) : null}
+            onAt={setAt}
+            onOpen={open}
+            empty={
+              <Empty title="Nothing here">
+                Orders stand here once they are cleared, until everything on them is in.
+              </Empty>
+            }
+          />
           <div className="border-t border-rule px-4.5 py-2">
             <StripLegend />
           </div>

@@ -40,7 +40,8 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
   const key = useSubmissionKey(head.version);
   const [at, setAt] = useState(lines[0]?.id ?? null);
   const here = lines.find((l) => l.id === at) ?? lines[0];
-  const send = (what: string) => !busy && submit({ do: what, version: String(head.version), key: `${key()}${what}` }, { method: "post" });
+  const send = (what: string) =>
+    !busy && submit({ do: what, version: String(head.version), key: `${key()}${what}` }, { method: "post" });
   const canPlace = mayPlace && head.state === "Cleared";
   const canCancel = mayWrite && head.state === "Cleared";
   const move = (by: number) => {
@@ -75,13 +76,31 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
               <caption className="sr-only">Lines</caption>
               <thead>
                 <tr className="border-b-2 border-ink text-2xs text-ink-3">
-                  <th scope="col" className="w-8 py-1.5 pl-4.5 text-left font-semibold">#</th>
-                  <th scope="col" className="px-2 text-left font-semibold">Item</th>
-                  <th scope="col" className="px-2 text-right font-semibold">Ordered</th>
-                  {sees && <th scope="col" className="px-2 text-right font-semibold">Price</th>}
-                  {sees && <th scope="col" className="px-2 text-right font-semibold">Amount</th>}
-                  <th scope="col" className="w-[22%] px-2 text-left font-semibold">Where it stands</th>
-                  <th scope="col" className="px-2 pr-4.5 text-right font-semibold">Due</th>
+                  <th scope="col" className="w-8 py-1.5 pl-4.5 text-left font-semibold">
+                    #
+                  </th>
+                  <th scope="col" className="px-2 text-left font-semibold">
+                    Item
+                  </th>
+                  <th scope="col" className="px-2 text-right font-semibold">
+                    Ordered
+                  </th>
+                  {sees && (
+                    <th scope="col" className="px-2 text-right font-semibold">
+                      Price
+                    </th>
+                  )}
+                  {sees && (
+                    <th scope="col" className="px-2 text-right font-semibold">
+                      Amount
+                    </th>
+                  )}
+                  <th scope="col" className="w-[22%] px-2 text-left font-semibold">
+                    Where it stands
+                  </th>
+                  <th scope="col" className="px-2 pr-4.5 text-right font-semibold">
+                    Due
+                  </th>
                 </tr>
               </thead>
               <tbody>
@@ -90,21 +109,46 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
                   const late = due < w.today && l.received < l.quantity && head.placed !== null;
                   const selected = l.id === here?.id;
                   return (
-                    <tr key={l.id} aria-current={selected ? "true" : undefined} onClick={() => setAt(l.id)} className={`h-9 border-b border-rule-2 ${selected ? "bg-here" : ""}`}>
-                      <td className={`pl-4.5 text-ink-3 ${selected ? "shadow-[inset_4px_0_0_var(--color-harbour)]" : ""}`}>{l.position}</td>
+                    <tr
+                      key={l.id}
+                      aria-current={selected ? "true" : undefined}
+                      onClick={() => setAt(l.id)}
+                      className={`h-9 border-b border-rule-2 ${selected ? "bg-here" : ""}`}
+                    >
+                      <td
+                        className={`pl-4.5 text-ink-3 ${selected ? "shadow-[inset_4px_0_0_var(--color-harbour)]" : ""}`}
+                      >
+                        {l.position}
+                      </td>
                       <td className="px-2 py-1 leading-tight">
                         {l.words}
-                        <span className="code block">{[l.code, l.theirCode && `theirs ${l.theirCode}`].filter(Boolean).join(" · ") || "service"}</span>
+                        <span className="code block">
+                          {[l.code, l.theirCode && `theirs ${l.theirCode}`].filter(Boolean).join(" · ") || "service"}
+                        </span>
                       </td>
                       <td className="figure px-2 text-right whitespace-nowrap">
                         {w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
                       </td>
-                      {sees && <td className="figure px-2 text-right">{l.price === null ? "–" : w.price(l.price, head.currency)}</td>}
+                      {sees && (
+                        <td className="figure px-2 text-right">
+                          {l.price === null ? "–" : w.price(l.price, head.currency)}
+                        </td>
+                      )}
                       {sees && <td className="figure px-2 text-right">{w.money(l.net, head.currency)}</td>}
                       <td className="px-2">
-                        <TallyStrip ordered={l.quantity} received={l.received} late={late} promised={l.promised !== null} label={`${w.quantity(l.received)} of ${w.quantity(l.quantity)} ${l.unit} received`} />
+                        <TallyStrip
+                          ordered={l.quantity}
+                          received={l.received}
+                          late={late}
+                          promised={l.promised !== null}
+                          label={`${w.quantity(l.received)} of ${w.quantity(l.quantity)} ${l.unit} received`}
+                        />
                       </td>
-                      <td className={`px-2 pr-4.5 text-right whitespace-nowrap ${late ? "font-semibold text-signal" : ""}`}>{l.received >= l.quantity ? "in" : w.day(due)}</td>
+                      <td
+                        className={`px-2 pr-4.5 text-right whitespace-nowrap ${late ? "font-semibold text-signal" : ""}`}
+                      >
+                        {l.received >= l.quantity ? "in" : w.day(due)}
+                      </td>
                     </tr>
                   );
                 })}
@@ -122,14 +166,27 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
           {maySign && (
             <>
               <SlipHead over="waits for you" title={`${w.amount(homeNet)} with ${head.supplierName}`}>
-                <p className="mt-1 text-ink-2">Written by {head.writerName}, {count(lines.length, "line")}, wanted by {w.day(head.required)}.</p>
+                <p className="mt-1 text-ink-2">
+                  Written by {head.writerName}, {count(lines.length, "line")}, wanted by {w.day(head.required)}.
+                </p>
               </SlipHead>
               <SendBack version={head.version} problem={problemAt(problems, "reason")} />
             </>
           )}
           {head.state === "Cleared" && mayPlace && (
-            <SlipHead over="waits to be placed" title={contacts.length ? `Goes to ${contacts.map((c) => c.name || c.mail).join(", ")}` : "No address for orders"}>
-              <p className="mt-1 text-ink-2">{contacts.length ? `${contacts.map((c) => c.mail).join(", ")}, with the order as PDF. From then on nothing on it is deleted.` : "An administrator adds one with the suppliers file."}</p>
+            <SlipHead
+              over="waits to be placed"
+              title={
+                contacts.length
+                  ? `Goes to ${contacts.map((c) => c.name || c.mail).join(", ")}`
+                  : "No address for orders"
+              }
+            >
+              <p className="mt-1 text-ink-2">
+                {contacts.length
+                  ? `${contacts.map((c) => c.mail).join(", ")}, with the order as PDF. From then on nothing on it is deleted.`
+                  : "An administrator adds one with the suppliers file."}
+              </p>
             </SlipHead>
           )}
           {here && sees && here.priceSum && (

@@ -18,7 +18,13 @@ interface Signature {
   reason: string;
 }
 
-const WORDS: Record<string, string> = { later: "after the one before", waiting: "waits", signed: "signed", "sent back": "sent back", "not reached": "not reached" };
+const WORDS: Record<string, string> = {
+  later: "after the one before",
+  waiting: "waits",
+  signed: "signed",
+  "sent back": "sent back",
+  "not reached": "not reached",
+};
 
 /** Who signed, who is asked now, who comes later: the newest round first. */
 export function Signatures({ signatures }: { signatures: readonly Signature[] }) {
@@ -32,13 +38,20 @@ export function Signatures({ signatures }: { signatures: readonly Signature[] })
           {signatures
             .toSorted((a, b) => b.round - a.round)
             .map((g) => (
-              <li key={g.id} className={`border-b border-rule-2 px-2.5 py-1.5 last:border-0 ${g.round === last ? "" : "text-ink-3"}`}>
+              <li
+                key={g.id}
+                className={`border-b border-rule-2 px-2.5 py-1.5 last:border-0 ${g.round === last ? "" : "text-ink-3"}`}
+              >
                 <div className="flex justify-between gap-3">
                   <span className="font-semibold">{g.teamName}</span>
-                  <span className={g.state === "sent back" && g.round === last ? "font-semibold text-signal" : ""}>{WORDS[g.state]}</span>
+                  <span className={g.state === "sent back" && g.round === last ? "font-semibold text-signal" : ""}>
+                    {WORDS[g.state]}
+                  </span>
                 </div>
                 <div className="flex justify-between gap-3 text-xs">
-                  <span>{g.person ? `${g.person}, ${w.moment(g.at ?? "")}` : g.asked ? `asked ${w.moment(g.asked)}` : ""}</span>
+                  <span>
+                    {g.person ? `${g.person}, ${w.moment(g.at ?? "")}` : g.asked ? `asked ${w.moment(g.asked)}` : ""}
+                  </span>
                   <span className="figure">{w.amount(g.amount)}</span>
                 </div>
                 {g.reason && <p className="mt-0.5">“{g.reason}”</p>}

@@ -8,7 +8,7 @@ import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TideBar } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
-import { unlessOnlyLooking, useAt } from "../../ui/use-at";
+import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
 import { useSlip } from "../../ui/use-slip";
 import { page } from "../../web/page";
 
@@ -34,19 +34,50 @@ export default function Items() {
   const columns: SheetColumn<Row>[] = [
     { key: "item", head: "Item", cell: (r) => <Named name={r.name} code={r.code} /> },
     { key: "kind", head: "Kind", cell: (r) => r.kind },
-    { key: "hand", head: "On hand", align: "right", cell: (r) => <span className="figure">{r.onHand === null ? "·" : w.quantity(r.onHand)}</span> },
+    {
+      key: "hand",
+      head: "On hand",
+      align: "right",
+      cell: (r) => <span className="figure">{r.onHand === null ? "·" : w.quantity(r.onHand)}</span>,
+    },
     { key: "unit", head: "", name: "Unit", cell: (r) => <span className="text-ink-2">{r.unit}</span> },
     { key: "stores", head: "Stores", align: "right", cell: (r) => <span className="figure">{r.stores || "·"}</span> },
-    { key: "supplier", head: "Preferred supplier", cell: (r) => r.supplier ?? <span className="text-ink-3">none yet</span> },
+    {
+      key: "supplier",
+      head: "Preferred supplier",
+      cell: (r) => r.supplier ?? <span className="text-ink-3">none yet</span>,
+    },
   ];
   return (
     <Spread
       sheet={
         <>
           <SheetHead title="Items" sub={count(rows.length, "item")}>
-            <input aria-label="Show items with" placeholder="show items with…" maxLength={60} value={text} onChange={(e) => setSearch((s) => (s.set("text", e.target.value), s.delete("at"), s), { replace: true })} className="entry w-56" />
+            <input
+              aria-label="Show items with"
+              placeholder="show items with…"
+              maxLength={60}
+              value={text}
+              onChange={(e) => setSearch(withParts({ text: e.target.value, at: null }), { replace: true })}
+              className="entry w-56"
+            />
           </SheetHead>
-          <Sheet label="Items" columns={columns} rows={shown} keyOf={keyOf} group={GROUP} at={here ? keyOf(here) : null} onAt={setAt} empty={<Empty title={rows.length ? "No item like this" : "No items yet"}>{rows.length ? "Try a part of its code, its name or its supplier." : "An administrator loads them under Files."}</Empty>} />
+          <Sheet
+            label="Items"
+            columns={columns}
+            rows={shown}
+            keyOf={keyOf}
+            group={GROUP}
+            at={here ? keyOf(here) : null}
+            onAt={setAt}
+            empty={
+              <Empty title={rows.length ? "No item like this" : "No items yet"}>
+                {rows.length
+                  ? "Try a part of its code, its name or its supplier."
+                  : "An administrator loads them under Files."}
+              </Empty>
+            }
+          />
         </>
       }
       slip={here ? <Slip row={here} /> : <Empty title="No item chosen" />}
@@ -103,7 +134,12 @@ function Slip({ row }: { row: Row }) {
                   1 {s.unit} = {w.quantity(s.factor)} {row.unit}, {s.leadDays} days
                 </p>
                 {s.breaks && s.breaks.length > 0 && (
-                  <p className="figure">{s.breaks.map((b) => `${quantityText(b.from)}: ${w.price(b.price, s.currency)}`).join("   ")} <span className="font-sans text-2xs text-ink-3">{s.currency}/{s.unit}</span></p>
+                  <p className="figure">
+                    {s.breaks.map((b) => `${quantityText(b.from)}: ${w.price(b.price, s.currency)}`).join("   ")}{" "}
+                    <span className="font-sans text-2xs text-ink-3">
+                      {s.currency}/{s.unit}
+                    </span>
+                  </p>
                 )}
               </li>
             ))}
@@ -118,9 +154,20 @@ function Slip({ row }: { row: Row }) {
               {slip.movements.map((m, i) => (
                 <tr key={i} className="border-b border-rule-2 last:border-0">
                   <td className="py-0.5 pl-2.5">{w.day(m.day, false)}</td>
-                  <td className="px-2">{m.receipt ? <Link className="underline" to={`/receipts/${m.receipt}`}>{m.kind}</Link> : m.kind}</td>
+                  <td className="px-2">
+                    {m.receipt ? (
+                      <Link className="underline" to={`/receipts/${m.receipt}`}>
+                        {m.kind}
+                      </Link>
+                    ) : (
+                      m.kind
+                    )}
+                  </td>
                   <td className="px-2 text-ink-2">{m.store}</td>
-                  <td className="figure pr-2.5 text-right">{m.quantity > 0 ? "+" : ""}{w.quantity(m.quantity)}</td>
+                  <td className="figure pr-2.5 text-right">
+                    {m.quantity > 0 ? "+" : ""}
+                    {w.quantity(m.quantity)}
+                  </td>
                 </tr>
               ))}
             </tbody>

@@ -1,17 +1,25 @@
 import { Link, useLoaderData } from "react-router";
 import { count } from "../../../core/text";
+import { readText } from "../../../exchange/mail/read-text";
 import { sql } from "../../../server/db/open";
+import { ButtonLink } from "../../ui/button";
 import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
-import { ButtonLink } from "../../ui/button";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
 import { page } from "../../web/page";
-import { readText } from "../../../exchange/mail/read-text";
 
 export const loader = page("see outbox", ({ db, url }) => {
-  const rows = sql<{ id: number; at: string; recipients: string; subject: string; order: number | null; person: string; file: string | null }>(
+  const rows = sql<{
+    id: number;
+    at: string;
+    recipients: string;
+    subject: string;
+    order: number | null;
+    person: string;
+    file: string | null;
+  }>(
     db,
     `SELECT m.id, m.at, m.recipients, m.subject, m.purchase_order AS "order", p.name AS person, m.file FROM mail m JOIN person p ON p.id = m.person ORDER BY m.id DESC LIMIT 5000`,
   ).all();
@@ -33,14 +41,29 @@ export default function Outbox() {
     { key: "at", head: "Sent", width: "120px", cell: (r) => <span className="figure">{w.moment(r.at)}</span> },
     { key: "subject", head: "Message", cell: (r) => <Named name={r.subject} code={r.recipients} /> },
     { key: "person", head: "From", cell: (r) => r.person },
-    { key: "file", head: "Outbox", cell: (r) => (r.file ? "written" : <span className="font-semibold text-signal">waits to be written</span>) },
+    {
+      key: "file",
+      head: "Outbox",
+      cell: (r) => (r.file ? "written" : <span className="font-semibold text-signal">waits to be written</span>),
+    },
   ];
   return (
     <Spread
       sheet={
         <>
-          <SheetHead title="Outbox" sub={`${count(rows.length, "message")}; each is an .eml file in the outbox folder`} />
-          <Sheet label="Messages" columns={columns} rows={rows} keyOf={keyOf} at={here ? keyOf(here) : null} onAt={setAt} empty={<Empty title="Nothing has been sent">When an order is placed, its e-mail stands here.</Empty>} />
+          <SheetHead
+            title="Outbox"
+            sub={`${count(rows.length, "message")}; each is an .eml file in the outbox folder`}
+          />
+          <Sheet
+            label="Messages"
+            columns={columns}
+            rows={rows}
+            keyOf={keyOf}
+            at={here ? keyOf(here) : null}
+            onAt={setAt}
+            empty={<Empty title="Nothing has been sent">When an order is placed, its e-mail stands here.</Empty>}
+          />
         </>
       }
       slip={

@@ -40,7 +40,15 @@ export default function Suppliers() {
       sheet={
         <>
           <SheetHead title="Suppliers" sub={count(rows.length, "supplier")} />
-          <Sheet label="Suppliers" columns={columns} rows={rows} keyOf={keyOf} at={here ? keyOf(here) : null} onAt={setAt} empty={<Empty title="No suppliers yet">An administrator loads them under Files.</Empty>} />
+          <Sheet
+            label="Suppliers"
+            columns={columns}
+            rows={rows}
+            keyOf={keyOf}
+            at={here ? keyOf(here) : null}
+            onAt={setAt}
+            empty={<Empty title="No suppliers yet">An administrator loads them under Files.</Empty>}
+          />
         </>
       }
       slip={
@@ -48,13 +56,22 @@ export default function Suppliers() {
           <>
             <SlipHead over={here.code} title={here.name}>
               <p className="mt-1 whitespace-pre-line text-ink-2">{here.address}</p>
-              <p className="mt-1">{here.contacts ? `Orders go to ${here.contacts}.` : <b className="text-signal">No address for orders yet.</b>}</p>
+              <p className="mt-1">
+                {here.contacts ? (
+                  `Orders go to ${here.contacts}.`
+                ) : (
+                  <b className="text-signal">No address for orders yet.</b>
+                )}
+              </p>
             </SlipHead>
             {orders.length > 0 && (
               <SlipPart title="Last orders">
                 <ul className="border border-rule bg-sheet">
                   {orders.map((o) => (
-                    <li key={o.id} className="flex items-center justify-between gap-2 border-b border-rule-2 px-2.5 py-1 last:border-0">
+                    <li
+                      key={o.id}
+                      className="flex items-center justify-between gap-2 border-b border-rule-2 px-2.5 py-1 last:border-0"
+                    >
                       <Link to={`/orders/${o.id}`} className="underline">
                         {o.number}
                       </Link>

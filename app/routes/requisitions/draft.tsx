@@ -1,9 +1,10 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigation, useRevalidator, useSubmit } from "react-router";
-import { parseMoney, moneyText } from "../../../core/numbers/money";
+import { moneyText, parseMoney } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
+import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
 import { Button } from "../../ui/button";
-import { CellEntry, Field, problemAt, Problems } from "../../ui/field";
+import { CellEntry, Field, Problems, problemAt } from "../../ui/field";
 import { SheetHead, SlipPart, Spread } from "../../ui/frame-parts";
 import { ItemEntry } from "../../ui/item-entry";
 import { KeepingNote, StaleChoice } from "../../ui/keeping-note";
@@ -12,7 +13,6 @@ import { useWriting } from "../../ui/locale";
 import { newKey, useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useKept } from "../../ui/use-kept";
-import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
 
 interface Problem {
   field: string;
@@ -56,27 +56,56 @@ const toSend = (d: Draft) => ({
   store: d.store,
   neededBy: d.neededBy,
   reason: d.reason,
-  lines: d.lines.filter((l) => !isBlank(l)).map((l) => ({ item: l.item ?? "", words: l.item ? "" : l.text, quantity: l.quantity, estimate: l.item ? "" : l.estimate })),
+  lines: d.lines
+    .filter((l) => !isBlank(l))
+    .map((l) => ({
+      item: l.item ?? "",
+      words: l.item ? "" : l.text,
+      quantity: l.quantity,
+      estimate: l.item ? "" : l.estimate,
+    })),
 });
 
 /** A requisition as it is written: kept while one types, handed in when it is whole. */
-export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: RequisitionSheet; stores: { id: number; name: string }[]; rungs: { upTo: number | null; team: string | null }[]; problems?: readonly Problem[] }) {
+export function DraftRequisition({
+  sheet,
+  stores,
+  rungs,
+  problems,
+}: {
+  sheet: RequisitionSheet;
+  stores: { id: number; name: string }[];
+  rungs: { upTo: number | null; team: string | null }[];
+  problems?: readonly Problem[];
+}) {
   const w = useWriting();
   const submit = useSubmit();
   const busy = useNavigation().state !== "idle";
   const { head } = sheet;
-  const kept = useKept<ReturnType<typeof toSend>>(`/requisitions/${head.id}/keep`, head.version, `wharf.requisition.${head.id}`);
+  const kept = useKept<ReturnType<typeof toSend>>(
+    `/requisitions/${head.id}/keep`,
+    head.version,
+    `wharf.requisition.${head.id}`,
+  );
   const [draft, setDraft] = useState<Draft>(() => {
     const d = fromSheet(sheet, w.home);
     return d.lines.length ? d : { ...d, lines: [emptyLine()] };
   });
+  const { revalidate } = useRevalidator();
+  const typed = useRef(false);
+  // What it will about cost is worked out by the server, from what is kept.
+  useEffect(() => {
+    if (typed.current && (kept.state === "kept" || kept.state === "stale")) void revalidate();
+  }, [kept.state, revalidate]);
   const [focus, setFocus] = useState<string | null>(null);
   const submissionKey = useSubmissionKey(head.version);
   const change = (next: Draft) => {
+    typed.current = true;
     setDraft(next);
     kept.keep(toSend(next));
   };
-  const setLine = (id: string, part: Partial<Line>) => change({ ...draft, lines: draft.lines.map((l) => (l.id === id ? { ...l, ...part } : l)) });
+  const setLine = (id: string, part: Partial<Line>) =>
+    change({ ...draft, lines: draft.lines.map((l) => (l.id === id ? { ...l, ...part } : l)) });
   const addLine = () => {
     const line = emptyLine();
     setFocus(line.id);
@@ -99,7 +128,10 @@ export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: Re
     <Spread
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-10">
-          <SheetHead title={head.number ? `Requisition ${head.number}` : "New requisition"} sub={<KeepingNote state={kept.state} />} />
+          <SheetHead
+            title={head.number ? `Requisition ${head.number}` : "New requisition"}
+            sub={<KeepingNote state={kept.state} />}
+          />
           {stale && (
             <StaleChoice
               differences={differences(fromSheet(sheet, w.home), draft, stores)}
@@ -110,7 +142,6 @@ export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: Re
               onMine={() => kept.insist(sheet.head.version)}
             />
           )}
-          {stale && <Refresh />}
           {head.sentBack && (
             <p className="mx-4.5 mb-3 border-l-4 border-signal bg-signal-2/60 px-3 py-2">
               <b>Sent back:</b> {head.sentBack}
@@ -122,7 +153,12 @@ export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: Re
           <div className="grid grid-cols-[180px_180px_minmax(0,1fr)] gap-4 px-4.5 py-3 max-md:grid-cols-1">
             <Field label="For which store" problem={problemAt(all, "store")}>
               {(a) => (
-                <select {...a} className="entry" value={draft.store} onChange={(e) => change({ ...draft, store: Number(e.target.value) })}>
+                <select
+                  {...a}
+                  className="entry"
+                  value={draft.store}
+                  onChange={(e) => change({ ...draft, store: Number(e.target.value) })}
+                >
                   {stores.map((s) => (
                     <option key={s.id} value={s.id}>
                       {s.name}
@@ -132,22 +168,55 @@ export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: Re
               )}
             </Field>
             <Field label="Needed by" problem={problemAt(all, "neededBy")}>
-              {(a) => <input {...a} type="date" className="entry" value={draft.neededBy} min={w.today} onChange={(e) => change({ ...draft, neededBy: e.target.value })} />}
+              {(a) => (
+                <input
+                  {...a}
+                  type="date"
+                  className="entry"
+                  value={draft.neededBy}
+                  min={w.today}
+                  onChange={(e) => change({ ...draft, neededBy: e.target.value })}
+                />
+              )}
             </Field>
-            <Field label="What for" problem={problemAt(all, "reason")} hint="the job, the vessel, what happens without it">
-              {(a) => <input {...a} className="entry" value={draft.reason} maxLength={500} onChange={(e) => change({ ...draft, reason: e.target.value })} />}
+            <Field
+              label="What for"
+              problem={problemAt(all, "reason")}
+              hint="the job, the vessel, what happens without it"
+            >
+              {(a) => (
+                <input
+                  {...a}
+                  className="entry"
+                  value={draft.reason}
+                  maxLength={500}
+                  onChange={(e) => change({ ...draft, reason: e.target.value })}
+                />
+              )}
             </Field>
           </div>
           <table className="w-full border-t-2 border-ink">
             <caption className="sr-only">Lines</caption>
             <thead>
               <tr className="border-b border-rule text-2xs text-ink-3">
-                <th scope="col" className="w-8 py-1 pl-4.5 text-left font-semibold">#</th>
-                <th scope="col" className="px-2 text-left font-semibold">Item or service</th>
-                <th scope="col" className="w-28 px-2 text-right font-semibold">Quantity</th>
-                <th scope="col" className="w-16 px-2 text-left font-semibold">Unit</th>
-                <th scope="col" className="w-36 px-2 text-right font-semibold">About, {w.home}</th>
-                <th scope="col" className="w-20 pr-4.5"><span className="sr-only">Take away</span></th>
+                <th scope="col" className="w-8 py-1 pl-4.5 text-left font-semibold">
+                  #
+                </th>
+                <th scope="col" className="px-2 text-left font-semibold">
+                  Item or service
+                </th>
+                <th scope="col" className="w-28 px-2 text-right font-semibold">
+                  Quantity
+                </th>
+                <th scope="col" className="w-16 px-2 text-left font-semibold">
+                  Unit
+                </th>
+                <th scope="col" className="w-36 px-2 text-right font-semibold">
+                  About, {w.home}
+                </th>
+                <th scope="col" className="w-20 pr-4.5">
+                  <span className="sr-only">Take away</span>
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -164,8 +233,10 @@ export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: Re
                       onItem={(f) => setLine(l.id, { item: f.id, text: f.name, unit: f.unit ?? "", estimate: "" })}
                     />
                     <p className="mt-0.5 text-2xs text-ink-3">
-                      {lineProblem(l, "item") ?? lineProblem(l, "words") ? (
-                        <span className="font-semibold text-signal">{lineProblem(l, "item") ?? lineProblem(l, "words")}</span>
+                      {(lineProblem(l, "item") ?? lineProblem(l, "words")) ? (
+                        <span className="font-semibold text-signal">
+                          {lineProblem(l, "item") ?? lineProblem(l, "words")}
+                        </span>
                       ) : l.item ? (
                         "from the stores’ own items"
                       ) : (
@@ -192,11 +263,24 @@ export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: Re
                     {l.item ? (
                       <span className="figure inline-block py-1.5 text-ink-2">{aboutOf(sheet, l, w.money)}</span>
                     ) : (
-                      <CellEntry label={`Line ${i + 1}: about how much, in ${w.home}`} value={l.estimate} problem={lineProblem(l, "estimate") ?? wrongMoney(l.estimate, w.home)} inputMode="decimal" maxLength={30} onChange={(e) => setLine(l.id, { estimate: e.target.value })} className="w-28" />
+                      <CellEntry
+                        label={`Line ${i + 1}: about how much, in ${w.home}`}
+                        value={l.estimate}
+                        problem={lineProblem(l, "estimate") ?? wrongMoney(l.estimate, w.home)}
+                        inputMode="decimal"
+                        maxLength={30}
+                        onChange={(e) => setLine(l.id, { estimate: e.target.value })}
+                        className="w-28"
+                      />
                     )}
                   </td>
                   <td className="py-2 pr-4.5 text-right">
-                    <button type="button" className="text-xs underline" onClick={() => dropLine(l.id)} aria-label={`Take line ${i + 1} away`}>
+                    <button
+                      type="button"
+                      className="text-xs underline"
+                      onClick={() => dropLine(l.id)}
+                      aria-label={`Take line ${i + 1} away`}
+                    >
                       Take away
                     </button>
                   </td>
@@ -222,7 +306,10 @@ export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: Re
                 const below = rungs[i - 1]?.upTo ?? -1;
                 const reached = estimated > below;
                 return (
-                  <li key={i} className={`flex justify-between border-b border-rule-2 px-2.5 py-1 last:border-0 ${reached && r.team ? "font-semibold" : "text-ink-3"}`}>
+                  <li
+                    key={i}
+                    className={`flex justify-between border-b border-rule-2 px-2.5 py-1 last:border-0 ${reached && r.team ? "font-semibold" : "text-ink-3"}`}
+                  >
                     <span>{r.team ?? "nobody"}</span>
                     <span className="figure">{r.upTo === null ? "above" : `to ${w.money(r.upTo)}`}</span>
                   </li>
@@ -230,7 +317,10 @@ export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: Re
               })}
             </ol>
           </SlipPart>
-          <p className="text-ink-2">After it is handed in, the buyer finds it among the needs. You are told when it is ordered and when it comes.</p>
+          <p className="text-ink-2">
+            After it is handed in, the buyer finds it among the needs. You are told when it is ordered and when it
+            comes.
+          </p>
           <p>
             <button type="button" className="underline" onClick={() => hand("drop")} disabled={busy}>
               {head.number ? "Withdraw this requisition" : "Throw this draft away"}
@@ -240,7 +330,10 @@ export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: Re
       }
       tally={
         <TallyLine
-          trouble={all.find((p) => p.field === "")?.says ?? (all.length ? "Some fields need another look; they are marked." : null)}
+          trouble={
+            all.find((p) => p.field === "")?.says ??
+            (all.length ? "Some fields need another look; they are marked." : null)
+          }
           keys={[["n", "new line"]]}
           act={
             <Button look="main" disabled={busy || stale || real.length === 0} onClick={() => hand("submit")}>
@@ -260,14 +353,6 @@ export function DraftRequisition({ sheet, stores, rungs, problems }: { sheet: Re
   );
 }
 
-/** Reads the page anew once, so that the choice shows what is kept now. */
-function Refresh() {
-  const { revalidate } = useRevalidator();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the stale save is noticed
-  useEffect(() => void revalidate(), []);
-  return null;
-}
-
 const wrongMoney = (text: string, currency: string) => {
   if (text === "") return undefined;
   const parsed = parseMoney(text, currency);
@@ -275,7 +360,9 @@ const wrongMoney = (text: string, currency: string) => {
 };
 
 function aboutOf(sheet: RequisitionSheet, line: Line, money: (minor: number) => string): string {
-  const known = sheet.lines.find((l) => l.item === line.item && l.quantity !== null && quantityText(l.quantity) === line.quantity);
+  const known = sheet.lines.find(
+    (l) => l.item === line.item && l.quantity !== null && quantityText(l.quantity) === line.quantity,
+  );
   return known?.about == null ? "–" : money(known.about);
 }
 
@@ -287,7 +374,11 @@ function differences(theirs: Draft, mine: Draft, stores: { id: number; name: str
     { what: "Store", theirs: store(theirs.store), mine: store(mine.store) },
     { what: "Needed by", theirs: theirs.neededBy, mine: mine.neededBy },
     { what: "What for", theirs: theirs.reason, mine: mine.reason },
-    ...Array.from({ length: Math.max(theirs.lines.length, mineLines.length) }, (_, i) => ({ what: `Line ${i + 1}`, theirs: line(theirs.lines[i]), mine: line(mineLines[i]) })),
+    ...Array.from({ length: Math.max(theirs.lines.length, mineLines.length) }, (_, i) => ({
+      what: `Line ${i + 1}`,
+      theirs: line(theirs.lines[i]),
+      mine: line(mineLines[i]),
+    })),
   ];
   return pairs.filter((p) => p.theirs !== p.mine);
 }

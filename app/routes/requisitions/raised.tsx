@@ -13,13 +13,22 @@ import { SendBack, Signatures } from "../parts/signatures";
 import { Trail } from "./trail";
 
 /** A requisition after it was handed in: what became of each line, and the whole trail of papers. */
-export function RaisedRequisition({ sheet, maySign, problems }: { sheet: RequisitionSheet; maySign: boolean; problems?: readonly { field: string; says: string }[] }) {
+export function RaisedRequisition({
+  sheet,
+  maySign,
+  problems,
+}: {
+  sheet: RequisitionSheet;
+  maySign: boolean;
+  problems?: readonly { field: string; says: string }[];
+}) {
   const w = useWriting();
   const submit = useSubmit();
   const busy = useNavigation().state !== "idle";
   const { head, lines } = sheet;
   const key = useSubmissionKey(head.version);
-  const signIt = () => maySign && !busy && submit({ do: "sign", version: String(head.version), key: `${key()}sign` }, { method: "post" });
+  const signIt = () =>
+    maySign && !busy && submit({ do: "sign", version: String(head.version), key: `${key()}sign` }, { method: "post" });
   useKeys(maySign ? [{ key: "y", label: "sign", run: signIt }] : []);
   return (
     <Spread
@@ -45,11 +54,21 @@ export function RaisedRequisition({ sheet, maySign, problems }: { sheet: Requisi
             <caption className="sr-only">Lines</caption>
             <thead>
               <tr className="border-b-2 border-ink text-2xs text-ink-3">
-                <th scope="col" className="w-8 py-1.5 pl-4.5 text-left font-semibold">#</th>
-                <th scope="col" className="px-2 text-left font-semibold">Item or service</th>
-                <th scope="col" className="px-2 text-right font-semibold">Quantity</th>
-                <th scope="col" className="w-[24%] px-2 text-left font-semibold">Where it stands</th>
-                <th scope="col" className="px-2 pr-4.5 text-left font-semibold">Order</th>
+                <th scope="col" className="w-8 py-1.5 pl-4.5 text-left font-semibold">
+                  #
+                </th>
+                <th scope="col" className="px-2 text-left font-semibold">
+                  Item or service
+                </th>
+                <th scope="col" className="px-2 text-right font-semibold">
+                  Quantity
+                </th>
+                <th scope="col" className="w-[24%] px-2 text-left font-semibold">
+                  Where it stands
+                </th>
+                <th scope="col" className="px-2 pr-4.5 text-left font-semibold">
+                  Order
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -60,7 +79,8 @@ export function RaisedRequisition({ sheet, maySign, problems }: { sheet: Requisi
                     {l.itemName ?? l.words} {l.code && <span className="code ml-1">{l.code}</span>}
                   </td>
                   <td className="figure px-2 text-right">
-                    {l.quantity === null ? "–" : w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
+                    {l.quantity === null ? "–" : w.quantity(l.quantity)}{" "}
+                    <span className="font-sans text-xs text-ink-3">{l.unit}</span>
                   </td>
                   <td className="px-2">
                     {l.order ? (

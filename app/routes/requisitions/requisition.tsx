@@ -1,8 +1,8 @@
 import { redirect, useActionData, useLoaderData } from "react-router";
 import { may } from "../../../core/people/roles";
-import { sendBack, sign } from "../../../server/desk/signoff/sign";
-import { dropRequisition, submitRequisition } from "../../../server/desk/requisitions/raise-requisition";
 import { sql } from "../../../server/db/open";
+import { dropRequisition, submitRequisition } from "../../../server/desk/requisitions/raise-requisition";
+import { sendBack, sign } from "../../../server/desk/signoff/sign";
 import { readRequisition } from "../../../server/read/requisitions/requisition";
 import { readLadder, readTeam } from "../../../server/read/signoff";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
@@ -15,7 +15,8 @@ export const loader = page("keep own inbox", ({ db, person, params }) => {
   if (!sheet) throw notFound("There is no such requisition, or its draft was thrown away.");
   const own = sheet.head.asker === person.id;
   const waiting = sheet.signatures.find((g) => g.state === "waiting");
-  const signs = may(person.roles, "sign") && sheet.signatures.some((g) => readTeam(db, g.team).some((m) => m.id === person.id));
+  const signs =
+    may(person.roles, "sign") && sheet.signatures.some((g) => readTeam(db, g.team).some((m) => m.id === person.id));
   if (!own && !(may(person.roles, "see all requisitions") && sheet.head.state !== "Draft") && !signs) {
     throw notAllowed("This requisition is somebody else’s.");
   }

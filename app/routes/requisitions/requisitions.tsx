@@ -58,10 +58,19 @@ export default function Requisitions() {
   const open = (r: Row) => navigate(`/requisitions/${r.id}`);
   const columns: SheetColumn<Row>[] = [
     { key: "number", head: "Number", width: "110px", cell: (r) => <span className="figure">{r.name}</span> },
-    { key: "reason", head: "What for", cell: (r) => <Named name={r.reason || "not said yet"} code={`${count(r.lines, "line")} to ${r.storeName}`} /> },
+    {
+      key: "reason",
+      head: "What for",
+      cell: (r) => <Named name={r.reason || "not said yet"} code={`${count(r.lines, "line")} to ${r.storeName}`} />,
+    },
     ...(all ? [{ key: "asker", head: "Asked by", cell: (r: Row) => r.askerName }] : []),
     { key: "by", head: "Needed by", align: "right", cell: (r) => (r.neededBy ? w.day(r.neededBy) : "–") },
-    { key: "ordered", head: "Ordered", align: "right", cell: (r) => <span className="figure">{`${r.ordered} of ${r.lines}`}</span> },
+    {
+      key: "ordered",
+      head: "Ordered",
+      align: "right",
+      cell: (r) => <span className="figure">{`${r.ordered} of ${r.lines}`}</span>,
+    },
     { key: "state", head: "State", width: "140px", cell: (r) => <StateSquare state={r.state} /> },
   ];
   return (
@@ -77,7 +86,13 @@ export default function Requisitions() {
             at={at}
             onAt={setAt}
             onOpen={open}
-            empty={<Empty title="Nothing asked for yet">{asks ? "Start a requisition: say what you need, by when and what for. You are told when it is ordered and when it comes." : "Nobody has handed in a requisition yet."}</Empty>}
+            empty={
+              <Empty title="Nothing asked for yet">
+                {asks
+                  ? "Start a requisition: say what you need, by when and what for. You are told when it is ordered and when it comes."
+                  : "Nobody has handed in a requisition yet."}
+              </Empty>
+            }
           />
         </>
       }
@@ -94,7 +109,9 @@ export default function Requisitions() {
               {slip.lines.map((l) => (
                 <li key={l.id} className="flex justify-between gap-3 border-b border-rule-2 px-2.5 py-1 last:border-0">
                   <span className="truncate">{l.itemName ?? l.words}</span>
-                  <span className="figure whitespace-nowrap">{l.quantity === null ? "–" : `${w.quantity(l.quantity)} ${l.unit}`}</span>
+                  <span className="figure whitespace-nowrap">
+                    {l.quantity === null ? "–" : `${w.quantity(l.quantity)} ${l.unit}`}
+                  </span>
                 </li>
               ))}
             </ul>

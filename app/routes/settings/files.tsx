@@ -8,10 +8,10 @@ import { fileCounts } from "../../../server/read/records/save-file";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
 import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page } from "../../web/page";
-import { useWriting } from "../../ui/locale";
 
 const ABOUT: Record<FileKind, string> = {
   stores: "Where goods arrive and lie",
@@ -27,16 +27,20 @@ const ABOUT: Record<FileKind, string> = {
 export const loader = page("save files", ({ db, person }) => ({
   counts: fileCounts(db),
   mayLoad: may(person.roles, "load files"),
-  columns: Object.fromEntries(FILE_KINDS.map((k) => [k, COLUMNS[k].map((c) => ({ name: c.name, required: c.required, hint: c.hint }))])) as Record<FileKind, { name: string; required: boolean; hint: string }[]>,
+  columns: Object.fromEntries(
+    FILE_KINDS.map((k) => [k, COLUMNS[k].map((c) => ({ name: c.name, required: c.required, hint: c.hint }))]),
+  ) as Record<FileKind, { name: string; required: boolean; hint: string }[]>,
 }));
 
 export const action = act("load files", async (desk, input): Promise<LoadAnswer> => {
-    const kind = String(input.kind ?? "");
-    const file = input.file;
-    if (!isFileKind(kind)) return { ok: false, problems: [{ field: "kind", says: "Choose what the file holds." }] };
-    if (!(file instanceof File) || file.size === 0) return { ok: false, problems: [{ field: "file", says: "Choose a file that is not empty." }] };
-    if (file.size > MOST_BYTES) return { ok: false, problems: [{ field: "file", says: "The file is larger than 20 MB. Split it." }] };
-    return loadFile(desk, kind, new Uint8Array(await file.arrayBuffer()), input.mark === "comma" ? "," : ".");
+  const kind = String(input.kind ?? "");
+  const file = input.file;
+  if (!isFileKind(kind)) return { ok: false, problems: [{ field: "kind", says: "Choose what the file holds." }] };
+  if (!(file instanceof File) || file.size === 0)
+    return { ok: false, problems: [{ field: "file", says: "Choose a file that is not empty." }] };
+  if (file.size > MOST_BYTES)
+    return { ok: false, problems: [{ field: "file", says: "The file is larger than 20 MB. Split it." }] };
+  return loadFile(desk, kind, new Uint8Array(await file.arrayBuffer()), input.mark === "comma" ? "," : ".");
 });
 
 const SHOWN = 200;
@@ -51,7 +55,10 @@ export default function Files() {
   const [kind, setKind] = useState<FileKind>("items");
   const key = useSubmissionKey(answer);
   const form = useRef<HTMLFormElement>(null);
-  const faults = answer && !answer.ok && "faults" in answer ? (answer.faults as { line: number; column: string; found: string; says: string }[]) : null;
+  const faults =
+    answer && !answer.ok && "faults" in answer
+      ? (answer.faults as { line: number; column: string; found: string; says: string }[])
+      : null;
   const problem = answer && !answer.ok ? answer.problems[0] : undefined;
   const load = () => {
     if (!form.current || busy) return;
@@ -68,7 +75,13 @@ export default function Files() {
             <form ref={form} className="flex flex-wrap items-start gap-4 border-t-2 border-ink px-4.5 py-3">
               <Field label="The file holds">
                 {(a) => (
-                  <select {...a} name="kind" className="entry" value={kind} onChange={(e) => setKind(e.target.value as FileKind)}>
+                  <select
+                    {...a}
+                    name="kind"
+                    className="entry"
+                    value={kind}
+                    onChange={(e) => setKind(e.target.value as FileKind)}
+                  >
                     {FILE_KINDS.map((k) => (
                       <option key={k} value={k}>
                         {k}
@@ -86,7 +99,9 @@ export default function Files() {
                 )}
               </Field>
               <Field label="File" problem={problem?.field === "file" && !faults ? problem.says : undefined}>
-                {(a) => <input {...a} type="file" name="file" accept=".csv,text/csv,text/plain" className="entry py-[3px]" />}
+                {(a) => (
+                  <input {...a} type="file" name="file" accept=".csv,text/csv,text/plain" className="entry py-[3px]" />
+                )}
               </Field>
             </form>
           )}
@@ -105,10 +120,18 @@ export default function Files() {
               <caption className="sr-only">Faults in the file</caption>
               <thead>
                 <tr className="border-b-2 border-ink text-left text-2xs text-ink-3">
-                  <th scope="col" className="px-2 py-1 text-right">Line</th>
-                  <th scope="col" className="px-2">Column</th>
-                  <th scope="col" className="px-2">Found</th>
-                  <th scope="col" className="px-2">What would be right</th>
+                  <th scope="col" className="px-2 py-1 text-right">
+                    Line
+                  </th>
+                  <th scope="col" className="px-2">
+                    Column
+                  </th>
+                  <th scope="col" className="px-2">
+                    Found
+                  </th>
+                  <th scope="col" className="px-2">
+                    What would be right
+                  </th>
                 </tr>
               </thead>
               <tbody>
@@ -136,10 +159,18 @@ export default function Files() {
             <caption className="sr-only">Files that can be saved</caption>
             <thead>
               <tr className="border-b-2 border-ink text-left text-2xs text-ink-3">
-                <th scope="col" className="py-1.5 pl-4.5 font-semibold">File</th>
-                <th scope="col" className="px-2 font-semibold">What it holds</th>
-                <th scope="col" className="px-2 text-right font-semibold">Rows now</th>
-                <th scope="col" className="px-2 pr-4.5"><span className="sr-only">Save</span></th>
+                <th scope="col" className="py-1.5 pl-4.5 font-semibold">
+                  File
+                </th>
+                <th scope="col" className="px-2 font-semibold">
+                  What it holds
+                </th>
+                <th scope="col" className="px-2 text-right font-semibold">
+                  Rows now
+                </th>
+                <th scope="col" className="px-2 pr-4.5">
+                  <span className="sr-only">Save</span>
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -162,7 +193,10 @@ export default function Files() {
       slip={
         <>
           <SlipHead over="columns of the file" title={kind}>
-            <p className="mt-1 text-ink-2">{ABOUT[kind]}. The first line names the columns, in any order, separated by commas, semicolons or tabs. A code that is known already is changed, any other is added.</p>
+            <p className="mt-1 text-ink-2">
+              {ABOUT[kind]}. The first line names the columns, in any order, separated by commas, semicolons or tabs. A
+              code that is known already is changed, any other is added.
+            </p>
           </SlipHead>
           <SlipPart title="Columns">
             <table className="w-full border border-rule bg-sheet text-xs">
@@ -170,7 +204,12 @@ export default function Files() {
               <tbody>
                 {columns[kind].map((c) => (
                   <tr key={c.name} className="border-b border-rule-2 last:border-0">
-                    <th scope="row" className={`py-1 pl-2.5 text-left font-mono ${c.required ? "font-semibold" : "font-normal"}`}>{c.name}</th>
+                    <th
+                      scope="row"
+                      className={`py-1 pl-2.5 text-left font-mono ${c.required ? "font-semibold" : "font-normal"}`}
+                    >
+                      {c.name}
+                    </th>
                     <td className="px-2 pr-2.5 text-ink-2">
                       {c.hint}
                       {c.required && ", must be there"}
@@ -200,4 +239,3 @@ export default function Files() {
     />
   );
 }
-

@@ -1,11 +1,11 @@
 import { useEffect, useState } from "react";
 import { useActionData, useLoaderData, useNavigation, useSubmit } from "react-router";
-import { type Role, ROLES } from "../../../core/people/roles";
+import { ROLES, type Role } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { sql } from "../../../server/db/open";
 import { keepPerson } from "../../../server/desk/settings/keep-person";
 import { Button } from "../../ui/button";
-import { Field, problemAt, Problems, TextField } from "../../ui/field";
+import { Field, Problems, problemAt, TextField } from "../../ui/field";
 import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
@@ -15,7 +15,17 @@ import { useAt } from "../../ui/use-at";
 import { act, page } from "../../web/page";
 
 export const loader = page("keep people", ({ db }) => {
-  const rows = sql<{ id: number; login: string; name: string; title: string; mail: string; store: number | null; storeName: string | null; active: number; roles: string }>(
+  const rows = sql<{
+    id: number;
+    login: string;
+    name: string;
+    title: string;
+    mail: string;
+    store: number | null;
+    storeName: string | null;
+    active: number;
+    roles: string;
+  }>(
     db,
     `SELECT p.id, p.login, p.name, p.title, p.mail, p.store, s.name AS storeName, p.active,
             coalesce((SELECT group_concat(r.role, ', ') FROM person_role r WHERE r.person = p.id), '') AS roles
@@ -24,7 +34,9 @@ export const loader = page("keep people", ({ db }) => {
   return { rows, stores: sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all() };
 });
 
-export const action = act("keep people", (desk, input) => keepPerson(desk, { ...input, roles: input["roles[]"] ?? [] }));
+export const action = act("keep people", (desk, input) =>
+  keepPerson(desk, { ...input, roles: input["roles[]"] ?? [] }),
+);
 
 type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
 const keyOf = (r: Row) => String(r.id);
@@ -64,7 +76,14 @@ export default function People() {
       sheet={
         <>
           <SheetHead title="People" sub={count(rows.length, "person", "people")} />
-          <Sheet label="People" columns={columns} rows={rows} keyOf={keyOf} at={here ? keyOf(here) : null} onAt={setAt} />
+          <Sheet
+            label="People"
+            columns={columns}
+            rows={rows}
+            keyOf={keyOf}
+            at={here ? keyOf(here) : null}
+            onAt={setAt}
+          />
         </>
       }
       slip={
@@ -81,10 +100,29 @@ export default function People() {
         >
           <SlipHead over={here ? here.login : "somebody new"} title={here?.name ?? "New person"} />
           <input type="hidden" name="person" value={here?.id ?? ""} />
-          <TextField label="Name" name="name" defaultValue={here?.name} maxLength={80} problem={problemAt(problems, "name")} />
-          <TextField label="Signs in as" name="login" autoComplete="off" defaultValue={here?.login} maxLength={60} problem={problemAt(problems, "login")} />
+          <TextField
+            label="Name"
+            name="name"
+            defaultValue={here?.name}
+            maxLength={80}
+            problem={problemAt(problems, "name")}
+          />
+          <TextField
+            label="Signs in as"
+            name="login"
+            autoComplete="off"
+            defaultValue={here?.login}
+            maxLength={60}
+            problem={problemAt(problems, "login")}
+          />
           <div className="grid grid-cols-2 gap-3">
-            <TextField label="Title" name="title" defaultValue={here?.title} maxLength={80} problem={problemAt(problems, "title")} />
+            <TextField
+              label="Title"
+              name="title"
+              defaultValue={here?.title}
+              maxLength={80}
+              problem={problemAt(problems, "title")}
+            />
             <Field label="Store" problem={problemAt(problems, "store")}>
               {(a) => (
                 <select {...a} name="store" className="entry" defaultValue={here?.store ?? ""}>
@@ -98,18 +136,40 @@ export default function People() {
               )}
             </Field>
           </div>
-          <TextField label="E-mail" name="mail" type="email" defaultValue={here?.mail} maxLength={200} problem={problemAt(problems, "mail")} />
-          <TextField label={here ? "New password, or leave empty" : "Password"} name="password" type="password" autoComplete="new-password" hint="at least 10 characters" problem={problemAt(problems, "password")} />
+          <TextField
+            label="E-mail"
+            name="mail"
+            type="email"
+            defaultValue={here?.mail}
+            maxLength={200}
+            problem={problemAt(problems, "mail")}
+          />
+          <TextField
+            label={here ? "New password, or leave empty" : "Password"}
+            name="password"
+            type="password"
+            autoComplete="new-password"
+            hint="at least 10 characters"
+            problem={problemAt(problems, "password")}
+          />
           <fieldset className="border border-rule bg-sheet px-3 py-2">
             <legend className="px-1 text-xs font-semibold text-ink-2">Roles</legend>
             {ROLES.map((r) => (
               <label key={r} className="flex items-baseline gap-2 py-0.5">
-                <input type="checkbox" name="roles[]" value={r} defaultChecked={here?.roles.split(", ").includes(r)} className="accent-harbour" />
+                <input
+                  type="checkbox"
+                  name="roles[]"
+                  value={r}
+                  defaultChecked={here?.roles.split(", ").includes(r)}
+                  className="accent-harbour"
+                />
                 <span>{r}</span>
                 <span className="text-xs text-ink-3">{DOES[r]}</span>
               </label>
             ))}
-            {problemAt(problems, "roles") && <p className="text-xs font-semibold text-signal">{problemAt(problems, "roles")}</p>}
+            {problemAt(problems, "roles") && (
+              <p className="text-xs font-semibold text-signal">{problemAt(problems, "roles")}</p>
+            )}
           </fieldset>
           <Field label="May sign in" problem={problemAt(problems, "active")}>
             {(a) => (

@@ -8,7 +8,7 @@ import { keepLadder } from "../../../server/desk/settings/keep-ladder";
 import { theCompany } from "../../../server/read/company";
 import { readLadder } from "../../../server/read/signoff";
 import { Button } from "../../ui/button";
-import { Field, problemAt, Problems, TextField } from "../../ui/field";
+import { Field, Problems, problemAt, TextField } from "../../ui/field";
 import { SheetHead, Spread } from "../../ui/frame-parts";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
@@ -67,7 +67,7 @@ export default function Settings() {
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title="Company and spend ladders" />
           <form
-            className="grid max-w-3xl grid-cols-2 gap-4 border-t-2 border-ink px-4.5 py-4 max-md:grid-cols-1"
+            className="grid grid-cols-[repeat(2,minmax(0,380px))] gap-4 border-t-2 border-ink px-4.5 py-4 max-md:grid-cols-1"
             onSubmit={(e) => {
               e.preventDefault();
               setLast("company");
@@ -78,15 +78,41 @@ export default function Settings() {
             }}
           >
             <TextField label="Company" name="name" defaultValue={company.name} maxLength={120} problem={at("name")} />
-            <TextField label="Tax number" name="taxNumber" defaultValue={company.taxNumber} maxLength={40} problem={at("taxNumber")} />
+            <TextField
+              label="Tax number"
+              name="taxNumber"
+              defaultValue={company.taxNumber}
+              maxLength={40}
+              problem={at("taxNumber")}
+            />
             <Field label="Address, as it stands on papers" problem={at("address")}>
-              {(a) => <textarea {...a} name="address" rows={3} className="entry" defaultValue={company.address} maxLength={300} />}
+              {(a) => (
+                <textarea
+                  {...a}
+                  name="address"
+                  rows={3}
+                  className="entry"
+                  defaultValue={company.address}
+                  maxLength={300}
+                />
+              )}
             </Field>
             <div className="flex flex-col gap-4">
-              <TextField label="Purchasing’s e-mail" name="mail" type="email" defaultValue={company.mail} problem={at("mail")} />
+              <TextField
+                label="Purchasing’s e-mail"
+                name="mail"
+                type="email"
+                defaultValue={company.mail}
+                problem={at("mail")}
+              />
               <Field label="Count what is on order as available" problem={at("countOnOrder")}>
                 {(a) => (
-                  <select {...a} name="countOnOrder" className="entry" defaultValue={company.countOnOrder ? "yes" : "no"}>
+                  <select
+                    {...a}
+                    name="countOnOrder"
+                    className="entry"
+                    defaultValue={company.countOnOrder ? "yes" : "no"}
+                  >
                     <option value="yes">yes</option>
                     <option value="no">no</option>
                   </select>
@@ -111,7 +137,10 @@ export default function Settings() {
               busy={busy}
               onKeep={(rungs) => {
                 setLast(paper);
-                submit({ do: "ladder", paper, rungs: rungs as never, key: `${key()}${paper}` }, { method: "post", encType: "application/json" });
+                submit(
+                  { do: "ladder", paper, rungs: rungs as never, key: `${key()}${paper}` },
+                  { method: "post", encType: "application/json" },
+                );
               }}
             />
           ))}
@@ -119,46 +148,112 @@ export default function Settings() {
       }
       tally={
         <TallyLine trouble={problems?.[0]?.says}>
-          <span role="status">{answer?.ok ? "Kept." : "A paper needs every rung up to the first whose limit covers it. Papers that are being signed keep theirs."}</span>
+          <span role="status">
+            {answer?.ok
+              ? "Kept."
+              : "A paper needs every rung up to the first whose limit covers it. Papers that are being signed keep theirs."}
+          </span>
         </TallyLine>
       }
     />
   );
 }
 
-function LadderForm({ paper, rungs: kept, approvers, currency, problems, busy, onKeep }: { paper: (typeof PAPERS)[number]; rungs: RungDraft[]; approvers: { id: number; name: string; title: string }[]; currency: string; problems?: readonly { field: string; says: string }[]; busy: boolean; onKeep: (r: RungDraft[]) => void }) {
-  const [rungs, setRungs] = useState<RungDraft[]>(kept.length ? kept : [{ upTo: "", team: "", members: [], hours: "8" }]);
-  const set = (i: number, part: Partial<RungDraft>) => setRungs((list) => list.map((r, j) => (j === i ? { ...r, ...part } : r)));
+function LadderForm({
+  paper,
+  rungs: kept,
+  approvers,
+  currency,
+  problems,
+  busy,
+  onKeep,
+}: {
+  paper: (typeof PAPERS)[number];
+  rungs: RungDraft[];
+  approvers: { id: number; name: string; title: string }[];
+  currency: string;
+  problems?: readonly { field: string; says: string }[];
+  busy: boolean;
+  onKeep: (r: RungDraft[]) => void;
+}) {
+  const [rungs, setRungs] = useState<RungDraft[]>(
+    kept.length ? kept : [{ upTo: "", team: "", members: [], hours: "8" }],
+  );
+  const set = (i: number, part: Partial<RungDraft>) =>
+    setRungs((list) => list.map((r, j) => (j === i ? { ...r, ...part } : r)));
   const title = paper === "order" ? "Who signs orders" : "Who signs requisitions";
   return (
     <section className="border-t border-rule px-4.5 py-4" aria-label={title}>
       <h2 className="mb-2 text-lg font-bold">{title}</h2>
       <Problems problems={problems} />
-      <ol className="max-w-3xl">
+      <ol className="max-w-4xl">
         {rungs.map((r, i) => (
-          <li key={i} className="grid grid-cols-[150px_190px_minmax(0,1fr)_80px_70px] items-start gap-3 border-b border-rule-2 py-2 max-md:grid-cols-1">
-            <TextField label={`Up to, ${currency}`} value={r.upTo} placeholder="whatever is above" inputMode="decimal" maxLength={20} onChange={(e) => set(i, { upTo: e.target.value })} problem={problemAt(problems, `rungs.${i}.upTo`)} />
-            <TextField label="Rung" value={r.team} placeholder="nobody signs" maxLength={60} onChange={(e) => set(i, { team: e.target.value })} problem={problemAt(problems, `rungs.${i}.team`)} />
+          <li
+            key={i}
+            className="grid grid-cols-[150px_190px_minmax(0,1fr)_80px_70px] items-start gap-3 border-b border-rule-2 py-2 max-md:grid-cols-1"
+          >
+            <TextField
+              label={`Up to, ${currency}`}
+              value={r.upTo}
+              placeholder="whatever is above"
+              inputMode="decimal"
+              maxLength={20}
+              onChange={(e) => set(i, { upTo: e.target.value })}
+              problem={problemAt(problems, `rungs.${i}.upTo`)}
+            />
+            <TextField
+              label="Rung"
+              value={r.team}
+              placeholder="nobody signs"
+              maxLength={60}
+              onChange={(e) => set(i, { team: e.target.value })}
+              problem={problemAt(problems, `rungs.${i}.team`)}
+            />
             <fieldset>
               <legend className="mb-1 text-xs font-semibold text-ink-2">Any one of</legend>
               {approvers.map((p) => (
                 <label key={p.id} className="flex items-baseline gap-2">
-                  <input type="checkbox" className="accent-harbour" checked={r.members.includes(p.id)} onChange={(e) => set(i, { members: e.target.checked ? [...r.members, p.id] : r.members.filter((m) => m !== p.id) })} />
+                  <input
+                    type="checkbox"
+                    className="accent-harbour"
+                    checked={r.members.includes(p.id)}
+                    onChange={(e) =>
+                      set(i, { members: e.target.checked ? [...r.members, p.id] : r.members.filter((m) => m !== p.id) })
+                    }
+                  />
                   {p.name} <span className="text-xs text-ink-3">{p.title}</span>
                 </label>
               ))}
-              {approvers.length === 0 && <p className="text-xs text-ink-3">Nobody is an approver yet: give somebody the role under People.</p>}
-              {problemAt(problems, `rungs.${i}.members`) && <p className="text-xs font-semibold text-signal">{problemAt(problems, `rungs.${i}.members`)}</p>}
+              {approvers.length === 0 && (
+                <p className="text-xs text-ink-3">Nobody is an approver yet: give somebody the role under People.</p>
+              )}
+              {problemAt(problems, `rungs.${i}.members`) && (
+                <p className="text-xs font-semibold text-signal">{problemAt(problems, `rungs.${i}.members`)}</p>
+              )}
             </fieldset>
-            <TextField label="Hours" value={r.hours} inputMode="numeric" maxLength={4} onChange={(e) => set(i, { hours: e.target.value })} problem={problemAt(problems, `rungs.${i}.hours`)} />
-            <button type="button" className="mt-6 text-left text-xs underline" aria-label={`Take rung ${i + 1} away`} onClick={() => setRungs((list) => list.filter((_, j) => j !== i))}>
+            <TextField
+              label="Hours"
+              value={r.hours}
+              inputMode="numeric"
+              maxLength={4}
+              onChange={(e) => set(i, { hours: e.target.value })}
+              problem={problemAt(problems, `rungs.${i}.hours`)}
+            />
+            <button
+              type="button"
+              className="mt-6 text-left text-xs underline"
+              aria-label={`Take rung ${i + 1} away`}
+              onClick={() => setRungs((list) => list.filter((_, j) => j !== i))}
+            >
               Take away
             </button>
           </li>
         ))}
       </ol>
       <div className="mt-3 flex gap-2">
-        <Button onClick={() => setRungs((list) => [...list, { upTo: "", team: "", members: [], hours: "8" }])}>Add a rung</Button>
+        <Button onClick={() => setRungs((list) => [...list, { upTo: "", team: "", members: [], hours: "8" }])}>
+          Add a rung
+        </Button>
         <Button look="main" disabled={busy} onClick={() => onKeep(rungs)}>
           Keep who signs {paper === "order" ? "orders" : "requisitions"}
         </Button>

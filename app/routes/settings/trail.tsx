@@ -5,11 +5,19 @@ import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
-import { unlessOnlyLooking, useAt } from "../../ui/use-at";
+import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
 import { page } from "../../web/page";
 
 export const loader = page("see the trail", ({ db }) => ({
-  rows: sql<{ id: number; at: string; person: string | null; act: string; subject: string; detail: string; hash: string }>(
+  rows: sql<{
+    id: number;
+    at: string;
+    person: string | null;
+    act: string;
+    subject: string;
+    detail: string;
+    hash: string;
+  }>(
     db,
     "SELECT a.id, a.at, p.name AS person, a.act, a.subject, substr(a.detail, 1, 4000) AS detail, a.hash FROM audit a LEFT JOIN person p ON p.id = a.person ORDER BY a.id DESC LIMIT 2000",
   ).all(),
@@ -26,7 +34,9 @@ export default function Trail() {
   const w = useWriting();
   const [search, setSearch] = useSearchParams();
   const text = (search.get("text") ?? "").toLowerCase();
-  const shown = text ? rows.filter((r) => `${r.act} ${r.subject} ${r.person ?? ""}`.toLowerCase().includes(text)) : rows;
+  const shown = text
+    ? rows.filter((r) => `${r.act} ${r.subject} ${r.person ?? ""}`.toLowerCase().includes(text))
+    : rows;
   const [at, setAt] = useAt(shown[0] ? keyOf(shown[0]) : null);
   const here = shown.find((r) => keyOf(r) === at) ?? shown[0] ?? null;
   const columns: SheetColumn<Row>[] = [
@@ -42,16 +52,33 @@ export default function Trail() {
         <>
           <SheetHead title="Audit trail" sub={broken === null ? "the chain is whole" : undefined}>
             {broken !== null && <b className="text-signal">The chain is broken at row {broken}.</b>}
-            <input aria-label="Show rows with" placeholder="show rows with…" maxLength={60} value={search.get("text") ?? ""} onChange={(e) => setSearch((s) => (s.set("text", e.target.value), s.delete("at"), s), { replace: true })} className="entry w-56" />
+            <input
+              aria-label="Show rows with"
+              placeholder="show rows with…"
+              maxLength={60}
+              value={search.get("text") ?? ""}
+              onChange={(e) => setSearch(withParts({ text: e.target.value, at: null }), { replace: true })}
+              className="entry w-56"
+            />
           </SheetHead>
-          <Sheet label="Audit trail" columns={columns} rows={shown} keyOf={keyOf} at={here ? keyOf(here) : null} onAt={setAt} empty={<Empty title="Nothing like this" />} />
+          <Sheet
+            label="Audit trail"
+            columns={columns}
+            rows={shown}
+            keyOf={keyOf}
+            at={here ? keyOf(here) : null}
+            onAt={setAt}
+            empty={<Empty title="Nothing like this" />}
+          />
         </>
       }
       slip={
         here ? (
           <>
             <SlipHead over={`${here.person ?? "–"}, ${w.moment(here.at)}`} title={`${here.act}, ${here.subject}`} />
-            <pre className="overflow-x-auto border border-rule bg-sheet p-3 font-mono text-2xs whitespace-pre-wrap">{pretty(here.detail)}</pre>
+            <pre className="overflow-x-auto border border-rule bg-sheet p-3 font-mono text-2xs whitespace-pre-wrap">
+              {pretty(here.detail)}
+            </pre>
           </>
         ) : (
           <Empty title="No row chosen" />

@@ -16,7 +16,15 @@ export const loader = page("see sign-offs", ({ db, person }) => {
   const rows = readWaitingSignatures(db, person.id).sort((a, b) => Number(b.mine) - Number(a.mine));
   const ladders = (["order", "requisition"] as const).map((paper) => {
     const ladder = readLadder(db, paper);
-    return { paper, rungs: (ladder?.rungs ?? []).map((r) => ({ upTo: r.upTo, team: r.team?.name ?? null, members: r.team?.members.map((m) => m.name) ?? [], hours: r.hours })) };
+    return {
+      paper,
+      rungs: (ladder?.rungs ?? []).map((r) => ({
+        upTo: r.upTo,
+        team: r.team?.name ?? null,
+        members: r.team?.members.map((m) => m.name) ?? [],
+        hours: r.hours,
+      })),
+    };
   });
   return { rows, signs, ladders, now: now().toISOString() };
 });
@@ -35,18 +43,43 @@ export default function SignOff() {
   const here = rows.find((r) => keyOf(r) === chosen) ?? rows[0] ?? null;
   const open = (r: Row) => navigate(hrefOf(r));
   const columns: SheetColumn<Row>[] = [
-    { key: "paper", head: "Paper", cell: (r) => <Named name={r.about} code={`${r.paper} ${r.number} · ${r.storeName}`} strong={r.mine} /> },
+    {
+      key: "paper",
+      head: "Paper",
+      cell: (r) => <Named name={r.about} code={`${r.paper} ${r.number} · ${r.storeName}`} strong={r.mine} />,
+    },
     { key: "writer", head: "From", cell: (r) => r.writerName },
-    { key: "amount", head: `Before tax, ${w.home}`, align: "right", cell: (r) => <span className="figure">{w.money(r.amount)}</span> },
+    {
+      key: "amount",
+      head: `Before tax, ${w.home}`,
+      align: "right",
+      cell: (r) => <span className="figure">{w.money(r.amount)}</span>,
+    },
     { key: "team", head: "Waits for", cell: (r) => (r.mine ? <b>you</b> : r.teamName.toLowerCase()) },
-    { key: "due", head: "Answer by", align: "right", cell: (r) => <span className={r.due < at ? "font-semibold text-signal" : ""}>{r.due < at ? `overdue since ${w.moment(r.due)}` : w.moment(r.due)}</span> },
+    {
+      key: "due",
+      head: "Answer by",
+      align: "right",
+      cell: (r) => (
+        <span className={r.due < at ? "font-semibold text-signal" : ""}>
+          {r.due < at ? `overdue since ${w.moment(r.due)}` : w.moment(r.due)}
+        </span>
+      ),
+    },
   ];
   const mine = rows.filter((r) => r.mine);
   return (
     <Spread
       sheet={
         <>
-          <SheetHead title="Sign-off" sub={signs ? `${count(mine.length, "paper waits", "papers wait")} for you` : `${count(rows.length, "paper waits", "papers wait")} for others`} />
+          <SheetHead
+            title="Sign-off"
+            sub={
+              signs
+                ? `${count(mine.length, "paper waits", "papers wait")} for you`
+                : `${count(rows.length, "paper waits", "papers wait")} for others`
+            }
+          />
           <Sheet
             label="Papers that wait for a signature"
             columns={columns}
@@ -55,7 +88,11 @@ export default function SignOff() {
             at={here ? keyOf(here) : null}
             onAt={setChosen}
             onOpen={open}
-            empty={<Empty title="Nothing waits for a signature">Requisitions and orders above the first limit of their ladder stand here until everybody has signed.</Empty>}
+            empty={
+              <Empty title="Nothing waits for a signature">
+                Requisitions and orders above the first limit of their ladder stand here until everybody has signed.
+              </Empty>
+            }
           />
         </>
       }
@@ -65,7 +102,8 @@ export default function SignOff() {
             <SlipHead over={`${here.paper} ${here.number}`} title={here.about}>
               <p className="mt-1 text-ink-2">
                 {count(here.lines, "line")} from {here.writerName}, for {here.storeName}
-                {here.required && `, wanted by ${w.day(here.required)}`}. Asked {w.moment(here.asked)}, {here.hours} working hours to answer.
+                {here.required && `, wanted by ${w.day(here.required)}`}. Asked {w.moment(here.asked)}, {here.hours}{" "}
+                working hours to answer.
               </p>
             </SlipHead>
           )}
@@ -93,7 +131,9 @@ export default function SignOff() {
           <span>
             <b className="figure">{w.amount(rows.reduce((a, r) => a + r.amount, 0))}</b> waiting in all
           </span>
-          {rows.some((r) => r.due < at) && <span className="font-semibold text-signal">{rows.filter((r) => r.due < at).length} overdue</span>}
+          {rows.some((r) => r.due < at) && (
+            <span className="font-semibold text-signal">{rows.filter((r) => r.due < at).length} overdue</span>
+          )}
         </TallyLine>
       }
     />
@@ -101,9 +141,16 @@ export default function SignOff() {
 }
 
 /** Rungs rising from the bottom; the amount lights its way up. */
-function Ladder({ rungs, amount }: { rungs: { upTo: number | null; team: string | null; members: string[]; hours: number }[]; amount: number | null }) {
+function Ladder({
+  rungs,
+  amount,
+}: {
+  rungs: { upTo: number | null; team: string | null; members: string[]; hours: number }[];
+  amount: number | null;
+}) {
   const w = useWriting();
-  if (rungs.length === 0) return <p className="font-semibold text-signal">No ladder: nothing of this kind can be submitted.</p>;
+  if (rungs.length === 0)
+    return <p className="font-semibold text-signal">No ladder: nothing of this kind can be submitted.</p>;
   return (
     <ol className="flex flex-col-reverse">
       {rungs.map((r, i) => {
@@ -111,9 +158,14 @@ function Ladder({ rungs, amount }: { rungs: { upTo: number | null; team: string 
         const lit = amount !== null && amount > below;
         return (
           <li key={i} className="flex items-end gap-3">
-            <span aria-hidden="true" className={`h-10 w-9 border-x-[3px] ${r.team ? "border-t-[3px]" : "border-t-[3px] border-dashed"} ${lit ? "border-lamp" : "border-ink"}`} />
+            <span
+              aria-hidden="true"
+              className={`h-10 w-9 border-x-[3px] ${r.team ? "border-t-[3px]" : "border-t-[3px] border-dashed"} ${lit ? "border-lamp" : "border-ink"}`}
+            />
             <span className="pb-1 leading-tight">
-              <span className={`block ${lit && r.team ? "font-semibold" : ""}`}>{r.team ? `${r.team}: ${r.members.join(", ")}` : "nobody"}</span>
+              <span className={`block ${lit && r.team ? "font-semibold" : ""}`}>
+                {r.team ? `${r.team}: ${r.members.join(", ")}` : "nobody"}
+              </span>
               <span className="block text-xs text-ink-3">
                 {r.upTo === null ? "above" : `to ${w.amount(r.upTo)}`}
                 {r.team && `, ${r.hours} h`}

@@ -19,7 +19,9 @@ export const loader = page("keep own inbox", ({ db, person, day }) => ({
   day,
   first: person.name.split(" ")[0],
   mayAsk: may(person.roles, "ask"),
-  days: Array.from({ length: 7 }, (_, i) => addDays(day, i)).filter((d) => weekday(d) <= 5).slice(0, 5),
+  days: Array.from({ length: 7 }, (_, i) => addDays(day, i))
+    .filter((d) => weekday(d) <= 5)
+    .slice(0, 5),
 }));
 
 export const action = act("keep own inbox", (desk, input) => readNotices(desk, input));
@@ -45,18 +47,31 @@ export default function Today() {
     { key: "enter", label: "open it", run: () => here && navigate(here.href) },
   ]);
   const late = forYou.filter((r) => r.daysLate > 0).length;
-  const title = new Intl.DateTimeFormat(w.locale, { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(new Date(`${day}T00:00:00Z`)).replace(",", "");
+  const title = new Intl.DateTimeFormat(w.locale, { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" })
+    .format(new Date(`${day}T00:00:00Z`))
+    .replace(",", "");
   return (
     <Spread
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto">
-          <SheetHead title={title} sub={forYou.length ? `${count(forYou.length, "thing waits", "things wait")} for you, in the order in which waiting costs most` : undefined}>
+          <SheetHead
+            title={title}
+            sub={
+              forYou.length
+                ? `${count(forYou.length, "thing waits", "things wait")} for you${forYou.length > 1 ? ", in the order in which waiting costs most" : ""}`
+                : undefined
+            }
+          >
             {mayAsk && <ButtonLink to="/requisitions?new=1">Ask for something</ButtonLink>}
           </SheetHead>
           <Inbox notices={notices} />
           {forYou.length === 0 ? (
             <div className="border-t-2 border-ink">
-              <Empty title="Nothing waits for you">{withOthers.length ? "What others hold stands below." : "What comes up will stand here, the costliest to leave first."}</Empty>
+              <Empty title="Nothing waits for you">
+                {withOthers.length
+                  ? "What others hold stands below."
+                  : "What comes up will stand here, the costliest to leave first."}
+              </Empty>
             </div>
           ) : (
             <List label="Waits for you" rows={forYou} at={here?.key ?? null} onAt={setAt} />
@@ -79,7 +94,14 @@ export default function Today() {
               <p className="mt-1.5 text-ink-2">{sentence(here.detail)}</p>
               <p className="mt-2">
                 If it stays: <b className={here.daysLate ? "text-signal" : ""}>{here.ifItStays}</b>.
-                {here.by && <> {here.daysLate ? `It should have been done by ${w.day(here.by)}.` : `To be done by ${w.day(here.by)}.`}</>}
+                {here.by && (
+                  <>
+                    {" "}
+                    {here.daysLate
+                      ? `It should have been done by ${w.day(here.by)}.`
+                      : `To be done by ${w.day(here.by)}.`}
+                  </>
+                )}
               </p>
               <p className="mt-2.5">
                 <Link to={here.href} className="font-semibold underline">
@@ -131,7 +153,19 @@ function When({ row }: { row: Ranked }) {
   return <span className="font-semibold">{row.by === w.today ? "today" : `by ${w.day(row.by)}`}</span>;
 }
 
-function List({ label, rows, at, onAt, quiet = false }: { label: string; rows: Ranked[]; at: string | null; onAt: (k: string) => void; quiet?: boolean }) {
+function List({
+  label,
+  rows,
+  at,
+  onAt,
+  quiet = false,
+}: {
+  label: string;
+  rows: Ranked[];
+  at: string | null;
+  onAt: (k: string) => void;
+  quiet?: boolean;
+}) {
   const w = useWriting();
   return (
     <ol aria-label={label} className={`border-t-2 ${quiet ? "border-rule" : "border-ink"}`}>
@@ -145,12 +179,22 @@ function List({ label, rows, at, onAt, quiet = false }: { label: string; rows: R
         >
           <When row={r} />
           <span className="min-w-0">
-            <Link to={r.href} onFocus={() => onAt(r.key)} className={`block truncate ${quiet ? "" : "font-semibold"} hover:underline`}>
+            <Link
+              to={r.href}
+              onFocus={() => onAt(r.key)}
+              className={`block truncate ${quiet ? "" : "font-semibold"} hover:underline`}
+            >
               {r.title}
             </Link>
             <span className="block truncate text-xs text-ink-2">{r.detail}</span>
           </span>
-          <span className="max-md:col-start-2">{r.figure ? <span className="figure">{w.amount(r.figure.minor, r.figure.currency)}</span> : (r.doing ?? r.ifItStays)}</span>
+          <span className="max-md:col-start-2">
+            {r.figure ? (
+              <span className="figure">{w.amount(r.figure.minor, r.figure.currency)}</span>
+            ) : (
+              (r.doing ?? r.ifItStays)
+            )}
+          </span>
           <span className="text-right text-ink-2 max-md:hidden">{r.stop}</span>
         </li>
       ))}
@@ -163,7 +207,8 @@ function Inbox({ notices }: { notices: { id: number; at: string; text: string; d
   const fetcher = useFetcher();
   const key = useSubmissionKey(notices);
   if (notices.length === 0) return null;
-  const put = (notice?: number) => fetcher.submit({ ...(notice ? { notice: String(notice) } : {}), key: key() }, { method: "post" });
+  const put = (notice?: number) =>
+    fetcher.submit({ ...(notice ? { notice: String(notice) } : {}), key: key() }, { method: "post" });
   return (
     <section aria-label="News for you" className="mx-4.5 mb-3 border border-rule bg-band">
       <div className="flex items-baseline gap-3 border-b border-rule px-3 py-1.5">
@@ -180,7 +225,12 @@ function Inbox({ notices }: { notices: { id: number; at: string; text: string; d
               {n.text}
             </Link>
             <span className="min-w-0 truncate text-ink-2">{n.detail}</span>
-            <button type="button" className="ml-auto shrink-0 text-xs underline" onClick={() => put(n.id)} aria-label={`Put away: ${n.text}`}>
+            <button
+              type="button"
+              className="ml-auto shrink-0 text-xs underline"
+              onClick={() => put(n.id)}
+              aria-label={`Put away: ${n.text}`}
+            >
               Put away
             </button>
           </li>
@@ -190,13 +240,24 @@ function Inbox({ notices }: { notices: { id: number; at: string; text: string; d
   );
 }
 
-function Week({ days, coming, today }: { days: string[]; coming: { order: number; due: string; supplierName: string; number: string }[]; today: string }) {
+function Week({
+  days,
+  coming,
+  today,
+}: {
+  days: string[];
+  coming: { order: number; due: string; supplierName: string; number: string }[];
+  today: string;
+}) {
   const w = useWriting();
   return (
     <SlipPart title="On the dock this week">
       <ul className="grid grid-cols-5 border border-rule bg-sheet">
         {days.map((d) => (
-          <li key={d} className={`min-h-24 min-w-0 border-r border-rule p-1.5 last:border-0 ${d === today ? "shadow-[inset_0_3px_0_var(--color-ink)]" : ""}`}>
+          <li
+            key={d}
+            className={`min-h-24 min-w-0 border-r border-rule p-1.5 last:border-0 ${d === today ? "shadow-[inset_0_3px_0_var(--color-ink)]" : ""}`}
+          >
             <p className="mb-1 font-display text-xs font-bold">{w.day(d).replace(/ \w+$/, "")}</p>
             {coming
               .filter((l) => l.due === d)
@@ -220,7 +281,11 @@ function Committed({ weeks }: { weeks: { week: string; minor: number }[] }) {
     <SlipPart title={`Committed by week of delivery, ${w.home}`}>
       <ol className="flex h-[96px] items-end gap-1 border-b-[1.5px] border-ink">
         {weeks.map((k) => (
-          <li key={k.week} className="flex min-w-0 flex-1 flex-col items-center justify-end" title={`Week of ${w.day(k.week)}: ${w.amount(k.minor)}`}>
+          <li
+            key={k.week}
+            className="flex min-w-0 flex-1 flex-col items-center justify-end"
+            title={`Week of ${w.day(k.week)}: ${w.amount(k.minor)}`}
+          >
             <span className="sr-only">{`Week of ${w.day(k.week)}: ${w.amount(k.minor)}`}</span>
             <span aria-hidden="true" className="font-mono text-[10px] text-ink-3">
               {k.minor ? `${Math.round(k.minor / 100_000)}k` : ""}

@@ -378,6 +378,8 @@ CREATE TABLE notice (
 ) STRICT;
 CREATE INDEX notice_unread ON notice (person, id) WHERE read IS NULL;
 
+CREATE INDEX notice_of_paper ON notice (href) WHERE read IS NULL;
+
 CREATE TABLE mail (
   id INTEGER PRIMARY KEY,
   at TEXT NOT NULL,

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import { showDay } from "../../../core/numbers/format";
 import { refuses } from "../../../core/orders/state";
 import { writeMail } from "../../../exchange/mail/message";
 import { type OrderDocument, orderDocument } from "../../../exchange/pdf/order-document";
@@ -7,7 +8,7 @@ import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../read/company";
 import { type OrderSheet, readOrder } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { askersOf, tell } from "../notices";
+import { askersOf, retire, tell } from "../notices";
 import { orderFor, Which } from "./change-order";
 
 /** The contacts of a supplier who get orders. */
@@ -76,13 +77,14 @@ export async function placeOrder(desk: Desk, raw: unknown): Promise<Done<{ numbe
       desk.now,
       order,
     );
+    retire(tx.db, desk.now, `/orders/${order}`);
     for (const a of askersOf(tx.db, order)) {
       tell(
         tx.db,
         desk.now,
         a.asker,
         `Ordered: ${a.what}`,
-        `order ${number} to ${head.value.supplierName}, due ${head.value.required}`,
+        `order ${number} to ${head.value.supplierName}, due ${showDay(head.value.required, desk.day)}`,
         `/requisitions/${a.requisition}`,
       );
     }

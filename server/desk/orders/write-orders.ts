@@ -59,14 +59,7 @@ function writeOne(db: Db, desk: Desk, lines: { need: Need; quantity: number }[])
     sql(
       db,
       "INSERT INTO purchase_order (supplier, store, currency, writer, state, required, written) VALUES (?, ?, ?, ?, 'Draft', ?, ?)",
-    ).run(
-      supplier.id,
-      first.store,
-      supplier.currency,
-      desk.person.id,
-      [...days].sort()[0],
-      desk.now,
-    ).lastInsertRowid,
+    ).run(supplier.id, first.store, supplier.currency, desk.person.id, [...days].sort()[0], desk.now).lastInsertRowid,
   );
   const taxed = sql<{ taxed: number }>(db, "SELECT taxed FROM supplier WHERE id = ?").get(supplier.id)!.taxed === 1;
   const company = theCompany(db);

@@ -8,7 +8,7 @@ import { theCompany } from "../../read/company";
 import { type RequisitionHead, readRequisition, readRequisitionHead } from "../../read/requisitions/requisition";
 import { readLadder } from "../../read/signoff";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
-import { DayOrNone, Id, QuantityOrNone, text, Version } from "../fields";
+import { DayOrNone, Id, orNone, QuantityOrNone, text, Version } from "../fields";
 import { askForSignatures } from "../signoff/ask-for-signatures";
 
 /** Starts an empty draft for the asker's own store. */
@@ -29,7 +29,7 @@ export function startRequisition(desk: Desk): Done<{ requisition: number }> {
 }
 
 const Line = z.object({
-  item: z.union([z.literal("").transform(() => null), Id]),
+  item: orNone(Id),
   words: text(200),
   quantity: QuantityOrNone,
   estimate: text(30),

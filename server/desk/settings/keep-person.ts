@@ -4,18 +4,18 @@ import { sql } from "../../db/open";
 import { Login, Mail, Password } from "../../people/first-run";
 import { hashPassword } from "../../people/passwords";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, text } from "../fields";
+import { Id, orNone, text } from "../fields";
 
 export const KeepPerson = z.object({
-  person: z.union([z.literal("").transform(() => null), Id]),
+  person: orNone(Id),
   login: Login,
   name: text(80, 2, "What is their name?"),
   title: text(80),
   mail: Mail,
-  store: z.union([z.literal("").transform(() => null), Id]),
+  store: orNone(Id),
   roles: z.array(z.enum(ROLES, "There is no such role.")).min(1, "Give at least one role."),
-  password: z.union([z.literal("").transform(() => null), Password]),
-  active: z.union([z.literal("no").transform(() => false), z.literal("yes").transform(() => true)]),
+  password: orNone(Password),
+  active: z.enum(["yes", "no"], "Say yes or no.").transform((v) => v === "yes"),
 });
 
 /** Adds a person or changes one. The last administrator cannot be shut out. */

@@ -2,7 +2,7 @@ import type { Rung } from "../../../core/signoff/ladder";
 import { sql } from "../../db/open";
 import type { Paper } from "../../read/signoff";
 import type { Desk, Tx } from "../desk";
-import { tell } from "../notices";
+import { retire, tell } from "../notices";
 
 export const paperHref = (paper: Paper, id: number) => (paper === "order" ? `/orders/${id}` : `/requisitions/${id}`);
 
@@ -14,6 +14,7 @@ export function askForSignatures(
   amount: number,
   rungs: readonly Rung[],
 ): string | null {
+  retire(tx.db, desk.now, paperHref(paper.paper, paper.id));
   const column = paper.paper === "order" ? "purchase_order" : "requisition";
   const { round } = sql<{ round: number }>(
     tx.db,

@@ -4,7 +4,7 @@ import { type Db, sql } from "../../db/open";
 import { type Paper, readTeam } from "../../read/signoff";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { Id, text, Version } from "../fields";
-import { tell } from "../notices";
+import { retire, tell } from "../notices";
 import { paperHref, tellTeam } from "./ask-for-signatures";
 
 const Which = z.object({
@@ -32,6 +32,7 @@ export function sign(desk: Desk, raw: unknown): Done<{ left: string | null }> {
     const found = waitingFor(tx.db, desk, paper, id, version);
     if (!found.ok) return found;
     const { signature, round, position, number, writer } = found.value;
+    retire(tx.db, desk.now, paperHref(paper, id));
     sql(tx.db, "UPDATE signature SET state = 'signed', person = ?, at = ? WHERE id = ?").run(
       desk.person.id,
       desk.now,
@@ -74,6 +75,7 @@ export function sendBack(desk: Desk, raw: unknown): Done<{ number: string }> {
     const found = waitingFor(tx.db, desk, paper, id, version);
     if (!found.ok) return found;
     const { signature, round, number, writer } = found.value;
+    retire(tx.db, desk.now, paperHref(paper, id));
     sql(tx.db, "UPDATE signature SET state = 'sent back', person = ?, at = ?, reason = ? WHERE id = ?").run(
       desk.person.id,
       desk.now,

@@ -1,4 +1,6 @@
 import { addDays, type Day } from "../../../core/calendar/day";
+import { showQuantity } from "../../../core/numbers/format";
+import { unitWords } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
 
 /** One order that should bring goods to a store. Nothing here is a price. */
@@ -32,7 +34,7 @@ export function readComingIn(db: Db, store: number | null, today: Day): Load[] {
     partIn: state === "Part in",
     what:
       units === 1 && r.linesLeft === 1
-        ? `${left / 10_000} ${unit}`
+        ? `${showQuantity(left)} ${unitWords(left, unit)}`
         : r.linesLeft === 1
           ? "1 line"
           : `${r.linesLeft} lines`,

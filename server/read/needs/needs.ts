@@ -37,8 +37,12 @@ export interface Need {
   neededOn: Day;
   orderBy: Day | null;
   arrives: Day | null;
+  /** Days below the reorder point, or after the day asked for, if ordered today (domain §4). */
   lateBy: number;
-  /** A job's demand is what it runs short of: a vessel waits. */
+  /** Days on which somebody goes without: stock has run out, or the day asked for has passed. */
+  missesBy: number;
+  runsOut: Day | null;
+  /** The demand that it runs short of: a vessel waits. */
   forJob: string | null;
   wanted: StockQty;
   buy: PurchaseQty;
@@ -166,7 +170,9 @@ function stockNeed(p: Position, source: Source | null, raw: Stir[], today: Day, 
     orderBy: found.orderBy,
     arrives: found.arrives,
     lateBy: found.lateBy,
-    forJob: found.lowest < 0 ? (stirs.find((s) => s.quantity < 0)?.label ?? null) : null,
+    missesBy: found.missesBy,
+    runsOut: found.runsOut,
+    forJob: found.runsOut ? (stirs.findLast((s) => s.quantity < 0 && s.day <= found.runsOut!)?.label ?? null) : null,
     wanted: found.wanted,
     buy: found.buy,
     unit: packing.unit,
@@ -227,6 +233,8 @@ function askedNeed(
     orderBy: asked.orderBy,
     arrives: source || r.item === null ? asked.arrives : arrival(today, way),
     lateBy: asked.lateBy,
+    missesBy: asked.lateBy,
+    runsOut: null,
     forJob: null,
     wanted: asked.wanted,
     buy: asked.buy,

@@ -1,8 +1,8 @@
-import { type Day, addDays } from "../../../core/calendar/day";
+import { addDays, type Day } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
-import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { expect, type Level, project } from "../../../core/needs/projection";
 import { toBuy } from "../../../core/needs/reorder";
+import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { priceFor, sourceWords } from "../../../core/pricing/price";
 import type { Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
@@ -56,6 +56,8 @@ export function readNeedSlip(db: Db, key: string, today: Day): NeedSlip | null {
   const last = addDays(need.arrives && need.arrives > need.neededOn ? need.arrives : need.neededOn, 10);
   const stirs = pair ? expect(readStirs(db, pair).get(`${pair.item}/${pair.store}`) ?? [], today) : [];
   const receives = sql<{ receives: number }>(db, "SELECT receives FROM store WHERE id = ?").get(need.store)!.receives;
+  // Late is who would leave somebody without: below the reorder point alone is not.
+  const by = need.source === "requisition" ? need.neededOn : need.runsOut;
   const offers = (need.item === null ? [] : readSources(db, need.item)).map((s, i): Offer => {
     const { buy } = toBuy(need.wanted, s.packing, need.stockUnit);
     const priced = priceFor(priceRecords(db, s.id, today), buy, today);
@@ -66,7 +68,7 @@ export function readNeedSlip(db: Db, key: string, today: Day): NeedSlip | null {
       perStockUnit: priced ? perStockUnit(priced.price, s.packing.factor, s.standing) : null,
       from: priced ? sourceWords(priced.source) : "no price known",
       arrives,
-      late: arrives === null || arrives > need.neededOn,
+      late: arrives === null || (by !== null && arrives > by),
       preferred: i === 0,
     };
   });
@@ -82,12 +84,20 @@ export function readNeedSlip(db: Db, key: string, today: Day): NeedSlip | null {
     offers,
     usage: pair && position ? readUsage(db, pair, position.onHand, today) : null,
     requisition: need.requisition,
-    suppliers: unsourced ? sql<{ id: number; name: string }>(db, "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name").all() : [],
+    suppliers: unsourced
+      ? sql<{ id: number; name: string }>(db, "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name").all()
+      : [],
   };
 }
 
 const perStockUnit = (price: number, factor: number, standing: number) =>
-  roundToInteger(new Big(price).times(10_000).div(factor).times(10_000 - standing).div(10_000));
+  roundToInteger(
+    new Big(price)
+      .times(10_000)
+      .div(factor)
+      .times(10_000 - standing)
+      .div(10_000),
+  );
 
 /** Issues of the last 30 days, and of the same weeks last year: 30 days before and 30 after this day (domain §3). */
 export function readUsage(db: Db, pair: { item: number; store: number }, onHand: number, today: Day): Usage {

@@ -67,7 +67,9 @@ export interface OrderLine {
     quantity: number;
     requisition: number | null;
     number: string | null;
-    asker: string | null; askerId: number | null }[];
+    asker: string | null;
+    askerId: number | null;
+  }[];
 }
 
 export interface OrderSheet {

@@ -28,8 +28,26 @@ export const readItems = (db: Db) =>
   ).all();
 
 export interface ItemSlip {
-  stores: { id: number; name: string; onHand: number; reorderPoint: number; policy: string; lot: number; bin: string; usage: Usage }[];
-  sources: { id: number; supplier: string; theirCode: string; unit: string; factor: number; leadDays: number; currency: string; breaks: PriceBreak[] | null }[];
+  stores: {
+    id: number;
+    name: string;
+    onHand: number;
+    reorderPoint: number;
+    policy: string;
+    lot: number;
+    bin: string;
+    usage: Usage;
+  }[];
+  sources: {
+    id: number;
+    supplier: string;
+    theirCode: string;
+    unit: string;
+    factor: number;
+    leadDays: number;
+    currency: string;
+    breaks: PriceBreak[] | null;
+  }[];
   movements: { day: Day; kind: string; store: string; quantity: number; note: string; receipt: number | null }[];
 }
 

@@ -1,6 +1,7 @@
-import { type Day, daysBetween } from "../../../core/calendar/day";
+import { addDays, type Day, daysBetween } from "../../../core/calendar/day";
 import { showDay, showQuantity } from "../../../core/numbers/format";
 import { may } from "../../../core/people/roles";
+import { count, unitWords } from "../../../core/text";
 import { type Ranked, rank, type Waiting } from "../../../core/today/waiting";
 import { type Db, sql } from "../../db/open";
 import type { Person } from "../../desk/desk";
@@ -36,7 +37,7 @@ export function readToday(db: Db, person: Person, today: Day): Today {
   const forYou: Waiting[] = [];
   const withOthers: Waiting[] = [];
   if (may(roles, "plan")) buyerWaits(db, today, forYou, withOthers);
-  signatureWaits(db, person, forYou, withOthers);
+  signatureWaits(db, person, today, forYou, withOthers);
   if (may(roles, "count in")) dockWaits(db, person, today, forYou);
   if (may(roles, "ask")) askerWaits(db, person, today, forYou, withOthers);
   return {
@@ -153,7 +154,7 @@ function buyerWaits(db: Db, today: Day, forYou: Waiting[], withOthers: Waiting[]
 function needWaits(n: Need, today: Day): Waiting | null {
   const soon = n.orderBy !== null && daysBetween(today, n.orderBy) > 3;
   if (soon) return null;
-  const quantity = `${showQuantity(n.buy)} ${n.unit}`;
+  const quantity = `${showQuantity(n.buy)} ${unitWords(n.buy, n.unit)}`;
   const base = { key: n.key, stop: "Needs", href: `/needs?at=${encodeURIComponent(n.key)}`, figure: amountOf(n) };
   if (!n.supplier) {
     return {
@@ -169,37 +170,46 @@ function needWaits(n: Need, today: Day): Waiting | null {
   if (n.source === "requisition") {
     return {
       ...base,
-      cost: n.lateBy > 0 ? "somebody waits for goods" : "it must be sent today",
-      by: n.orderBy,
+      cost: n.missesBy > 0 ? "somebody waits for goods" : "it must be sent today",
+      by: dayOf(n, today),
       title: `${n.name} for ${n.requisition!.asker}`,
       detail: `${quantity}, needed ${showDay(n.neededOn, today)}`,
-      ifItStays: n.lateBy > 0 ? `comes ${n.lateBy} days too late` : "will come too late",
+      ifItStays: n.missesBy > 0 ? `comes ${count(n.missesBy, "day")} too late` : "will come too late",
     };
   }
-  if (n.forJob && n.lateBy > 0) {
+  if (n.forJob && n.missesBy > 0) {
     return {
       ...base,
       cost: "a vessel waits",
-      by: n.orderBy,
+      by: dayOf(n, today),
       title: `${n.name} for ${n.forJob.split(", ")[1] ?? n.forJob}`,
-      detail: `${n.forJob.split(", ")[0]} runs short ${showDay(n.neededOn, today)}, ${showQuantity(n.stock?.onHand ?? 0)} on hand`,
-      ifItStays: "vessel waits",
+      detail: `${n.forJob.split(", ")[0]} runs short ${showDay(n.runsOut ?? n.neededOn, today)}, ${showQuantity(n.stock?.onHand ?? 0)} on hand`,
+      ifItStays: `the vessel waits ${count(n.missesBy, "day")}`,
     };
   }
   return {
     ...base,
-    cost: n.lateBy > 0 ? "stock runs out" : "it must be sent today",
-    by: n.orderBy,
+    cost: n.missesBy > 0 ? "stock runs out" : "it must be sent today",
+    by: dayOf(n, today),
     title: `${n.name} must be ordered`,
     detail: `${quantity} for ${n.storeName}${n.arrives ? `, would be here ${showDay(n.arrives, today)}` : ""}`,
-    ifItStays: n.lateBy > 0 ? "below its reorder point" : "falls below its reorder point",
+    ifItStays:
+      n.missesBy > 0
+        ? `none left for ${count(n.missesBy, "day")}`
+        : n.lateBy > 0
+          ? "stays below its reorder point"
+          : "falls below its reorder point",
   };
 }
+
+/** Stock below its reorder point is to be ordered today; it is late only once somebody goes without. */
+const dayOf = (n: Need, today: Day): Day | null =>
+  n.orderBy && n.orderBy < today && n.missesBy === 0 ? today : n.missesBy > 0 ? addDays(today, -n.missesBy) : n.orderBy;
 
 const amountOf = (n: Need) =>
   n.amount !== null && n.supplier ? { minor: n.amount, currency: n.supplier.currency } : undefined;
 
-function signatureWaits(db: Db, person: Person, forYou: Waiting[], withOthers: Waiting[]): void {
+function signatureWaits(db: Db, person: Person, today: Day, forYou: Waiting[], withOthers: Waiting[]): void {
   const sees = may(person.roles, "see sign-offs");
   const { currency } = theCompany(db);
   for (const w of readWaitingSignatures(db, person.id)) {
@@ -210,7 +220,7 @@ function signatureWaits(db: Db, person: Person, forYou: Waiting[], withOthers: W
       title: `${w.paper === "order" ? "Order" : "Requisition"} ${w.number}, ${w.about}`,
       detail: w.mine
         ? `from ${w.writerName}, ${w.lines} ${w.lines === 1 ? "line" : "lines"}`
-        : `with the ${w.teamName.toLowerCase()} since ${w.asked.slice(0, 10)}`,
+        : `with the ${w.teamName.toLowerCase()} since ${showDay(w.asked, today)}`,
       ifItStays: w.paper === "order" ? "it is not sent" : "it is not ordered",
       figure: { minor: w.amount, currency },
       stop: "Sign-off",

@@ -1,0 +1,148 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { toDay } from "../core/calendar/day";
+import type { Role } from "../core/people/roles";
+import type { FileKind } from "../exchange/csv/kinds";
+import { type Db, openDatabase, sql } from "./db/open";
+import type { Desk, Done } from "./desk/desk";
+import { loadFile } from "./desk/files/load-file";
+import { readPerson } from "./people/sessions";
+
+/** A small company in a real file, for tests of what the desk does. */
+export const TODAY = toDay("2026-11-24");
+
+const PEOPLE: Record<string, Role[]> = {
+  ines: ["buyer"],
+  joss: ["requester"],
+  anders: ["requester"],
+  maud: ["approver"],
+  halden: ["approver"],
+  tobias: ["dock hand"],
+  osk: ["administrator"],
+};
+
+const FILES: [FileKind, string][] = [
+  [
+    "stores",
+    "code,name,receives\nTQ,Tarn Quay,mon tue wed thu fri sat sun\nHS,Holm Slip,mon tue wed thu fri sat sun\n",
+  ],
+  [
+    "items",
+    "code,name,unit,gtin,reference_cost\nOIL,Hydraulic oil,L,,3.12\nANO,Hull anode,each,4006381333931,31.20\nROP,Mooring rope,m,,5.90\n",
+  ],
+  [
+    "suppliers",
+    "code,name,currency,delivers,contact,order_mails\nTTL,Tern & Tallow,EUR,mon tue wed thu fri sat sun,Dorrit Pell,orders@ttl.example\nBAW,Brannock,EUR,mon tue wed thu fri sat sun,Elspeth,orders@baw.example\n",
+  ],
+  [
+    "sourcing",
+    "item,supplier,their_code,unit,factor,lead_days\nOIL,TTL,TT-46,drum,200,10\nANO,BAW,ZW-110,each,1,12\nROP,TTL,TT-R48,coil,220,5\n",
+  ],
+  [
+    "prices",
+    "item,supplier,from,price\nOIL,TTL,1,660.00\nOIL,TTL,5,624.00\nOIL,TTL,10,588.00\nANO,BAW,1,31.20\nROP,TTL,1,1298.00\n",
+  ],
+  [
+    "stock",
+    "item,store,on_hand,policy,reorder_point,lot\nOIL,TQ,340,larger of,400,1600\nANO,TQ,60,top up,18,60\nANO,HS,18,top up,12,48\nROP,TQ,440,larger of,220,220\n",
+  ],
+  ["jobs", "job,name,vessel,item,store,due,quantity\n2291,Winter refit,Marram,OIL,TQ,2026-12-01,260\n"],
+];
+
+export interface TestHouse {
+  db: Db;
+  folder: string;
+  /** A desk of a person with a key of its own, or the one given. */
+  desk: (login: string, key?: string) => Desk;
+  id: (table: "item" | "supplier" | "store" | "person", code: string) => number;
+  close: () => void;
+}
+
+export function testHouse(): TestHouse {
+  const folder = mkdtempSync(join(tmpdir(), "wharf-"));
+  const db = openDatabase(join(folder, "wharf-tally.db"));
+  db.pragma("synchronous = OFF");
+  sql(
+    db,
+    "INSERT INTO company (id, name, address, currency) VALUES (1, 'Kelpholm Ferries', '1 Tarn Quay', 'EUR')",
+  ).run();
+  for (const [login, roles] of Object.entries(PEOPLE)) {
+    const id = sql(db, "INSERT INTO person (login, name, mail) VALUES (?, ?, ?)").run(
+      login,
+      login[0]!.toUpperCase() + login.slice(1),
+      `${login}@kelpholm.example`,
+    ).lastInsertRowid;
+    for (const r of roles) sql(db, "INSERT INTO person_role (person, role) VALUES (?, ?)").run(id, r);
+  }
+  const id = (table: string, code: string) =>
+    sql<{ id: number }>(db, `SELECT id FROM ${table} WHERE ${table === "person" ? "login" : "code"} = ?`).get(code)!.id;
+  let keys = 0;
+  const desk = (login: string, key?: string): Desk => {
+    keys++;
+    return {
+      db,
+      person: readPerson(db, id("person", login))!,
+      day: TODAY,
+      now: `${TODAY}T09:${String(keys % 60).padStart(2, "0")}:00.000Z`,
+      key: key ?? `test-key-${keys}`,
+    };
+  };
+  for (const [paper, name] of [
+    ["order", "Orders"],
+    ["requisition", "Requisitions"],
+  ]) {
+    const ladder = sql(db, "INSERT INTO ladder (paper, name, position) VALUES (?, ?, 1)").run(
+      paper,
+      name,
+    ).lastInsertRowid;
+    const rungs = [
+      [80_000, null],
+      [1_250_000, "maud"],
+      [null, "halden"],
+    ] as const;
+    rungs.forEach(([upTo, who], i) => {
+      const team =
+        who &&
+        sql<{ id: number }>(
+          db,
+          "INSERT INTO team (name) VALUES (?) ON CONFLICT (name) DO UPDATE SET name = name RETURNING id",
+        ).get(who === "maud" ? "Yard manager" : "Finance director")!.id;
+      if (team)
+        sql(db, "INSERT INTO team_member (team, person) VALUES (?, ?) ON CONFLICT DO NOTHING").run(
+          team,
+          id("person", who),
+        );
+      sql(db, "INSERT INTO rung (ladder, position, up_to, team) VALUES (?, ?, ?, ?)").run(ladder, i + 1, upTo, team);
+    });
+  }
+  for (const [kind, text] of FILES) must(loadFile(desk("osk"), kind, Buffer.from(text), ".") as Done<unknown>);
+  return {
+    db,
+    folder,
+    desk,
+    id,
+    close() {
+      db.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** The value of an act that must go through. */
+export function must<T>(answer: Done<T>): T {
+  if (!answer.ok) throw new Error(answer.problems.map((p) => `${p.field}: ${p.says}`).join("; "));
+  return answer.value;
+}
+
+/** What a refused act said, as "field: sentence"; fails where it went through. */
+export function refusal(answer: Done<unknown>): string[] {
+  if (answer.ok) throw new Error("This should have been refused.");
+  return answer.problems.map((p) => (p.field ? `${p.field}: ${p.says}` : p.says));
+}
+
+/** What is kept of a paper that tests ask for again and again. */
+export const versionOf = (db: Db, table: "purchase_order" | "requisition", paper: number) =>
+  sql<{ version: number }>(db, `SELECT version FROM ${table} WHERE id = ?`).get(paper)!.version;
+export const stateOf = (db: Db, table: "purchase_order" | "requisition", paper: number) =>
+  sql<{ state: string }>(db, `SELECT state FROM ${table} WHERE id = ?`).get(paper)!.state;
