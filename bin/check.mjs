@@ -20,9 +20,14 @@ const has = (name) => spawnSync("which", [name]).status === 0;
 if (!existsSync("node_modules/.package-lock.json")) run("Installing packages", "npm", ["ci"]);
 if (!has("chromium") && !has("chromium-browser") && !has("google-chrome")) {
   if (has("apt-get") && process.getuid?.() === 0) {
-    run("Installing Chromium for the browser tests", "bash", ["-c", "apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium"]);
+    run("Installing Chromium for the browser tests", "bash", [
+      "-c",
+      "apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium",
+    ]);
   } else {
-    console.error("Chromium is missing, and the browser tests need it. Install it, for example with: sudo apt-get install chromium");
+    console.error(
+      "Chromium is missing, and the browser tests need it. Install it, for example with: sudo apt-get install chromium",
+    );
     process.exit(1);
   }
 }

@@ -60,7 +60,7 @@ export function SlipHead({ over, title, children }: { over?: ReactNode; title: s
 export function SlipPart({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section>
-      <h3 className="mb-1.5 font-sans text-xs font-semibold text-ink-2">{title}</h3>
+      <h2 className="mb-1.5 font-sans text-xs font-semibold tracking-normal text-ink-2">{title}</h2>
       {children}
     </section>
   );

@@ -35,7 +35,6 @@ export function ItemEntry({
     >
       <Command.Input
         value={text}
-        // biome-ignore lint/a11y/noAutofocus: a new line is where the person goes on typing
         autoFocus={autoFocus}
         onValueChange={(t) => {
           onText(t);

@@ -79,7 +79,7 @@ export const keyName = (key: string) => NAMES[key] ?? key.toUpperCase();
 
 export function Kbd({ children }: { children: string }) {
   return (
-    <kbd className="rounded-[3px] border border-current px-1 font-mono text-[10.5px] leading-[15px] font-semibold opacity-85">
+    <kbd className="rounded-[3px] border border-current px-1 font-mono text-[10.5px] leading-[15px] font-semibold">
       {children}
     </kbd>
   );

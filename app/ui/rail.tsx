@@ -106,7 +106,7 @@ function PersonMenu({ person, menu, tools }: { person: Props["person"]; menu: Li
       <Form method="post" action="/sign-out" ref={signOut} className="hidden" />
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger
-          aria-label={`${person.name}: menu`}
+          aria-label={`${initials}: menu of ${person.name}`}
           className="grid size-[28px] place-items-center rounded-full bg-lamp text-2xs font-bold text-mast"
         >
           {initials}

@@ -7,7 +7,7 @@ export function SumSheet({ sum, heading = true }: { sum: Sum; heading?: boolean 
   const w = useWriting();
   return (
     <section>
-      {heading && <h3 className="mb-1.5 font-sans text-xs font-semibold text-ink-2">{sum.title}</h3>}
+      {heading && <h2 className="mb-1.5 font-sans text-xs font-semibold tracking-normal text-ink-2">{sum.title}</h2>}
       <table className="w-full border border-rule bg-sheet">
         <caption className="sr-only">{sum.title}</caption>
         <tbody>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Form, Link } from "react-router";
+import type { NeedRow as Row } from "../../../server/read/needs/needs";
 import type { NeedSlip as Slip } from "../../../server/read/needs/slip";
 import { Button } from "../../ui/button";
 import { SlipHead, SlipPart } from "../../ui/frame-parts";
@@ -8,7 +9,6 @@ import { StepLine } from "../../ui/step-line";
 import { newKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { useSlip } from "../../ui/use-slip";
-import type { Row } from "./needs";
 
 /** About the selected need: why this much, who can send it, what was used. */
 export function NeedSlip({

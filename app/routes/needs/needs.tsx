@@ -5,7 +5,7 @@ import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { writeOrders } from "../../../server/desk/orders/write-orders";
 import { chooseSupplier } from "../../../server/desk/requisitions/choose-supplier";
-import { readNeeds } from "../../../server/read/needs/needs";
+import { type NeedRow, readNeeds } from "../../../server/read/needs/needs";
 import { Button } from "../../ui/button";
 import { CellEntry } from "../../ui/field";
 import { Cuts, Empty, SheetHead, Spread } from "../../ui/frame-parts";
@@ -62,7 +62,7 @@ function parsed(json: string): unknown {
 
 export const shouldRevalidate = unlessOnlyLooking;
 
-export type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
+type Row = NeedRow;
 const CUTS = ["all", "reorder", "requisition", "late"] as const;
 type Cut = (typeof CUTS)[number];
 const inCut: Record<Cut, (n: Row) => boolean> = {

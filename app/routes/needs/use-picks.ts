@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { parseQuantity, quantityText } from "../../../core/numbers/quantity";
-import type { Row } from "./needs";
+import type { NeedRow as Row } from "../../../server/read/needs/needs";
 
 const STORAGE = "wharf.needs.picks";
 interface Picks {

@@ -274,7 +274,7 @@ export function DraftOrder({ sheet, needed, contacts, problems }: Props) {
                         <button
                           type="button"
                           className="text-xs underline"
-                          aria-label={`Take line ${i + 1} off; its need goes back to the pool`}
+                          aria-label={`Take off line ${i + 1}; its need goes back to the pool`}
                           onClick={() => void send("drop line", { line: String(l.id) })}
                         >
                           Take off

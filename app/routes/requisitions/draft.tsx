@@ -279,7 +279,7 @@ export function DraftRequisition({
                       type="button"
                       className="text-xs underline"
                       onClick={() => dropLine(l.id)}
-                      aria-label={`Take line ${i + 1} away`}
+                      aria-label={`Take away line ${i + 1}`}
                     >
                       Take away
                     </button>

@@ -155,7 +155,7 @@ export default function People() {
           <fieldset className="border border-rule bg-sheet px-3 py-2">
             <legend className="px-1 text-xs font-semibold text-ink-2">Roles</legend>
             {ROLES.map((r) => (
-              <label key={r} className="flex items-baseline gap-2 py-0.5">
+              <label key={r} className="flex min-h-6.5 items-center gap-2">
                 <input
                   type="checkbox"
                   name="roles[]"

@@ -212,7 +212,7 @@ function LadderForm({
             <fieldset>
               <legend className="mb-1 text-xs font-semibold text-ink-2">Any one of</legend>
               {approvers.map((p) => (
-                <label key={p.id} className="flex items-baseline gap-2">
+                <label key={p.id} className="flex min-h-6.5 items-center gap-2">
                   <input
                     type="checkbox"
                     className="accent-harbour"
@@ -242,7 +242,7 @@ function LadderForm({
             <button
               type="button"
               className="mt-6 text-left text-xs underline"
-              aria-label={`Take rung ${i + 1} away`}
+              aria-label={`Take away rung ${i + 1}`}
               onClick={() => setRungs((list) => list.filter((_, j) => j !== i))}
             >
               Take away

@@ -59,6 +59,9 @@ export interface Need {
   sum: Sum;
 }
 
+/** A need as a row of the sheet; its sum is read with the slip. */
+export type NeedRow = Omit<Need, "sum">;
+
 interface OpenRequisitionLine {
   line: number;
   requisition: number;

@@ -1,0 +1,111 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { copyFileSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import axeCore from "axe-core";
+import type { Browser, BrowserContext, Page } from "playwright-core";
+import { expect } from "vitest";
+import { launch } from "./browser";
+import { DAY, DEMO } from "./start";
+
+/** A running Wharf Tally on a file of its own, and a browser to look at it. */
+export interface House {
+  url: string;
+  folder: string;
+  /** Signs somebody of the demo in, in a window of their own. */
+  as: (name: string, size?: { width: number; height: number }) => Promise<Page>;
+  visitor: () => Promise<Page>;
+  close: () => Promise<void>;
+}
+
+export async function openHouse({ demo = true }: { demo?: boolean } = {}): Promise<House> {
+  const folder = mkdtempSync(join(tmpdir(), "wharf-house-"));
+  if (demo) copyFileSync(DEMO, join(folder, "wharf-tally.db"));
+  const { server, url } = await serve(folder, demo);
+  const browser: Browser = await launch();
+  const contexts: BrowserContext[] = [];
+  const open = async (size = { width: 1280, height: 800 }) => {
+    const context = await browser.newContext({ viewport: size, locale: "en-GB", acceptDownloads: true });
+    contexts.push(context);
+    const page = await context.newPage();
+    page.setDefaultTimeout(15_000);
+    page.on("pageerror", (e) => {
+      throw new Error(`the page failed: ${e.message}`);
+    });
+    page.on("console", (m) => {
+      if (/hydrat|Content Security Policy/i.test(m.text())) throw new Error(`the page said: ${m.text()}`);
+    });
+    return page;
+  };
+  return {
+    url,
+    folder,
+    visitor: open,
+    async as(name, size) {
+      const page = await open(size);
+      await page.goto(`${url}/sign-in`);
+      await page.getByRole("button", { name: new RegExp(`^${name}`) }).click();
+      await page.waitForURL(`${url}/today`);
+      await ready(page);
+      return page;
+    },
+    async close() {
+      await browser.close();
+      server.kill("SIGTERM");
+      await new Promise((done) => server.once("exit", done));
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+function serve(folder: string, demo: boolean): Promise<{ server: ChildProcess; url: string }> {
+  const env = {
+    ...process.env,
+    NODE_ENV: "production",
+    PORT: "0",
+    WHARF_DATA: folder,
+    WHARF_DEMO: demo ? "1" : "0",
+    WHARF_TODAY: DAY,
+    WHARF_QUIET: "1",
+  };
+  const server = spawn(process.execPath, ["bin/serve.mjs"], { env, stdio: ["ignore", "pipe", "inherit"] });
+  return new Promise((resolve, reject) => {
+    server.once("exit", (code) => reject(new Error(`the server stopped with ${code}`)));
+    server.stdout!.on("data", (chunk: Buffer) => {
+      const url = /http:\/\/localhost:\d+/.exec(chunk.toString())?.[0];
+      if (url) resolve({ server, url });
+    });
+  });
+}
+
+/** Waits until the page listens to keys and clicks. */
+export async function ready(page: Page): Promise<void> {
+  await page.waitForFunction(() => {
+    const at = document.querySelector("header a, main button");
+    return at !== null && Object.keys(at).some((k) => k.startsWith("__reactProps"));
+  });
+}
+
+export async function go(page: Page, house: House, path: string): Promise<void> {
+  await page.goto(house.url + path);
+  await ready(page);
+}
+
+/** No violation of WCAG 2.2 AA that a machine can find. */
+export async function accessible(page: Page, what: string): Promise<void> {
+  await page.evaluate(axeCore.source);
+  const found = await page.evaluate(async () => {
+    const axe = (window as unknown as { axe: typeof axeCore }).axe;
+    const { violations } = await axe.run(document, {
+      runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"],
+    });
+    return violations.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .map((n) => n.html.slice(0, 160))
+          .slice(0, 3)
+          .join(" | ")}`,
+    );
+  });
+  expect(found, what).toEqual([]);
+}

@@ -1,0 +1,99 @@
+import type { Page } from "playwright-core";
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { type House, openHouse, ready } from "./house";
+
+let house: House;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const press = async (page: Page, ...keys: string[]) => {
+  for (const k of keys) await page.keyboard.press(k);
+};
+const heading = (page: Page, name: string | RegExp) => page.getByRole("heading", { level: 1, name }).waitFor();
+/** Presses Tab until what is asked for has the focus. */
+const tabTo = async (page: Page, name: RegExp) => {
+  for (let i = 0; i < 60; i++) {
+    await page.keyboard.press("Tab");
+    const label = await page.evaluate(() => {
+      const at = document.activeElement as HTMLElement;
+      return at.getAttribute("aria-label") ?? (at as HTMLInputElement).labels?.[0]?.textContent ?? at.textContent ?? "";
+    });
+    if (name.test(label)) return;
+  }
+  throw new Error(`Tab never came to ${name}`);
+};
+
+it("the whole way from a wish to the shelf, without a mouse", async () => {
+  // Joss asks for four sensors: below the first limit, so nobody signs.
+  const joss = await house.as("Joss");
+  await press(joss, "g", "n");
+  await heading(joss, "What I asked for");
+  await press(joss, "n");
+  await heading(joss, "New requisition");
+  await ready(joss);
+  await tabTo(joss, /^Needed by/);
+  await joss.keyboard.type("12182026");
+  await tabTo(joss, /^What for/);
+  await joss.keyboard.type("Cooling alarm of Thrift");
+  await tabTo(joss, /^Line 1: item/);
+  await joss.keyboard.type("SNS-TMP");
+  await joss.getByRole("option", { name: /Temperature sensor/ }).waitFor();
+  await press(joss, "Enter", "Tab");
+  await joss.keyboard.type("4");
+  await joss
+    .getByRole("status")
+    .filter({ hasText: /^kept$/ })
+    .waitFor();
+  await tabTo(joss, /^Hand in/);
+  await press(joss, "Enter");
+  await heading(joss, /^Requisition R26-/);
+  await joss.locator("main").getByText("Open", { exact: true }).waitFor();
+  const requisition = (await joss.getByRole("heading", { level: 1 }).innerText()).replace("Requisition ", "");
+
+  // Ines finds the row, ticks it, and writes, clears and places the order.
+  const ines = await house.as("Ines");
+  await press(ines, "g", "n");
+  await heading(ines, "What has to be bought");
+  await ready(ines);
+  const row = ines.locator("tr[aria-current=true]");
+  for (let i = 0; i < 60 && !(await row.innerText()).includes(requisition); i++) await press(ines, "ArrowDown");
+  expect(await row.innerText()).toContain("Temperature sensor");
+  await press(ines, " ");
+  await ines.getByRole("contentinfo").getByText("1 ticked").waitFor();
+  await press(ines, "e");
+  await ines.keyboard.type("5");
+  await press(ines, "Enter", "o");
+  await heading(ines, /^Draft \d+/);
+  await ready(ines);
+  expect(await ines.getByLabel(/^Line 1: quantity/).inputValue()).toBe("5");
+  await press(ines, "o");
+  await ines.locator("main").getByText("Cleared", { exact: true }).waitFor();
+  await press(ines, "p");
+  await ines.locator("main").getByText("With supplier", { exact: true }).first().waitFor();
+  const order = (await ines.getByRole("heading", { level: 1 }).innerText()).replace("Order ", "");
+
+  // Tobias counts it in.
+  const tobias = await house.as("Tobias");
+  await press(tobias, "/");
+  await tobias.keyboard.type("SNS-TMP");
+  await tobias.getByRole("option", { name: /Temperature sensor/ }).waitFor();
+  await press(tobias, "Escape");
+  await press(tobias, "g", "d");
+  await heading(tobias, "Coming in");
+  for (let i = 0; i < 30; i++) {
+    await press(tobias, "j");
+    await heading(tobias, "Count sheet");
+    if (await tobias.locator("main").getByText(order).count()) break;
+    await tobias.waitForLoadState("networkidle");
+  }
+  await tobias.locator("main").getByText(order).waitFor();
+  await press(tobias, "c");
+  await tobias.keyboard.type("SNS-TMP");
+  await press(tobias, "Enter", "Escape", "r");
+  await tobias.getByText("as ordered").waitFor();
+  await press(tobias, "t");
+  await heading(tobias, /^Receipt D26-/);
+  await tobias.getByRole("cell", { name: "5 each" }).first().waitFor();
+});
