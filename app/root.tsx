@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect } from "react";
 import {
   isRouteErrorResponse,
   Links,
@@ -38,6 +38,10 @@ export function Layout({ children }: { children: ReactNode }) {
 }
 
 export default function Root() {
+  // From here on keys and clicks are heard; until then the key hints stay dim.
+  useEffect(() => {
+    document.documentElement.dataset.live = "yes";
+  }, []);
   return <Outlet />;
 }
 

@@ -46,6 +46,7 @@ export async function openHouse({ demo = true }: { demo?: boolean } = {}): Promi
       await page.goto(`${url}/sign-in`);
       await page.getByRole("button", { name: new RegExp(`^${name}`) }).click();
       await page.waitForURL(`${url}/today`);
+      await page.getByRole("banner").waitFor();
       await ready(page);
       return page;
     },
@@ -80,10 +81,10 @@ function serve(folder: string, demo: boolean): Promise<{ server: ChildProcess; u
 
 /** Waits until the page listens to keys and clicks. */
 export async function ready(page: Page): Promise<void> {
-  await page.waitForFunction(() => {
-    const at = document.querySelector("header a, main button");
-    return at !== null && Object.keys(at).some((k) => k.startsWith("__reactProps"));
-  });
+  await page.locator("html[data-live=yes]").waitFor({ state: "attached" });
+  await page.getByRole("heading", { level: 1 }).waitFor();
+  // What React does after drawing is done by the second frame.
+  await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
 }
 
 export async function go(page: Page, house: House, path: string): Promise<void> {

@@ -16,7 +16,7 @@ const kept = (page: Page) =>
     .filter({ hasText: /^kept$/ })
     .waitFor();
 const heading = (page: Page, name: string | RegExp) => page.getByRole("heading", { level: 1, name }).waitFor();
-const state = (page: Page, name: string) => page.locator("main").getByText(name, { exact: true }).first().waitFor();
+const state = (page: Page, name: string) => page.locator("div:has(> h1)").getByText(name, { exact: true }).waitFor();
 
 /** From somebody's wish to goods on the shelf, each part by the one whose job it is. */
 describe("a need becomes goods on the shelf", () => {

@@ -34,7 +34,12 @@ export function SumSheet({ sum, heading = true }: { sum: Sum; heading?: boolean 
                 </th>
                 <td className="figure py-[2px] pr-2.5 text-right whitespace-nowrap">
                   {text}
-                  {unit && <span className="ml-1 font-sans text-2xs font-normal text-ink-3">{unit}</span>}
+                  {unit && (
+                    <>
+                      {" "}
+                      <span className="font-sans text-2xs font-normal text-ink-3">{unit}</span>
+                    </>
+                  )}
                 </td>
               </tr>
             );

@@ -74,6 +74,15 @@ export function findAll(db: Db, person: Person, text: string): Found[] {
         id: r.id,
       });
   }
+  if (may(roles, "see dock") && !may(roles, "see orders")) {
+    const loads = sql<{ id: number; number: string; supplier: string }>(
+      db,
+      `SELECT o.id, o.number, s.name AS supplier FROM purchase_order o JOIN supplier s ON s.id = o.supplier
+       WHERE o.number LIKE ? ESCAPE '\\' AND o.state IN ('With supplier', 'Part in') AND (? IS NULL OR o.store = ?) ORDER BY o.id DESC LIMIT 6`,
+    ).all(begins, person.store, person.store);
+    for (const o of loads)
+      found.push({ kind: "load", code: o.number, name: o.supplier, href: `/dock/${o.id}`, id: o.id });
+  }
   if (may(roles, "see dock")) {
     const receipts = sql<{ id: number; number: string; supplier: string }>(
       db,

@@ -1,5 +1,5 @@
 import { Link, Outlet, useLoaderData, useNavigate, useParams } from "react-router";
-import { daysBetween } from "../../../core/calendar/day";
+import { addDays, daysBetween } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
 import { sql } from "../../../server/db/open";
 import { readComingIn } from "../../../server/read/dock/dock";
@@ -13,7 +13,7 @@ export const loader = page("see dock", ({ db, person, day }) => {
   const store = may(person.roles, "count in") ? person.store : null;
   const name =
     store === null ? "all stores" : sql<{ name: string }>(db, "SELECT name FROM store WHERE id = ?").get(store)!.name;
-  const loads = readComingIn(db, store, day).map((l) => ({
+  const loads = readComingIn(db, store).map((l) => ({
     ...l,
     overdueBy: l.due < day ? daysBetween(l.due, day) : 0,
   }));
@@ -35,9 +35,17 @@ export default function Dock() {
     { key: "j", label: "next load", run: () => go(1) },
     { key: "k", label: "load before", run: () => go(index < 0 ? 1 : -1) },
   ]);
+  const later = addDays(day, 14);
   const groups = new Map<string, typeof loads>();
   for (const l of loads) {
-    const group = l.due < day ? "Overdue" : l.due === day ? `Today, ${w.day(l.due)}` : w.day(l.due);
+    const group =
+      l.due < day
+        ? "Overdue"
+        : l.due === day
+          ? `Today, ${w.day(l.due)}`
+          : l.due <= later
+            ? w.day(l.due)
+            : `After ${w.day(later)}`;
     groups.set(group, [...(groups.get(group) ?? []), l]);
   }
   return (
@@ -52,9 +60,7 @@ export default function Dock() {
           <p className="text-ink-2">{name}</p>
         </div>
         {loads.length === 0 && (
-          <Empty title="Nothing is on its way">
-            Orders stand here from the day they are placed, three weeks ahead.
-          </Empty>
+          <Empty title="Nothing is on its way">Orders stand here from the day they are placed.</Empty>
         )}
         {[...groups].map(([group, list]) => (
           <section key={group} className="border-t border-rule">
@@ -85,6 +91,7 @@ export default function Dock() {
                         {l.number} · {l.what}
                         {l.partIn && ", the rest"}
                         {!oneStore && ` · ${l.storeName}`}
+                        {l.due > later && ` · due ${w.day(l.due)}`}
                       </span>
                     </Link>
                   </li>

@@ -163,7 +163,7 @@ export default function People() {
                   defaultChecked={here?.roles.split(", ").includes(r)}
                   className="accent-harbour"
                 />
-                <span>{r}</span>
+                <span className="whitespace-nowrap">{r}</span>
                 <span className="text-xs text-ink-3">{DOES[r]}</span>
               </label>
             ))}

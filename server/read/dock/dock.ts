@@ -1,4 +1,4 @@
-import { addDays, type Day } from "../../../core/calendar/day";
+import type { Day } from "../../../core/calendar/day";
 import { showQuantity } from "../../../core/numbers/format";
 import { unitWords } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
@@ -17,8 +17,8 @@ export interface Load {
   partIn: boolean;
 }
 
-/** What should come to a store (or to all), overdue first, up to three weeks ahead. */
-export function readComingIn(db: Db, store: number | null, today: Day): Load[] {
+/** What should come to a store (or to all), the soonest first. */
+export function readComingIn(db: Db, store: number | null): Load[] {
   const rows = sql<Omit<Load, "what" | "partIn"> & { state: string; units: number; unit: string; left: number }>(
     db,
     `SELECT o.id AS "order", o.number, s.name AS supplierName, t.name AS storeName, o.store, o.state,
@@ -27,8 +27,8 @@ export function readComingIn(db: Db, store: number | null, today: Day): Load[] {
      FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id AND l.open = 1
      JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN unit u ON u.code = l.unit
      WHERE o.state IN ('With supplier', 'Part in') AND (? IS NULL OR o.store = ?)
-     GROUP BY o.id HAVING due <= ? ORDER BY due, o.id`,
-  ).all(store, store, addDays(today, 21));
+     GROUP BY o.id ORDER BY due, o.id`,
+  ).all(store, store);
   return rows.map(({ state, units, unit, left, ...r }) => ({
     ...r,
     partIn: state === "Part in",

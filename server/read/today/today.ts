@@ -44,7 +44,7 @@ export function readToday(db: Db, person: Person, today: Day): Today {
     forYou: rank(forYou, today),
     withOthers: rank(withOthers, today),
     notices: readNotices(db, person.id),
-    coming: may(roles, "see dock") ? readComingIn(db, may(roles, "count in") ? person.store : null, today) : [],
+    coming: may(roles, "see dock") ? readComingIn(db, may(roles, "count in") ? person.store : null) : [],
     weeks: may(roles, "see orders") ? committedByWeek(db, today) : [],
   };
 }
@@ -70,7 +70,7 @@ export function railCounts(db: Db, person: Person, today: Day): Record<string, {
       counts["With suppliers"] = { count: orders.length, late: orders.some((o) => o.linesLate > 0) };
     }
     if (may(roles, "see dock")) {
-      const loads = readComingIn(db, may(roles, "count in") ? person.store : null, today);
+      const loads = readComingIn(db, may(roles, "count in") ? person.store : null);
       counts.Dock = { count: loads.filter((l) => l.due <= today).length, late: loads.some((l) => l.due < today) };
     }
     return counts;
@@ -232,7 +232,7 @@ function signatureWaits(db: Db, person: Person, today: Day, forYou: Waiting[], w
 }
 
 function dockWaits(db: Db, person: Person, today: Day, forYou: Waiting[]): void {
-  for (const l of readComingIn(db, person.store, today)) {
+  for (const l of readComingIn(db, person.store)) {
     if (l.due > today) continue;
     forYou.push({
       key: `load/${l.order}`,
