@@ -28,6 +28,7 @@ export default [
   // Answers without a page: for scripts of our own pages, and files.
   route("counts", "routes/answers/counts.ts"),
   route("find", "routes/answers/find.ts"),
+  route("needs/rows", "routes/answers/need-rows.ts"),
   route("needs/slip", "routes/answers/need-slip.ts"),
   route("items/slip", "routes/answers/item-slip.ts"),
   route("requisitions/:id/keep", "routes/answers/keep-requisition.ts"),

@@ -7,5 +7,8 @@ export function unitWords(tenThousandths: number, unit: string): string {
   return /(s|x|ch|sh)$/.test(unit) ? `${unit}es` : `${unit}s`;
 }
 
+/** For sorting codes and days as plain text: a hundred times quicker than asking a locale. */
+export const inOrder = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
+
 /** "1 line", "3 lines". */
 export const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;

@@ -34,6 +34,8 @@ it("the whole way from a wish to the shelf, without a mouse", async () => {
   await press(joss, "n");
   await heading(joss, "New requisition");
   await ready(joss);
+  await tabTo(joss, /^For which store/);
+  await joss.keyboard.type("Tarn");
   await tabTo(joss, /^Needed by/);
   await joss.keyboard.type("12182026");
   await tabTo(joss, /^What for/);
@@ -74,6 +76,8 @@ it("the whole way from a wish to the shelf, without a mouse", async () => {
   await press(ines, "p");
   await ines.locator("div:has(> h1)").getByText("With supplier", { exact: true }).waitFor();
   const order = (await ines.getByRole("heading", { level: 1 }).innerText()).replace("Order ", "");
+
+  expect(await ines.locator("main").innerText()).toContain("Tarn Quay store");
 
   // Tobias counts it in.
   const tobias = await house.as("Tobias");

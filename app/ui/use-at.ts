@@ -1,22 +1,32 @@
-import { useCallback } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
 
-/** The selected row, kept in the address so that it can be sent to a colleague; the first row where none is named. */
+/**
+ * The selected row, kept in the address so that it can be sent to a colleague; the first row where none is named. The
+ * selection itself moves at once, as fast as keys are pressed; the address follows when they rest.
+ */
 export function useAt(first: string | null): [string | null, (key: string) => void] {
   const [search, setSearch] = useSearchParams();
-  const at = search.get("at") ?? first;
+  const named = search.get("at");
+  const [chosen, setChosen] = useState(named);
+  const writing = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => {
+    clearTimeout(writing.current);
+    setChosen(named); // somebody came by another address
+  }, [named]);
+  useEffect(() => () => clearTimeout(writing.current), []);
   const setAt = useCallback(
-    (key: string) =>
-      setSearch(
-        (s) => {
-          s.set("at", key);
-          return s;
-        },
-        { replace: true, preventScrollReset: true },
-      ),
+    (key: string) => {
+      setChosen(key);
+      clearTimeout(writing.current);
+      writing.current = setTimeout(
+        () => setSearch(withParts({ at: key }), { replace: true, preventScrollReset: true }),
+        120,
+      );
+    },
     [setSearch],
   );
-  return [at, setAt];
+  return [chosen ?? first, setAt];
 }
 
 /** Changes parts of the address for setSearchParams; null takes a part away. */

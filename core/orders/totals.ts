@@ -1,13 +1,10 @@
 import { Big, roundToInteger } from "../numbers/decimal";
-import { type BasisPoints, lineNet, type Money, money, share, type UnitPrice } from "../numbers/money";
+import { type BasisPoints, type Money, money, share } from "../numbers/money";
 import { amount, percent, type Step, type Sum } from "../sums/sum";
 
-export interface PricedLine {
-  /** Ten-thousandths of the purchase unit. */
-  quantity: number;
-  price: UnitPrice;
-  standing: BasisPoints;
-  discount: BasisPoints;
+export interface NetLine {
+  /** Line net in the minor unit, as `lineNet` rounds it. */
+  net: number;
   /** Rate of its tax category; two categories of one rate are taxed together. */
   taxRate: BasisPoints;
 }
@@ -21,7 +18,6 @@ export interface TaxPart {
 }
 
 export interface Totals {
-  lineNets: Money[];
   lines: Money;
   discount: Money;
   /** Net of tax: what the spend ladder looks at. */
@@ -35,15 +31,12 @@ export interface Totals {
 const part = (minor: number, rate: BasisPoints) => roundToInteger(new Big(minor).times(rate).div(10_000));
 
 /** A document's totals, rounded only where domain §1 says so; tax once per category, as in EN 16931. */
-export function totals(lines: readonly PricedLine[], documentDiscount: BasisPoints, currency: string): Totals {
+export function totals(lines: readonly NetLine[], documentDiscount: BasisPoints, currency: string): Totals {
   const m = (minor: number) => money(minor, currency);
-  const nets = lines.map((l) => lineNet(l.quantity, l.price, l.standing, l.discount, currency));
-  const all = nets.reduce((a, n) => a + n.minor, 0);
+  const all = lines.reduce((a, l) => a + l.net, 0);
   const discount = part(all, documentDiscount);
   const byRate = new Map<BasisPoints, number>();
-  lines.forEach((l, i) => {
-    byRate.set(l.taxRate, (byRate.get(l.taxRate) ?? 0) + nets[i]!.minor);
-  });
+  for (const l of lines) byRate.set(l.taxRate, (byRate.get(l.taxRate) ?? 0) + l.net);
   const rates = [...byRate].sort((a, b) => b[0] - a[0]);
   const shares = share(
     discount,
@@ -54,10 +47,10 @@ export function totals(lines: readonly PricedLine[], documentDiscount: BasisPoin
     return { rate, net: m(net), discountShare: m(shares[i]!), base: m(base), tax: m(part(base, rate)) };
   });
   const tax = taxes.reduce((a, t) => a + t.tax.minor, 0);
-  const steps: Step[] = lines.map((_, i) => ({
+  const steps: Step[] = lines.map((l, i) => ({
     op: i ? "+" : "",
     label: `line ${i + 1}`,
-    figure: amount(nets[i]!.minor, currency),
+    figure: amount(l.net, currency),
   }));
   if (documentDiscount) {
     steps.push({ op: "=", label: "lines", figure: amount(all, currency) });
@@ -72,7 +65,6 @@ export function totals(lines: readonly PricedLine[], documentDiscount: BasisPoin
   }
   steps.push({ op: "=", label: "total", figure: amount(all - discount + tax, currency) });
   return {
-    lineNets: nets,
     lines: m(all),
     discount: m(discount),
     net: m(all - discount),

@@ -1,4 +1,5 @@
 import { type Day, daysBetween } from "../calendar/day";
+import { inOrder } from "../text";
 
 /** What waiting costs, worst first: the order of the list on Today. */
 export const COSTS = [
@@ -41,8 +42,8 @@ export function rank(waiting: readonly Waiting[], today: Day): Ranked[] {
       (a, b) =>
         COSTS.indexOf(a.cost) - COSTS.indexOf(b.cost) ||
         b.daysLate - a.daysLate ||
-        (a.by ?? "9").localeCompare(b.by ?? "9") ||
+        inOrder(a.by ?? "9", b.by ?? "9") ||
         (b.figure?.minor ?? 0) - (a.figure?.minor ?? 0) ||
-        a.key.localeCompare(b.key),
+        inOrder(a.key, b.key),
     );
 }

@@ -5,41 +5,29 @@ import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { writeOrders } from "../../../server/desk/orders/write-orders";
 import { chooseSupplier } from "../../../server/desk/requisitions/choose-supplier";
-import { type NeedRow, readNeeds } from "../../../server/read/needs/needs";
+import { type NeedRow, readNeedRows } from "../../../server/read/needs/needs";
 import { Button } from "../../ui/button";
 import { CellEntry } from "../../ui/field";
 import { Cuts, Empty, SheetHead, Spread } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
+import { pack, usePacked } from "../../ui/packed";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TideBar } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
+import { useSlip } from "../../ui/use-slip";
 import { act, page } from "../../web/page";
 import { NeedSlip } from "./need-slip";
 import { usePicks } from "./use-picks";
 
+/** As many come with the page; the rest of a large pool follows when it stands. */
+const FIRST = 120;
+
 export const loader = page("see needs", ({ db, person, day }) => {
-  const rows = readNeeds(db, day).map(({ sum: _sum, ...need }) => need);
-  // Most urgent supplier first; within a supplier, most urgent need first.
-  const urgency = (n: (typeof rows)[number]) =>
-    n.missesBy > 0 ? `0${String(9999 - n.missesBy)}` : `1${n.orderBy ?? "9"}`;
-  const first = new Map<string, string>();
-  const groupOf = (n: (typeof rows)[number]) => n.supplier?.name ?? "";
-  for (const n of rows) {
-    const known = first.get(groupOf(n));
-    if (!known || urgency(n) < known) first.set(groupOf(n), urgency(n));
-  }
-  rows.sort(
-    (a, b) =>
-      Number(groupOf(a) === "") - Number(groupOf(b) === "") ||
-      first.get(groupOf(a))!.localeCompare(first.get(groupOf(b))!) ||
-      groupOf(a).localeCompare(groupOf(b)) ||
-      urgency(a).localeCompare(urgency(b)) ||
-      a.name.localeCompare(b.name),
-  );
-  return { rows, mayWrite: may(person.roles, "write orders"), day };
+  const rows = readNeedRows(db, day);
+  return { first: pack(rows.slice(0, FIRST)), all: rows.length, mayWrite: may(person.roles, "write orders"), day };
 });
 
 export const action = act("write orders", (desk, input) => {
@@ -74,7 +62,10 @@ const inCut: Record<Cut, (n: Row) => boolean> = {
 const keyOf = (n: Row) => n.key;
 
 export default function Needs() {
-  const { rows, mayWrite, day } = useLoaderData<typeof loader>();
+  const { first, all, mayWrite, day } = useLoaderData<typeof loader>();
+  const head = usePacked(first);
+  const { slip: rest } = useSlip<NeedRow[]>(all > head.length ? "/needs/rows" : null, first);
+  const rows = rest ?? head;
   const answer = useActionData<typeof action>();
   const w = useWriting();
   const submit = useSubmit();
@@ -190,7 +181,7 @@ export default function Needs() {
         <>
           <SheetHead
             title="What has to be bought"
-            sub={`${count(rows.length, "need")} at ${count(new Set(rows.map((n) => n.store)).size, "store")}, by supplier`}
+            sub={`${count(all, "need")} at ${count(new Set(rows.map((n) => n.store)).size, "store")}, by supplier`}
           />
           <div className="px-4.5 pb-2.5">
             <Cuts

@@ -69,7 +69,6 @@ function withoutPrices(sheet: OrderSheet, asker: number): OrderSheet {
         priceSource: { kind: "typed" as const },
       })),
     totals: {
-      lineNets: [],
       lines: zero,
       discount: zero,
       net: zero,

@@ -1,10 +1,11 @@
 import { useMemo } from "react";
 import { useLoaderData, useNavigate, useSearchParams } from "react-router";
 import { count } from "../../../core/text";
-import { readWithSuppliers } from "../../../server/read/orders/lists";
+import { type OrderRow, readWithSuppliers } from "../../../server/read/orders/lists";
 import { Button } from "../../ui/button";
 import { Cuts, Empty, SheetHead, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
+import { pack, usePacked } from "../../ui/packed";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { OrderStrip, StateSquare, StripLegend } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
@@ -12,10 +13,10 @@ import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
 import { page } from "../../web/page";
 import { OrderSlip } from "./order-slip";
 
-export const loader = page("see orders", ({ db, day }) => ({ rows: readWithSuppliers(db, day) }));
+export const loader = page("see orders", ({ db, day }) => ({ rows: pack(readWithSuppliers(db, day)) }));
 export const shouldRevalidate = unlessOnlyLooking;
 
-type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
+type Row = OrderRow;
 const keyOf = (r: Row) => String(r.id);
 const CUTS = ["all", "place", "late", "part"] as const;
 type Cut = (typeof CUTS)[number];
@@ -28,7 +29,7 @@ const inCut: Record<Cut, (r: Row) => boolean> = {
 
 /** Orders cleared to be placed and all after, until everything is in. */
 export default function WithSuppliers() {
-  const { rows } = useLoaderData<typeof loader>();
+  const rows = usePacked(useLoaderData<typeof loader>().rows);
   const w = useWriting();
   const navigate = useNavigate();
   const [search, setSearch] = useSearchParams();

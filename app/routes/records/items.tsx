@@ -2,9 +2,10 @@ import { useMemo } from "react";
 import { Link, useLoaderData, useSearchParams } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
-import { type ItemSlip, readItems } from "../../../server/read/records/items";
+import { type ItemRow, type ItemSlip, readItems } from "../../../server/read/records/items";
 import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
+import { pack, usePacked } from "../../ui/packed";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TideBar } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
@@ -12,16 +13,16 @@ import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
 import { useSlip } from "../../ui/use-slip";
 import { page } from "../../web/page";
 
-export const loader = page("see items", ({ db }) => ({ rows: readItems(db) }));
+export const loader = page("see items", ({ db }) => ({ rows: pack(readItems(db)) }));
 export const shouldRevalidate = unlessOnlyLooking;
 
-type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
+type Row = ItemRow;
 const keyOf = (r: Row) => String(r.id);
 const GROUP = { of: (r: Row) => r.category, heading: (r: Row) => r.category || "without a category" };
 
 /** Everything that is bought, by category. */
 export default function Items() {
-  const { rows } = useLoaderData<typeof loader>();
+  const rows = usePacked(useLoaderData<typeof loader>().rows);
   const w = useWriting();
   const [search, setSearch] = useSearchParams();
   const text = search.get("text") ?? "";

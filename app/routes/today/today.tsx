@@ -14,21 +14,30 @@ import { TallyLine } from "../../ui/tally-line";
 import { unlessOnlyLooking, useAt } from "../../ui/use-at";
 import { act, page } from "../../web/page";
 
-export const loader = page("keep own inbox", ({ db, person, day }) => ({
-  ...readToday(db, person, day),
-  day,
-  first: person.name.split(" ")[0],
-  mayAsk: may(person.roles, "ask"),
-  days: Array.from({ length: 7 }, (_, i) => addDays(day, i))
-    .filter((d) => weekday(d) <= 5)
-    .slice(0, 5),
-}));
+/** Nobody reads further down than this in a day; the rest stands at its stops. */
+const MOST = 60;
+
+export const loader = page("keep own inbox", ({ db, person, day }) => {
+  const { forYou, withOthers, ...rest } = readToday(db, person, day);
+  return {
+    ...rest,
+    forYou: forYou.slice(0, MOST),
+    withOthers: withOthers.slice(0, MOST),
+    all: { forYou: forYou.length, withOthers: withOthers.length, late: forYou.filter((r) => r.daysLate > 0).length },
+    day,
+    first: person.name.split(" ")[0],
+    mayAsk: may(person.roles, "ask"),
+    days: Array.from({ length: 7 }, (_, i) => addDays(day, i))
+      .filter((d) => weekday(d) <= 5)
+      .slice(0, 5),
+  };
+});
 
 export const action = act("keep own inbox", (desk, input) => readNotices(desk, input));
 export const shouldRevalidate = unlessOnlyLooking;
 
 export default function Today() {
-  const { forYou, withOthers, notices, coming, weeks, day, days, mayAsk } = useLoaderData<typeof loader>();
+  const { forYou, withOthers, notices, coming, weeks, day, days, mayAsk, all: counts } = useLoaderData<typeof loader>();
   const w = useWriting();
   const navigate = useNavigate();
   const all = [...forYou, ...withOthers];
@@ -46,7 +55,6 @@ export default function Today() {
     { key: "arrowup", label: "the one before", run: () => move(-1) },
     { key: "enter", label: "open it", run: () => here && navigate(here.href) },
   ]);
-  const late = forYou.filter((r) => r.daysLate > 0).length;
   const title = new Intl.DateTimeFormat(w.locale, { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" })
     .format(new Date(`${day}T00:00:00Z`))
     .replace(",", "");
@@ -58,7 +66,7 @@ export default function Today() {
             title={title}
             sub={
               forYou.length
-                ? `${count(forYou.length, "thing waits", "things wait")} for you${forYou.length > 1 ? ", in the order in which waiting costs most" : ""}`
+                ? `${count(counts.forYou, "thing waits", "things wait")} for you${counts.forYou > 1 ? ", in the order in which waiting costs most" : ""}`
                 : undefined
             }
           >
@@ -74,7 +82,14 @@ export default function Today() {
               </Empty>
             </div>
           ) : (
-            <List label="Waits for you" rows={forYou} at={here?.key ?? null} onAt={setAt} />
+            <>
+              <List label="Waits for you" rows={forYou} at={here?.key ?? null} onAt={setAt} />
+              {counts.forYou > forYou.length && (
+                <p className="px-4.5 py-2 text-ink-2">
+                  And {counts.forYou - forYou.length} more, less urgent: they stand at their stops.
+                </p>
+              )}
+            </>
           )}
           {withOthers.length > 0 && (
             <>
@@ -132,11 +147,11 @@ export default function Today() {
           }
         >
           <span>
-            <b>{forYou.length}</b> for you
+            <b>{counts.forYou}</b> for you
           </span>
-          {late > 0 && <span className="font-semibold text-signal">{late} late</span>}
+          {counts.late > 0 && <span className="font-semibold text-signal">{counts.late} late</span>}
           <span>
-            <b>{withOthers.length}</b> with others
+            <b>{counts.withOthers}</b> with others
           </span>
         </TallyLine>
       }

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import { exchanged, type Money } from "../../../core/numbers/money";
+import { exchanged, type Money, money } from "../../../core/numbers/money";
 import { plus, purchase } from "../../../core/numbers/quantity";
 import { priceFor } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
@@ -29,7 +29,15 @@ export function priceOrder(db: Db, order: number, day: Day): void {
   const t = orderTotals(lines, head.discount, head.currency);
   const { currency: home } = theCompany(db);
   const rate = rateOn(db, head.currency, home, day);
-  const homeNet = rate === null ? 0 : inHome(t.lineNets, t.discount, rate, home);
+  const homeNet =
+    rate === null
+      ? 0
+      : inHome(
+          lines.map((l) => money(l.net, head.currency)),
+          t.discount,
+          rate,
+          home,
+        );
   sql(db, "UPDATE purchase_order SET net = ?, total = ?, home_net = ?, rate = ? WHERE id = ?").run(
     t.net.minor,
     t.total.minor,

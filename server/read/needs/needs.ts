@@ -6,6 +6,7 @@ import { exchanged, lineNet } from "../../../core/numbers/money";
 import { factorOf, ONE, type PurchaseQty, purchase, type StockQty, stock } from "../../../core/numbers/quantity";
 import { type PriceBreak, priceFor } from "../../../core/pricing/price";
 import type { Sum } from "../../../core/sums/sum";
+import { inOrder } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
 import { rateOn, theCompany } from "../company";
 import { priceRecords, readBreaks } from "../prices";
@@ -102,6 +103,31 @@ const OPEN_REQUISITION_LINES = `
 /** The pool: what has to be bought, for every store. Kept until the file or the day changes. */
 export function readNeeds(db: Db, today: Day): Need[] {
   return remember(db, `needs/${today}`, () => computeNeeds(db, today));
+}
+
+/** The pool as the sheet shows it: the most urgent supplier first, and within a supplier the most urgent need. */
+export function readNeedRows(db: Db, today: Day): NeedRow[] {
+  return remember(db, `need rows/${today}`, () => {
+    const urgency = (n: NeedRow) => (n.missesBy > 0 ? `0${9999 - n.missesBy}` : `1${n.orderBy ?? "9"}`);
+    const most = new Map<string, string>();
+    const rows = readNeeds(db, today).map(({ sum: _sum, ...row }) => {
+      const group = row.supplier?.name ?? "";
+      const known = most.get(group);
+      if (!known || urgency(row) < known) most.set(group, urgency(row));
+      return { row, group, urgency: urgency(row) };
+    });
+    // What nobody supplies yet stands last.
+    const place = (group: string) => (group === "" ? "9" : most.get(group)!);
+    return rows
+      .sort(
+        (a, b) =>
+          inOrder(place(a.group), place(b.group)) ||
+          inOrder(a.group, b.group) ||
+          inOrder(a.urgency, b.urgency) ||
+          inOrder(a.row.name, b.row.name),
+      )
+      .map(({ row }) => row);
+  });
 }
 
 /** Works the pool out anew. */

@@ -1,6 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderState } from "../../../core/orders/state";
 import { type Db, sql } from "../../db/open";
+import { remember } from "../remember";
 import { orderName } from "./order";
 
 export interface OrderRow {
@@ -47,8 +48,8 @@ const WITH_SUPPLIERS = ROWS.replaceAll("STATES", states("Cleared", "With supplie
 export const readDrafts = (db: Db, today: Day) => named(sql<Omit<OrderRow, "name">>(db, WRITING).all({ today }));
 
 /** Orders cleared to be placed and all after, until all is in. */
-export const readWithSuppliers = (db: Db, today: Day) =>
-  named(sql<Omit<OrderRow, "name">>(db, WITH_SUPPLIERS).all({ today }));
+export const readWithSuppliers = (db: Db, today: Day): OrderRow[] =>
+  remember(db, `with suppliers/${today}`, () => named(sql<Omit<OrderRow, "name">>(db, WITH_SUPPLIERS).all({ today })));
 
 /** May this person see the order because it serves what they asked for? */
 export const servesAsker = (db: Db, order: number, person: number) =>

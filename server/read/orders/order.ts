@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { UnitPrice } from "../../../core/numbers/money";
+import { lineNet, type UnitPrice } from "../../../core/numbers/money";
 import type { OrderState } from "../../../core/orders/state";
 import { type Totals, totals } from "../../../core/orders/totals";
 import { type PriceSource, priceSum } from "../../../core/pricing/price";
@@ -119,15 +119,14 @@ export function readOrderLines(db: Db, order: number, currency: string): OrderLi
     serves.set(line, [...(serves.get(line) ?? []), tie]);
   }
   const rows = sql<LineRow>(db, LINES).all(order);
-  const nets = orderTotals(rows, 0, currency).lineNets;
-  return rows.map((r, i) => {
+  return rows.map((r) => {
     const source = JSON.parse(r.priceSource) as PriceSource;
     const warning = source.kind === "reference cost";
     return {
       ...r,
       priceSource: source,
       priceWarning: warning,
-      net: nets[i]!.minor,
+      net: r.price === null ? 0 : lineNet(r.quantity, r.price, r.standing, r.discount, currency).minor,
       priceSum:
         r.price === null
           ? null
@@ -137,18 +136,12 @@ export function readOrderLines(db: Db, order: number, currency: string): OrderLi
   });
 }
 
-type Priceable = Pick<OrderLine, "quantity" | "price" | "standing" | "discount" | "taxRate">;
+type Priceable = Pick<OrderLine, "net" | "taxRate">;
 
 /** Totals over lines; a line that has no price yet counts as nothing. */
 export function orderTotals(lines: readonly Priceable[], discount: number, currency: string): Totals {
   return totals(
-    lines.map((l) => ({
-      quantity: l.quantity,
-      price: l.price ?? (0 as UnitPrice),
-      standing: l.standing,
-      discount: l.discount,
-      taxRate: l.taxRate,
-    })),
+    lines.map((l) => ({ net: l.net, taxRate: l.taxRate })),
     discount,
     currency,
   );

@@ -33,6 +33,10 @@ export interface Today {
 
 /** What waits for a person in all their roles, ranked by what waiting costs, and what others hold meanwhile. */
 export function readToday(db: Db, person: Person, today: Day): Today {
+  return remember(db, `today/${person.id}/${today}`, () => gather(db, person, today));
+}
+
+function gather(db: Db, person: Person, today: Day): Today {
   const { roles } = person;
   const forYou: Waiting[] = [];
   const withOthers: Waiting[] = [];

@@ -1,0 +1,92 @@
+import { addDays, type Day } from "../core/calendar/day";
+import { chance } from "../demo/chance";
+import { recordAudit } from "../server/db/audit";
+import { type Db, sql } from "../server/db/open";
+
+export const SIZE = { items: 10_000, stores: 2, suppliers: 60, lines: 60_000, movements: 500_000, demand: 6_000 };
+
+/** A company of 20,000 item-store pairs, 60,000 order lines and 500,000 movements. */
+export function fill(db: Db, today: Day): void {
+  const roll = chance(7);
+  db.pragma("synchronous = OFF");
+  db.transaction(() => {
+    sql(db, "INSERT INTO company (id, name, currency) VALUES (1, 'Bench', 'EUR')").run();
+    const at = `${today}T08:00:00.000Z`;
+    for (const role of ["buyer", "dock hand"]) {
+      const id = sql(db, "INSERT INTO person (login, name) VALUES (?, ?)").run(role, role).lastInsertRowid;
+      sql(db, "INSERT INTO person_role (person, role) VALUES (?, ?)").run(id, role);
+    }
+    for (let s = 1; s <= SIZE.stores; s++)
+      sql(db, "INSERT INTO store (code, name, receives) VALUES (?, ?, 127)").run(`S${s}`, `Store ${s}`);
+    for (let s = 1; s <= SIZE.suppliers; s++)
+      sql(db, "INSERT INTO supplier (code, name, currency, delivers) VALUES (?, ?, 'EUR', 127)").run(
+        `V${s}`,
+        `Supplier ${s}`,
+      );
+    sql(db, "INSERT INTO job (code, name, vessel) VALUES ('1', 'Refit', 'Marram')").run();
+    const item = sql(
+      db,
+      "INSERT INTO item (code, name, kind, unit, reference_cost) VALUES (?, ?, 'stocked', 'C62', 1000000)",
+    );
+    const source = sql(
+      db,
+      "INSERT INTO sourcing (item, supplier, unit, factor, lead_days, rank) VALUES (?, ?, 'BX', 100000, ?, ?)",
+    );
+    const price = sql(db, "INSERT INTO price_break (sourcing, from_quantity, price) VALUES (?, ?, ?)");
+    const pair = sql(
+      db,
+      "INSERT INTO item_store (item, store, policy, reorder_point, lot, on_hand) VALUES (?, ?, 'larger of', ?, ?, ?)",
+    );
+    for (let i = 1; i <= SIZE.items; i++) {
+      item.run(`IT-${i}`, `Item number ${i}`);
+      for (let rank = 1; rank <= 2; rank++) {
+        const id = source.run(
+          i,
+          roll.whole(1, SIZE.suppliers / 2) + (rank - 1) * (SIZE.suppliers / 2),
+          roll.whole(3, 20),
+          rank,
+        ).lastInsertRowid;
+        price.run(id, 10_000, 12_000_000);
+        price.run(id, 100_000, 11_000_000);
+      }
+      for (let s = 1; s <= SIZE.stores; s++)
+        pair.run(i, s, 200_000, 500_000, roll.next() < 0.1 ? 150_000 : roll.whole(220_000, 900_000));
+    }
+    const move = sql(
+      db,
+      "INSERT INTO movement (item, store, day, kind, quantity, at) VALUES (?, ?, ?, 'issue', -10000, ?)",
+    );
+    for (let m = 0; m < SIZE.movements; m++)
+      move.run(roll.whole(1, SIZE.items), roll.whole(1, SIZE.stores), addDays(today, -roll.whole(0, 540)), at);
+    const demand = sql(db, "INSERT OR IGNORE INTO job_demand (job, item, store, due, quantity) VALUES (1, ?, ?, ?, ?)");
+    for (let d = 0; d < SIZE.demand; d++)
+      demand.run(
+        roll.whole(1, SIZE.items),
+        roll.whole(1, SIZE.stores),
+        addDays(today, roll.whole(0, 60)),
+        roll.whole(1, 20) * 10_000,
+      );
+    const order = sql(
+      db,
+      "INSERT INTO purchase_order (number, supplier, store, currency, writer, state, required, written, placed) VALUES (?, ?, ?, 'EUR', 1, ?, ?, ?, ?)",
+    );
+    const line = sql(
+      db,
+      `INSERT INTO order_line (purchase_order, position, item, sourcing, words, unit, factor, quantity, price, price_source, required, received, store, open)
+       VALUES (?, ?, ?, ?, 'Item', 'BX', 100000, 50000, 11000000, '{"kind":"price list","from":10000}', ?, ?, ?, ?)`,
+    );
+    const PER_ORDER = 12;
+    for (let o = 1; o <= SIZE.lines / PER_ORDER; o++) {
+      const open = o % 12 === 0;
+      const store = roll.whole(1, SIZE.stores);
+      const due = addDays(today, open ? roll.whole(-5, 30) : -roll.whole(10, 500));
+      order.run(`26-${o}`, roll.whole(1, SIZE.suppliers), store, open ? "With supplier" : "All in", due, at, at);
+      for (let p = 1; p <= PER_ORDER; p++) {
+        const i = roll.whole(1, SIZE.items);
+        line.run(o, p, i, i * 2 - 1, due, open ? 0 : 50_000, store, open ? 1 : 0);
+      }
+    }
+    recordAudit(db, at, null, "bench.filled", "company", SIZE);
+  })();
+  db.exec("ANALYZE");
+}

@@ -1,0 +1,116 @@
+// Speed against its floor, each as a ratio within one run: npm run bench
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { gzipSync } from "node:zlib";
+import { toDay } from "../core/calendar/day";
+import { openDatabase, sql } from "../server/db/open";
+import { readComingIn, readCountSheet } from "../server/read/dock/dock";
+import { computeNeeds } from "../server/read/needs/needs";
+import { DEMAND, ON_ORDER, POSITIONS, SOURCES } from "../server/read/needs/positions";
+import { readOrder } from "../server/read/orders/order";
+import { fill, SIZE } from "./company";
+import { pageRatio } from "./pages";
+
+const TODAY = toDay("2026-11-24");
+const folder = mkdtempSync(join(tmpdir(), "wharf-bench-"));
+const db = openDatabase(join(folder, "wharf-tally.db"));
+
+/** The median of several runs, in milliseconds, after some to warm up. */
+function time(run: () => unknown, runs = 15): number {
+  for (let i = 0; i < 4; i++) run();
+  const taken = Array.from({ length: runs }, () => {
+    const from = performance.now();
+    run();
+    return performance.now() - from;
+  }).sort((a, b) => a - b);
+  return taken[Math.floor(runs / 2)]!;
+}
+
+function print(what: string, took: number, floor: number, aim: number): void {
+  const ratio = took / floor;
+  const verdict = ratio <= aim ? "reached" : "not reached";
+  console.log(
+    `${what.padEnd(46)} ${took.toFixed(2).padStart(9)} ms  floor ${floor.toFixed(2).padStart(9)} ms  ratio ${ratio.toFixed(2).padStart(5)}  aim ${aim} ${verdict}`,
+  );
+}
+
+try {
+  console.log(
+    `Filling a company: ${SIZE.items * SIZE.stores} item-store pairs, ${SIZE.lines} order lines, ${SIZE.movements} movements…`,
+  );
+  fill(db, TODAY);
+
+  // Needs: the rows it reads, with bare better-sqlite3.
+  const bareNeeds = [
+    POSITIONS,
+    SOURCES,
+    DEMAND,
+    ON_ORDER,
+    "SELECT sourcing, from_quantity, price, valid_from, valid_to FROM price_break",
+  ].map((q) => db.prepare(q));
+  const needsFloor = time(() => bareNeeds.map((s) => s.all().length));
+  const found = computeNeeds(db, TODAY).length;
+  print(
+    `Needs: ${found} of ${SIZE.items * SIZE.stores} worked out`,
+    time(() => computeNeeds(db, TODAY)),
+    needsFloor,
+    3,
+  );
+
+  // An order: its head and its lines.
+  const orderId = 2400;
+  const bareOrder = [
+    "SELECT o.*, s.name, t.name AS store_name, w.name AS writer_name FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer WHERE o.id = ?",
+    "SELECT l.*, i.code, u.name AS unit_name FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item WHERE l.purchase_order = ? ORDER BY l.position",
+    "SELECT t.* FROM order_line l JOIN need_tie t ON t.order_line = l.id WHERE l.purchase_order = ?",
+    "SELECT * FROM signature WHERE purchase_order = ?",
+    "SELECT * FROM receipt WHERE purchase_order = ?",
+    "SELECT id FROM mail WHERE purchase_order = ?",
+    "SELECT version FROM order_version WHERE purchase_order = ?",
+  ].map((q) => db.prepare(q));
+  const many = (run: () => unknown) => () => {
+    for (let i = 0; i < 50; i++) run();
+  };
+  print(
+    "An order's loader, 50 times",
+    time(many(() => readOrder(db, orderId))),
+    time(many(() => bareOrder.map((s) => s.all(orderId).length))),
+    2,
+  );
+
+  // The dock: what comes in, and one count sheet.
+  const bareDock = db.prepare(
+    `SELECT o.id, o.number, s.name, t.name AS store_name, min(coalesce(l.promised, l.required)) AS due, count(*) AS n FROM purchase_order o
+     JOIN order_line l ON l.purchase_order = o.id AND l.open = 1 JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store
+     WHERE o.state IN ('With supplier', 'Part in') AND o.store = ? GROUP BY o.id ORDER BY due`,
+  );
+  const bareSheet = bareOrder.slice(0, 2).concat(db.prepare("SELECT * FROM receipt WHERE purchase_order = ?"));
+  const dock = () => [readComingIn(db, 1).length, readCountSheet(db, orderId)?.lines.length];
+  print(
+    "The dock's loaders",
+    time(dock),
+    time(() => [bareDock.all(1).length, bareSheet.map((s) => s.all(orderId).length)]),
+    2,
+  );
+
+  // Pages, served by the built application, against an empty page of the same server.
+  db.pragma("wal_checkpoint(TRUNCATE)");
+  for (const { path, took, floor } of await pageRatio(folder)) print(`Server time of ${path}`, took, floor, 3);
+
+  // Plans that a screen waits for.
+  const plan = sql<{ detail: string }>(db, `EXPLAIN QUERY PLAN ${ON_ORDER} AND l.item = 1 AND l.store = 1`)
+    .all()
+    .map((p) => p.detail);
+  console.log(`Plan of "on order" for one pair: ${plan.join("; ")}`);
+
+  const assets = "build/client/assets";
+  const scripts = readdirSync(assets).filter((f) => f.endsWith(".js"));
+  const all = scripts.reduce((a, f) => a + gzipSync(readFileSync(join(assets, f))).length, 0);
+  console.log(
+    `All ${scripts.length} scripts of every page together: ${(all / 1024).toFixed(0)} KB compressed; a first load takes a part of them (aim 220 KB).`,
+  );
+} finally {
+  db.close();
+  rmSync(folder, { recursive: true, force: true });
+}
