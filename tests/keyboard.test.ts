@@ -97,7 +97,7 @@ it("the whole way from a wish to the shelf, without a mouse", async () => {
   await press(tobias, "c");
   await tobias.keyboard.type("SNS-TMP");
   await press(tobias, "Enter", "Escape", "r");
-  await tobias.getByText("as ordered").waitFor();
+  await tobias.getByText("as ordered", { exact: true }).waitFor();
   await press(tobias, "t");
   await heading(tobias, /^Receipt D26-/);
   await tobias.getByRole("cell", { name: "5 each" }).first().waitFor();

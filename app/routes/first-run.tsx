@@ -1,17 +1,10 @@
-import {
-  type ActionFunctionArgs,
-  data,
-  Form,
-  type LoaderFunctionArgs,
-  redirect,
-  useActionData,
-  useNavigation,
-} from "react-router";
+import { type ActionFunctionArgs, data, Form, type LoaderFunctionArgs, redirect, useActionData } from "react-router";
 import { firstRun, isFirstRun } from "../../server/people/first-run";
 import { startSession } from "../../server/people/sessions";
 import { Button } from "../ui/button";
 import { Problems, problemAt, TextField } from "../ui/field";
 import { Mark } from "../ui/mark";
+import { useBusy } from "../ui/use-busy";
 import { house, now, sessionCookie } from "../web/house";
 
 export function loader({ context }: LoaderFunctionArgs) {
@@ -29,7 +22,7 @@ export async function action({ request, context }: ActionFunctionArgs) {
 
 export default function FirstRunPage() {
   const problems = useActionData<typeof action>();
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   const at = (field: string) => problemAt(problems, field);
   return (
     <main className="flex min-h-screen flex-col bg-paper">

@@ -7,7 +7,6 @@ import {
   redirect,
   useActionData,
   useLoaderData,
-  useNavigation,
 } from "react-router";
 import { sql } from "../../server/db/open";
 import { isFirstRun } from "../../server/people/first-run";
@@ -16,6 +15,7 @@ import { readCompany } from "../../server/read/company";
 import { Button } from "../ui/button";
 import { Problems, problemAt, TextField } from "../ui/field";
 import { Mark } from "../ui/mark";
+import { useBusy } from "../ui/use-busy";
 import { house, now, sessionCookie } from "../web/house";
 
 export function loader({ context }: LoaderFunctionArgs) {
@@ -49,7 +49,7 @@ export async function action({ request, context }: ActionFunctionArgs) {
 export default function SignIn() {
   const { demo, people, company } = useLoaderData<typeof loader>();
   const problems = useActionData<typeof action>();
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   const [form, fields] = useForm({ id: "sign-in" });
   return (
     <main className="flex min-h-screen flex-col bg-paper">

@@ -1,6 +1,6 @@
 import { Barcode } from "@phosphor-icons/react";
 import { useEffect, useRef, useState } from "react";
-import { Link, redirect, useActionData, useLoaderData, useNavigation, useSubmit } from "react-router";
+import { Link, redirect, useActionData, useLoaderData, useSubmit } from "react-router";
 import {
   factorOf,
   ONE,
@@ -23,6 +23,7 @@ import { useWriting } from "../../ui/locale";
 import { StateSquare, TallyGates } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
+import { useBusy } from "../../ui/use-busy";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
 
 export const loader = page("see dock", ({ db, person, params }) => {
@@ -57,7 +58,7 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const w = useWriting();
   const submit = useSubmit();
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   const key = useSubmissionKey(sheet.version);
   const storage = `wharf.count.${sheet.order}`;
   const [counted, setCounted] = useState<Record<number, string>>({});

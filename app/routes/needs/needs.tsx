@@ -1,5 +1,5 @@
 import { useMemo, useState } from "react";
-import { redirect, useActionData, useLoaderData, useNavigation, useSearchParams, useSubmit } from "react-router";
+import { redirect, useActionData, useLoaderData, useSearchParams, useSubmit } from "react-router";
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
@@ -17,6 +17,7 @@ import { TideBar } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
+import { useBusy } from "../../ui/use-busy";
 import { useSlip } from "../../ui/use-slip";
 import { act, page } from "../../web/page";
 import { NeedSlip } from "./need-slip";
@@ -69,7 +70,7 @@ export default function Needs() {
   const answer = useActionData<typeof action>();
   const w = useWriting();
   const submit = useSubmit();
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   const [search, setSearch] = useSearchParams();
   const cut = CUTS.find((c) => c === search.get("cut")) ?? "all";
   const shown = useMemo(() => rows.filter(inCut[cut]), [rows, cut]);

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { useNavigation, useRevalidator, useSubmit } from "react-router";
+import { useRevalidator, useSubmit } from "react-router";
 import { parseDay } from "../../../core/calendar/day";
 import { decimalText } from "../../../core/numbers/decimal";
 import { priceText } from "../../../core/numbers/money";
@@ -18,6 +18,7 @@ import { StateSquare } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
+import { useBusy } from "../../ui/use-busy";
 import { useKept } from "../../ui/use-kept";
 import { Signatures } from "../parts/signatures";
 import { Facts, Stations } from "./order-head";
@@ -60,7 +61,7 @@ export function DraftOrder({ sheet, needed, contacts, problems }: Props) {
   const w = useWriting();
   const submit = useSubmit();
   const { revalidate } = useRevalidator();
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   const { head, lines, totals } = sheet;
   const kept = useKept<Draft>(`/orders/${head.id}/keep`, head.version, `wharf.order.${head.id}`);
   const [draft, setDraft] = useState(() => fromSheet(sheet));

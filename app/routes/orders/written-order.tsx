@@ -13,6 +13,7 @@ import { StateSquare, StripLegend, TallyStrip } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
+import { useBusy } from "../../ui/use-busy";
 import { SendBack, Signatures } from "../parts/signatures";
 import { serves } from "./draft-order";
 import { Facts, Stations } from "./order-head";
@@ -35,7 +36,7 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
   const w = useWriting();
   const submit = useSubmit();
   const navigation = useNavigation();
-  const busy = navigation.state !== "idle";
+  const busy = useBusy();
   const { head, lines, totals } = sheet;
   const key = useSubmissionKey(head.version);
   const [at, setAt] = useState(lines[0]?.id ?? null);

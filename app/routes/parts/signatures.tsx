@@ -1,10 +1,11 @@
 import { useState } from "react";
-import { useNavigation, useSubmit } from "react-router";
+import { useSubmit } from "react-router";
 import { Button } from "../../ui/button";
 import { Field } from "../../ui/field";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
+import { useBusy } from "../../ui/use-busy";
 
 interface Signature {
   id: number;
@@ -68,7 +69,7 @@ export function SendBack({ version, problem }: { version: number; problem?: stri
   const [open, setOpen] = useState(false);
   const submit = useSubmit();
   const key = useSubmissionKey(version);
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   if (!open && !problem) {
     return (
       <div>

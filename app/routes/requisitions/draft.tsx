@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { useNavigation, useRevalidator, useSubmit } from "react-router";
+import { useRevalidator, useSubmit } from "react-router";
 import { moneyText, parseMoney } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
 import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
@@ -12,6 +12,7 @@ import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { newKey, useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
+import { useBusy } from "../../ui/use-busy";
 import { useKept } from "../../ui/use-kept";
 
 interface Problem {
@@ -80,7 +81,7 @@ export function DraftRequisition({
 }) {
   const w = useWriting();
   const submit = useSubmit();
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   const { head } = sheet;
   const kept = useKept<ReturnType<typeof toSend>>(
     `/requisitions/${head.id}/keep`,

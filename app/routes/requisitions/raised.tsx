@@ -1,4 +1,4 @@
-import { Link, useNavigation, useSubmit } from "react-router";
+import { Link, useSubmit } from "react-router";
 import { count } from "../../../core/text";
 import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
 import { Button } from "../../ui/button";
@@ -9,6 +9,7 @@ import { useWriting } from "../../ui/locale";
 import { StateSquare, TallyStrip } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
+import { useBusy } from "../../ui/use-busy";
 import { SendBack, Signatures } from "../parts/signatures";
 import { Trail } from "./trail";
 
@@ -24,7 +25,7 @@ export function RaisedRequisition({
 }) {
   const w = useWriting();
   const submit = useSubmit();
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   const { head, lines } = sheet;
   const key = useSubmissionKey(head.version);
   const signIt = () =>

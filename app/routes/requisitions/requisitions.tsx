@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { redirect, useLoaderData, useNavigate, useNavigation, useSearchParams, useSubmit } from "react-router";
+import { redirect, useLoaderData, useNavigate, useSearchParams, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { startRequisition } from "../../../server/desk/requisitions/raise-requisition";
@@ -13,6 +13,7 @@ import { StateSquare } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
+import { useBusy } from "../../ui/use-busy";
 import { act, notAllowed, page } from "../../web/page";
 import { Trail } from "./trail";
 
@@ -42,7 +43,7 @@ export default function Requisitions() {
   const w = useWriting();
   const navigate = useNavigate();
   const submit = useSubmit();
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   const [search] = useSearchParams();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
   const key = useSubmissionKey(rows);

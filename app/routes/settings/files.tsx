@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { useActionData, useLoaderData, useNavigation, useSubmit } from "react-router";
+import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/table";
@@ -11,6 +11,7 @@ import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
+import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
 
 const ABOUT: Record<FileKind, string> = {
@@ -51,7 +52,7 @@ export default function Files() {
   const answer = useActionData<typeof action>();
   const w = useWriting();
   const submit = useSubmit();
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   const [kind, setKind] = useState<FileKind>("items");
   const key = useSubmissionKey(answer);
   const form = useRef<HTMLFormElement>(null);

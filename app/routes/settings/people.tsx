@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { useActionData, useLoaderData, useNavigation, useSubmit } from "react-router";
+import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { ROLES, type Role } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { sql } from "../../../server/db/open";
@@ -12,6 +12,7 @@ import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
+import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
 
 export const loader = page("keep people", ({ db }) => {
@@ -57,7 +58,7 @@ export default function People() {
   const { rows, stores } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
-  const busy = useNavigation().state !== "idle";
+  const busy = useBusy();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
   const adding = at === "new";
   const here = adding ? null : (rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null);

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useActionData, useLoaderData, useNavigation, useSubmit } from "react-router";
+import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { moneyText } from "../../../core/numbers/money";
 import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
@@ -12,6 +12,7 @@ import { Field, Problems, problemAt, TextField } from "../../ui/field";
 import { SheetHead, Spread } from "../../ui/frame-parts";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
+import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
 
 const PAPERS = ["order", "requisition"] as const;
@@ -54,8 +55,7 @@ export default function Settings() {
   const { company, ladders, approvers } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
-  const navigation = useNavigation();
-  const busy = navigation.state !== "idle";
+  const busy = useBusy();
   const [last, setLast] = useState<string | null>(null);
   const key = useSubmissionKey(answer);
   const problems = answer && !answer.ok ? answer.problems : undefined;
