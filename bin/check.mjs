@@ -1,23 +1,14 @@
 // Everything that must pass, from a fresh clone: npm test
 import { spawnSync } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync } from "node:fs";
-import { dirname } from "node:path";
-import { fileURLToPath } from "node:url";
+import { mkdirSync, readFileSync } from "node:fs";
+import { run as begin, install } from "./prepare.mjs";
 
-process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
 const started = Date.now();
+const run = (what, command, args) => begin(`\n== ${what}`, command, args);
 
-function run(what, command, args) {
-  console.log(`\n== ${what}`);
-  const { status } = spawnSync(command, args, { stdio: "inherit" });
-  if (status !== 0) {
-    console.error(`\nThis failed: ${what}`);
-    process.exit(status ?? 1);
-  }
-}
+install();
 const has = (name) => spawnSync("which", [name]).status === 0;
 
-if (!existsSync("node_modules/.package-lock.json")) run("Installing packages", "npm", ["ci"]);
 if (!has("chromium") && !has("chromium-browser") && !has("google-chrome")) {
   if (has("apt-get") && process.getuid?.() === 0) {
     run("Installing Chromium for the browser tests", "bash", [

@@ -67,7 +67,13 @@ await shoot(handheld, "dock-handheld");
 
 const osk = await house.as("Osk");
 await go(osk, house, "/files");
-await osk.getByLabel("File", { exact: true }).setInputFiles({ name: "items.csv", mimeType: "text/csv", buffer: Buffer.from("code,name,unit,tax\nANO-20W,Hull anode 20 kg,each,20\nANO 22W,Hull anode 22 kg,each,200\nROP-060,Mooring rope 60 mm,fathom,20\n") });
+await osk.getByLabel("File", { exact: true }).setInputFiles({
+  name: "items.csv",
+  mimeType: "text/csv",
+  buffer: Buffer.from(
+    "code,name,unit,tax\nANO-20W,Hull anode 20 kg,each,20\nANO 22W,Hull anode 22 kg,each,200\nROP-060,Mooring rope 60 mm,fathom,20\n",
+  ),
+});
 await osk.getByRole("button", { name: /^Check and load/ }).click();
 await osk.getByText("Nothing was loaded").waitFor();
 await shoot(osk, "files");
