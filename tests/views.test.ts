@@ -1,3 +1,5 @@
+import { join } from "node:path";
+import Database from "better-sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { accessible, go, type House, openHouse, ready } from "./house";
 
@@ -184,6 +186,25 @@ describe("what goes wrong", () => {
     const signedIn = (await page.context().cookies()).find((c) => c.name === "wharf")!;
     expect([signedIn.httpOnly, signedIn.sameSite]).toEqual([true, "Lax"]);
     expect(await (await fetch(`${house.url}/health`)).text()).toBe("ok\n");
+  });
+
+  it("names a reference where the fault is ours, and shows nothing of it", async () => {
+    const broken = await openHouse();
+    try {
+      const page = await broken.as("Runa");
+      const db = new Database(join(broken.folder, "wharf-tally.db"));
+      db.exec("DROP TABLE rate; DELETE FROM company");
+      db.close();
+      const answer = await page.goto(`${broken.url}/trail`);
+      expect(answer!.status()).toBe(500);
+      await page.getByRole("heading", { level: 1, name: "A fault on our side" }).waitFor();
+      const reference = answer!.headers()["x-reference"]!;
+      await page.getByText(reference).waitFor();
+      expect(await page.content()).not.toMatch(/company has been set up|at theCompany/);
+      await accessible(page, "a fault");
+    } finally {
+      await broken.close();
+    }
   });
 
   it("loads at most 220 KB of compressed script for any first page", async () => {

@@ -6,7 +6,6 @@ import {
   useLoaderData,
   useRouteError,
 } from "react-router";
-import { Toaster } from "sonner";
 import { may } from "../../core/people/roles";
 import { theCompany } from "../../server/read/company";
 import { railCounts } from "../../server/read/today/today";
@@ -65,16 +64,6 @@ export default function Frame() {
         <Outlet />
       </div>
       <KeyList stops={stops} />
-      <Toaster
-        position="bottom-center"
-        offset={56}
-        duration={10_000}
-        toastOptions={{
-          unstyled: true,
-          className:
-            "flex items-center gap-3 bg-mast text-[#f2f4ee] px-4 py-2.5 rounded-[2px] font-sans text-sm w-[min(460px,92vw)]",
-        }}
-      />
     </WrittenAs>
   );
 }

@@ -23,7 +23,8 @@ export function now(): Date {
   const fixed = process.env.WHARF_TODAY;
   return fixed ? new Date(`${toDay(fixed)}T${at.toISOString().slice(11)}`) : at;
 }
-export const today = (): Day => toDay(now().toISOString().slice(0, 10));
+/** The day where the server stands; set TZ to the company's zone. */
+export const today = (): Day => toDay(process.env.WHARF_TODAY ?? new Intl.DateTimeFormat("sv-SE").format(now()));
 
 function cookie(db: Db) {
   return createCookie("wharf", {

@@ -112,33 +112,21 @@ export interface CheckedRow {
   values: Record<string, unknown>;
 }
 
-/** Checks every cell of a table against its columns. All faults are listed, not only the first. */
-export function checkTable(
-  table: Table,
-  columns: readonly Column[],
-  mark: DecimalMark,
-): { rows: CheckedRow[]; faults: Fault[] } {
-  const faults: Fault[] = [];
+type CheckedTable = { ok: true; rows: CheckedRow[]; faults: Fault[] } | { ok: false; faults: Fault[] };
+
+/**
+ * Checks every cell of a table against its columns. All faults are listed, not only the first; `rows` are those without
+ * one. Not ok where the columns themselves are wrong.
+ */
+export function checkTable(table: Table, columns: readonly Column[], mark: DecimalMark): CheckedTable {
+  const wrong = checkColumns(table, columns);
+  if (wrong.length) return { ok: false, faults: wrong };
   const at = new Map(table.columns.map((c, i) => [c, i]));
-  const known = new Set(columns.map((c) => c.name));
-  for (const c of columns) {
-    if (c.required && !at.has(c.name))
-      faults.push({ line: 1, column: c.name, found: "", says: `The column “${c.name}” is missing.` });
-  }
-  table.columns.forEach((c, i) => {
-    if (!known.has(c))
-      faults.push({
-        line: 1,
-        column: c,
-        found: c,
-        says: `There is no such column. Use ${columns.map((k) => k.name).join(", ")}.`,
-      });
-    else if (at.get(c) !== i)
-      faults.push({ line: 1, column: c, found: c, says: "This column stands twice in the first line." });
-  });
-  if (faults.length) return { rows: [], faults };
-  const rows = table.rows.map(({ line, cells }) => {
+  const faults: Fault[] = [];
+  const rows: CheckedRow[] = [];
+  for (const { line, cells } of table.rows) {
     const values: Record<string, unknown> = {};
+    const before = faults.length;
     for (const c of columns) {
       const cell = cells[at.get(c.name) ?? -1] ?? "";
       if (cell === "") {
@@ -150,7 +138,24 @@ export function checkTable(
       if (read.ok) values[c.name] = read.value;
       else faults.push({ line, column: c.name, found: cell.slice(0, 60), says: read.says });
     }
-    return { line, values };
+    if (faults.length === before) rows.push({ line, values });
+  }
+  return { ok: true, rows, faults };
+}
+
+function checkColumns(table: Table, columns: readonly Column[]): Fault[] {
+  const faults: Fault[] = [];
+  const known = columns.map((c) => c.name);
+  for (const c of columns) {
+    if (c.required && !table.columns.includes(c.name)) {
+      faults.push({ line: 1, column: c.name, found: "", says: `The column “${c.name}” is missing.` });
+    }
+  }
+  table.columns.forEach((c, i) => {
+    if (!known.includes(c))
+      faults.push({ line: 1, column: c, found: c, says: `There is no such column. Use ${known.join(", ")}.` });
+    else if (table.columns.lastIndexOf(c) !== i)
+      faults.push({ line: 1, column: c, found: c, says: "This column stands twice in the first line." });
   });
-  return { rows, faults };
+  return faults;
 }

@@ -53,6 +53,7 @@ export default function Files() {
   const w = useWriting();
   const submit = useSubmit();
   const busy = useBusy();
+  const [tooLarge, setTooLarge] = useState(false);
   const [kind, setKind] = useState<FileKind>("items");
   const key = useSubmissionKey(answer);
   const form = useRef<HTMLFormElement>(null);
@@ -64,6 +65,9 @@ export default function Files() {
   const load = () => {
     if (!form.current || busy) return;
     const body = new FormData(form.current);
+    const file = body.get("file");
+    setTooLarge(file instanceof File && file.size > MOST_BYTES); // not even sent
+    if (file instanceof File && file.size > MOST_BYTES) return;
     body.set("key", `${key()}file`);
     submit(body, { method: "post", encType: "multipart/form-data" });
   };
@@ -99,7 +103,16 @@ export default function Files() {
                   </select>
                 )}
               </Field>
-              <Field label="File" problem={problem?.field === "file" && !faults ? problem.says : undefined}>
+              <Field
+                label="File"
+                problem={
+                  tooLarge
+                    ? "The file is larger than 20 MB. Split it."
+                    : problem?.field === "file" && !faults
+                      ? problem.says
+                      : undefined
+                }
+              >
                 {(a) => (
                   <input {...a} type="file" name="file" accept=".csv,text/csv,text/plain" className="entry py-[3px]" />
                 )}

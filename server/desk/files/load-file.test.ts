@@ -40,8 +40,9 @@ describe("loading files", () => {
   it("lists every faulty row with its line, its column and what would be right, and loads nothing", () => {
     const before = items();
     const text =
-      'code,name,unit,tax,gtin,reference_cost\nOK1,"Two\nlines",each,20,,1\nBAD 2,Name,each,120,,1\n,Name,each,20,123,-1\n';
+      'code,name,unit,tax,gtin,reference_cost\nOK1,"Two\nlines",fathom,20,,1\nBAD 2,Name,each,120,,1\n,Name,each,20,123,-1\n';
     expect(faults(load("items", text))).toEqual([
+      expect.stringMatching(/^2 unit: No such unit/),
       "4 code: A code has at most 40 letters, digits and . _ / + - without spaces.",
       "4 tax: Between 0 and 100.",
       "5 code: Must be filled in: the item’s code.",

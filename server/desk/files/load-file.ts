@@ -16,18 +16,21 @@ export type LoadAnswer = Done<Loaded> | { ok: false; problems: { field: string; 
 export function loadFile(desk: Desk, kind: FileKind, bytes: Uint8Array, mark: DecimalMark): LoadAnswer {
   const read = readTable(bytes);
   if (!read.ok) return faulty(read.faults);
-  const { rows, faults } = checkTable(read.table, COLUMNS[kind], mark);
-  if (faults.length) return faulty(faults);
-  if (rows.length === 0)
+  const checked = checkTable(read.table, COLUMNS[kind], mark);
+  if (!checked.ok) return faulty(checked.faults);
+  if (checked.rows.length === 0 && checked.faults.length === 0) {
     return faulty([{ line: 1, column: "", found: "", says: "There is no row below the first line." }]);
+  }
   let found: Fault[] = [];
+  // Rows that are whole in themselves are tried even where others are not, so that one answer names every fault.
   const answer = once(desk, "load files", (tx): Done<Loaded> => {
     const loader = new Loader(tx.db, desk);
-    LOADERS[kind](loader, rows);
-    found = loader.faults;
+    LOADERS[kind](loader, checked.rows);
+    found = [...checked.faults, ...loader.faults].sort((a, b) => a.line - b.line);
     if (found.length) return refuse("", "faulty");
-    tx.record("file.loaded", kind, { rows: rows.length, added: loader.added, changed: loader.changed });
-    return done({ rows: rows.length, added: loader.added, changed: loader.changed });
+    const loaded = { rows: checked.rows.length, added: loader.added, changed: loader.changed };
+    tx.record("file.loaded", kind, loaded);
+    return done(loaded);
   });
   return found.length ? faulty(found) : answer;
 }
