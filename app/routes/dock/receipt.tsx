@@ -5,6 +5,7 @@ import { readReceipt } from "../../../server/read/dock/dock";
 import { servesAsker } from "../../../server/read/orders/lists";
 import { ButtonLink } from "../../ui/button";
 import { SheetHead, Spread } from "../../ui/frame-parts";
+import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
 import { TallyGates } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
@@ -45,28 +46,16 @@ export default function ReceiptPage() {
           />
           <table className="w-full">
             <caption className="sr-only">Goods counted in</caption>
-            <thead>
-              <tr className="border-b-2 border-ink text-2xs text-ink-3">
-                <th scope="col" className="py-1.5 pl-4.5 text-left font-semibold">
-                  Goods
-                </th>
-                <th scope="col" className="px-2 text-right font-semibold">
-                  Counted
-                </th>
-                <th scope="col" className="px-2 text-left font-semibold">
-                  <span className="sr-only">As tally gates</span>
-                </th>
-                <th scope="col" className="px-2 text-right font-semibold">
-                  Into stock
-                </th>
-                <th scope="col" className="px-2 text-right font-semibold">
-                  On hand now
-                </th>
-                <th scope="col" className="px-2 pr-4.5 text-left font-semibold">
-                  Rack
-                </th>
-              </tr>
-            </thead>
+            <Heads
+              heads={[
+                { label: "Goods" },
+                { label: "Counted", align: "right" },
+                { label: "As tally gates", hidden: true },
+                { label: "Into stock", align: "right" },
+                { label: "On hand now", align: "right" },
+                { label: "Rack" },
+              ]}
+            />
             <tbody>
               {r.lines.map((l, i) => (
                 <tr key={i} className="h-10 border-b border-rule-2">

@@ -11,6 +11,7 @@ import type { OrderSheet } from "../../../server/read/orders/order";
 import { Button, ButtonLink } from "../../ui/button";
 import { CellEntry, Field, Problems, problemAt } from "../../ui/field";
 import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Heads } from "../../ui/heads";
 import { KeepingNote, StaleChoice } from "../../ui/keeping-note";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -163,37 +164,19 @@ export function DraftOrder({ sheet, needed, contacts, problems }: Props) {
           />
           <table className="w-full">
             <caption className="sr-only">Lines</caption>
-            <thead>
-              <tr className="border-b-2 border-ink text-2xs text-ink-3">
-                <th scope="col" className="w-8 py-1.5 pl-4.5 text-left font-semibold">
-                  #
-                </th>
-                <th scope="col" className="px-2 text-left font-semibold">
-                  Item
-                </th>
-                <th scope="col" className="px-2 text-right font-semibold">
-                  Quantity
-                </th>
-                <th scope="col" className="px-2 text-left font-semibold">
-                  <span className="sr-only">Unit</span>
-                </th>
-                <th scope="col" className="px-2 text-right font-semibold">
-                  Price
-                </th>
-                <th scope="col" className="px-2 text-right font-semibold">
-                  Less %
-                </th>
-                <th scope="col" className="px-2 text-right font-semibold">
-                  Wanted by
-                </th>
-                <th scope="col" className="px-2 text-right font-semibold">
-                  Amount
-                </th>
-                <th scope="col" className="pr-4.5">
-                  <span className="sr-only">Take off</span>
-                </th>
-              </tr>
-            </thead>
+            <Heads
+              heads={[
+                { label: "#", width: "w-8" },
+                { label: "Item" },
+                { label: "Quantity", align: "right" },
+                { label: "Unit", hidden: true },
+                { label: "Price", align: "right" },
+                { label: "Less %", align: "right" },
+                { label: "Wanted by", align: "right" },
+                { label: "Amount", align: "right" },
+                { label: "Take off", hidden: true },
+              ]}
+            />
             <tbody>
               {lines.map((l, i) => {
                 const d = draft.lines.find((x) => x.line === l.id) ?? known.lines[i]!;

@@ -7,6 +7,7 @@ import type { OrderSheet } from "../../../server/read/orders/order";
 import { Button, ButtonLink } from "../../ui/button";
 import { problemAt } from "../../ui/field";
 import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Heads } from "../../ui/heads";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { StateSquare, StripLegend, TallyStrip } from "../../ui/signs";
@@ -75,35 +76,21 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
             />
             <table className="w-full">
               <caption className="sr-only">Lines</caption>
-              <thead>
-                <tr className="border-b-2 border-ink text-2xs text-ink-3">
-                  <th scope="col" className="w-8 py-1.5 pl-4.5 text-left font-semibold">
-                    #
-                  </th>
-                  <th scope="col" className="px-2 text-left font-semibold">
-                    Item
-                  </th>
-                  <th scope="col" className="px-2 text-right font-semibold">
-                    Ordered
-                  </th>
-                  {sees && (
-                    <th scope="col" className="px-2 text-right font-semibold">
-                      Price
-                    </th>
-                  )}
-                  {sees && (
-                    <th scope="col" className="px-2 text-right font-semibold">
-                      Amount
-                    </th>
-                  )}
-                  <th scope="col" className="w-[22%] px-2 text-left font-semibold">
-                    Where it stands
-                  </th>
-                  <th scope="col" className="px-2 pr-4.5 text-right font-semibold">
-                    Due
-                  </th>
-                </tr>
-              </thead>
+              <Heads
+                heads={[
+                  { label: "#", width: "w-8" },
+                  { label: "Item" },
+                  { label: "Ordered", align: "right" },
+                  ...(sees
+                    ? [
+                        { label: "Price", align: "right" as const },
+                        { label: "Amount", align: "right" as const },
+                      ]
+                    : []),
+                  { label: "Where it stands", width: "w-[22%]" },
+                  { label: "Due", align: "right" },
+                ]}
+              />
               <tbody>
                 {lines.map((l) => {
                   const due = l.promised ?? l.required;

@@ -6,6 +6,7 @@ import type { RequisitionSheet } from "../../../server/read/requisitions/requisi
 import { Button } from "../../ui/button";
 import { CellEntry, Field, Problems, problemAt } from "../../ui/field";
 import { SheetHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Heads } from "../../ui/heads";
 import { ItemEntry } from "../../ui/item-entry";
 import { KeepingNote, StaleChoice } from "../../ui/keeping-note";
 import { useKeys } from "../../ui/keys";
@@ -198,28 +199,16 @@ export function DraftRequisition({
           </div>
           <table className="w-full border-t-2 border-ink">
             <caption className="sr-only">Lines</caption>
-            <thead>
-              <tr className="border-b border-rule text-2xs text-ink-3">
-                <th scope="col" className="w-8 py-1 pl-4.5 text-left font-semibold">
-                  #
-                </th>
-                <th scope="col" className="px-2 text-left font-semibold">
-                  Item or service
-                </th>
-                <th scope="col" className="w-28 px-2 text-right font-semibold">
-                  Quantity
-                </th>
-                <th scope="col" className="w-16 px-2 text-left font-semibold">
-                  Unit
-                </th>
-                <th scope="col" className="w-36 px-2 text-right font-semibold">
-                  About, {w.home}
-                </th>
-                <th scope="col" className="w-20 pr-4.5">
-                  <span className="sr-only">Take away</span>
-                </th>
-              </tr>
-            </thead>
+            <Heads
+              heads={[
+                { label: "#", width: "w-8" },
+                { label: "Item or service" },
+                { label: "Quantity", align: "right", width: "w-28" },
+                { label: "Unit", width: "w-16" },
+                { label: `About, ${w.home}`, align: "right", width: "w-36" },
+                { label: "Take away", hidden: true, width: "w-20" },
+              ]}
+            />
             <tbody>
               {draft.lines.map((l, i) => (
                 <tr key={l.id} className="border-b border-rule-2 align-top">

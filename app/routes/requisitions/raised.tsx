@@ -4,12 +4,14 @@ import type { RequisitionSheet } from "../../../server/read/requisitions/requisi
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
 import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Heads } from "../../ui/heads";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { StateSquare, TallyStrip } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
+import { Facts } from "../orders/order-head";
 import { SendBack, Signatures } from "../parts/signatures";
 import { Trail } from "./trail";
 
@@ -38,40 +40,25 @@ export function RaisedRequisition({
           <SheetHead title={`Requisition ${head.name}`} sub={head.reason}>
             <StateSquare state={head.state} />
           </SheetHead>
-          <dl className="grid grid-cols-4 border-y border-rule max-md:grid-cols-2">
-            {[
+          <Facts
+            facts={[
               ["Asked by", head.askerName],
               ["For", `${head.storeName} store`],
               ["Needed by", head.neededBy ? w.day(head.neededBy) : "–"],
               ["About", w.amount(sheet.about)],
-            ].map(([k, v]) => (
-              <div key={k} className="border-r border-rule px-4.5 py-2 last:border-0">
-                <dt className="text-xs text-ink-3">{k}</dt>
-                <dd className="font-semibold">{v}</dd>
-              </div>
-            ))}
-          </dl>
+            ]}
+          />
           <table className="w-full">
             <caption className="sr-only">Lines</caption>
-            <thead>
-              <tr className="border-b-2 border-ink text-2xs text-ink-3">
-                <th scope="col" className="w-8 py-1.5 pl-4.5 text-left font-semibold">
-                  #
-                </th>
-                <th scope="col" className="px-2 text-left font-semibold">
-                  Item or service
-                </th>
-                <th scope="col" className="px-2 text-right font-semibold">
-                  Quantity
-                </th>
-                <th scope="col" className="w-[24%] px-2 text-left font-semibold">
-                  Where it stands
-                </th>
-                <th scope="col" className="px-2 pr-4.5 text-left font-semibold">
-                  Order
-                </th>
-              </tr>
-            </thead>
+            <Heads
+              heads={[
+                { label: "#", width: "w-8" },
+                { label: "Item or service" },
+                { label: "Quantity", align: "right" },
+                { label: "Where it stands", width: "w-[24%]" },
+                { label: "Order" },
+              ]}
+            />
             <tbody>
               {lines.map((l) => (
                 <tr key={l.id} className="h-9 border-b border-rule-2">

@@ -8,6 +8,7 @@ import { fileCounts } from "../../../server/read/records/save-file";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
 import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
@@ -132,22 +133,14 @@ export default function Files() {
           {faults && (
             <table className="mx-4.5 mb-6 w-[calc(100%-36px)] border border-rule">
               <caption className="sr-only">Faults in the file</caption>
-              <thead>
-                <tr className="border-b-2 border-ink text-left text-2xs text-ink-3">
-                  <th scope="col" className="px-2 py-1 text-right">
-                    Line
-                  </th>
-                  <th scope="col" className="px-2">
-                    Column
-                  </th>
-                  <th scope="col" className="px-2">
-                    Found
-                  </th>
-                  <th scope="col" className="px-2">
-                    What would be right
-                  </th>
-                </tr>
-              </thead>
+              <Heads
+                heads={[
+                  { label: "Line", align: "right" },
+                  { label: "Column" },
+                  { label: "Found" },
+                  { label: "What would be right" },
+                ]}
+              />
               <tbody>
                 {faults.slice(0, SHOWN).map((f, i) => (
                   <tr key={i} className="border-b border-rule-2 align-top">
@@ -171,22 +164,14 @@ export default function Files() {
           )}
           <table className="w-full">
             <caption className="sr-only">Files that can be saved</caption>
-            <thead>
-              <tr className="border-b-2 border-ink text-left text-2xs text-ink-3">
-                <th scope="col" className="py-1.5 pl-4.5 font-semibold">
-                  File
-                </th>
-                <th scope="col" className="px-2 font-semibold">
-                  What it holds
-                </th>
-                <th scope="col" className="px-2 text-right font-semibold">
-                  Rows now
-                </th>
-                <th scope="col" className="px-2 pr-4.5">
-                  <span className="sr-only">Save</span>
-                </th>
-              </tr>
-            </thead>
+            <Heads
+              heads={[
+                { label: "File" },
+                { label: "What it holds" },
+                { label: "Rows now", align: "right" },
+                { label: "Save", hidden: true },
+              ]}
+            />
             <tbody>
               {FILE_KINDS.map((k) => (
                 <tr key={k} className="h-9 border-b border-rule-2">
