@@ -3,9 +3,10 @@ import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router
 
 /**
  * The selected row, kept in the address so that it can be sent to a colleague; the first row where none is named. The
- * selection itself moves at once, as fast as keys are pressed; the address follows when they rest.
+ * selection moves at once, as fast as keys are pressed; the address follows when they rest. Only where the page `reads`
+ * something for the row is that a step of the router: else it would cut short what was just sent.
  */
-export function useAt(first: string | null): [string | null, (key: string) => void] {
+export function useAt(first: string | null, reads = false): [string | null, (key: string) => void] {
   const [search, setSearch] = useSearchParams();
   const named = search.get("at");
   const [chosen, setChosen] = useState(named);
@@ -19,12 +20,17 @@ export function useAt(first: string | null): [string | null, (key: string) => vo
     (key: string) => {
       setChosen(key);
       clearTimeout(writing.current);
-      writing.current = setTimeout(
-        () => setSearch(withParts({ at: key }), { replace: true, preventScrollReset: true }),
-        120,
-      );
+      writing.current = setTimeout(() => {
+        if (reads) {
+          setSearch(withParts({ at: key }), { replace: true, preventScrollReset: true });
+          return;
+        }
+        const address = new URL(location.href);
+        address.searchParams.set("at", key);
+        history.replaceState(history.state, "", address);
+      }, 120);
     },
-    [setSearch],
+    [setSearch, reads],
   );
   return [chosen ?? first, setAt];
 }

@@ -91,7 +91,11 @@ export default function Needs() {
     const chosen = ticked.map((n) => ({ need: n.key, quantity: picks.quantity(n.key) }));
     submit({ picks: JSON.stringify(chosen), key: submissionKey() }, { method: "post" });
   };
-  const edit = () => document.querySelector<HTMLInputElement>(`[data-need="${CSS.escape(at ?? "")}"]`)?.select();
+  const edit = () => {
+    const entry = document.querySelector<HTMLInputElement>(`[data-need="${CSS.escape(here?.key ?? "")}"]`);
+    entry?.focus();
+    entry?.select();
+  };
   useKeys([
     ...(mayWrite
       ? [

@@ -35,7 +35,7 @@ const keyOf = (r: Row) => String(r.id);
 export default function Outbox() {
   const { rows, body } = useLoaderData<typeof loader>();
   const w = useWriting();
-  const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
+  const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null, true);
   const here = rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null;
   const columns: SheetColumn<Row>[] = [
     { key: "at", head: "Sent", width: "120px", cell: (r) => <span className="figure">{w.moment(r.at)}</span> },

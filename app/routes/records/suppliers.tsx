@@ -25,7 +25,7 @@ const keyOf = (r: Row) => String(r.id);
 export default function Suppliers() {
   const { rows, orders } = useLoaderData<typeof loader>();
   const w = useWriting();
-  const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
+  const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null, true);
   const here = rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null;
   const columns: SheetColumn<Row>[] = [
     { key: "name", head: "Supplier", cell: (r) => <Named name={r.name} code={r.code} /> },

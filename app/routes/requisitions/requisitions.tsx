@@ -45,7 +45,7 @@ export default function Requisitions() {
   const submit = useSubmit();
   const busy = useBusy();
   const [search] = useSearchParams();
-  const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
+  const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null, true);
   const key = useSubmissionKey(rows);
   const start = () => asks && !busy && submit({ key: key() }, { method: "post", action: "/requisitions" });
   const asked = useRef(false);
