@@ -1,5 +1,6 @@
 import { CsvError, parse } from "csv-parse/sync";
 import type { DecimalMark } from "../../core/numbers/decimal";
+import { MOST_BYTES, MOST_ROWS } from "./limits";
 
 export interface Table {
   columns: string[];
@@ -14,9 +15,6 @@ export interface Fault {
   found: string;
   says: string;
 }
-
-export const MOST_BYTES = 20_000_000;
-export const MOST_ROWS = 200_000;
 
 const whole = (says: string, line = 1): { ok: false; faults: Fault[] } => ({
   ok: false,

@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
-import { MOST_BYTES } from "../../../exchange/csv/table";
+import { MOST_BYTES } from "../../../exchange/csv/limits";
 import { isFileKind, type LoadAnswer, loadFile } from "../../../server/desk/files/load-file";
 import { fileCounts } from "../../../server/read/records/save-file";
 import { Button, ButtonLink } from "../../ui/button";
