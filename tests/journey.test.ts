@@ -227,7 +227,8 @@ describe("files", () => {
       await page.getByRole("button", { name: /^Check and load/ }).click();
     };
     await load("items.csv", "code;name;unit;tax\nZZ-1;Good;each;20\nZZ-2;Bad;fathom;20\nZZ 3;Bad;each;200\n");
-    await page.getByRole("alert").getByText("Nothing was loaded: 2 faults in the file.").waitFor();
+    await page.getByRole("alert").getByText("Nothing was loaded: 3 faults in the file.").waitFor();
+    await page.getByRole("row", { name: /^3 unit fathom No such unit/ }).waitFor();
     await page.getByRole("row", { name: /^4 code ZZ 3/ }).waitFor();
     await page.getByRole("row", { name: /^4 tax 200 Between 0 and 100/ }).waitFor();
     await load("items.csv", "code;name;unit;tax\nZZ-1;Good;each;20\nZZ-2;Good too;L;12,5\n");
