@@ -1,8 +1,10 @@
 import { join } from "node:path";
 import { redirect, useActionData, useLoaderData } from "react-router";
+import { decimalText } from "../../../core/numbers/decimal";
 import type { OrderState } from "../../../core/orders/state";
 import { may } from "../../../core/people/roles";
 import { signaturesFor } from "../../../core/signoff/ladder";
+import { amount, type Step, type Sum, words } from "../../../core/sums/sum";
 import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import { changeOrder, dropLine, dropOrder } from "../../../server/desk/orders/change-order";
@@ -43,13 +45,28 @@ export const loader = page("keep own inbox", ({ db, person, params }) => {
     needed: !sees
       ? null
       : needed.ok
-        ? { who: needed.rungs.map((r) => r.team!.name), sum: needed.sum, says: null }
+        ? { who: needed.rungs.map((r) => r.team!.name), sum: withRate(needed.sum, sheet), says: null }
         : { who: [], sum: null, says: needed.says },
     stop: STOPS[sheet.head.state],
   };
 });
 
 const STOPS: Partial<Record<OrderState, string>> = { Draft: "Bench", "In sign-off": "Sign-off" };
+
+/** Where the order is in foreign money, the sum of who signs begins with how it became home money. */
+function withRate(sum: Sum, { head, totals }: OrderSheet): Sum {
+  if (head.rate === null || head.rate === 1_000_000) return sum;
+  const { minor, currency } = totals.net;
+  const steps: Step[] = [
+    { op: "", label: "net", figure: amount(minor, currency) },
+    {
+      op: "×",
+      label: `rate of the day, for one ${currency}; each line rounded`,
+      figure: words(decimalText(head.rate, 6)),
+    },
+  ];
+  return { ...sum, steps: [...steps, ...sum.steps] };
+}
 
 /** What an asker may see of an order that serves them: their lines, and no prices. */
 function withoutPrices(sheet: OrderSheet, asker: number): OrderSheet {
