@@ -101,19 +101,26 @@ export function DraftRequisition({
   }, [kept.state, revalidate]);
   const [focus, setFocus] = useState<string | null>(null);
   const submissionKey = useSubmissionKey(head.version);
+  // Two keystrokes may come before one drawing: each goes on from the last, never from what was drawn.
+  const latest = useRef(draft);
+  const put = (next: Draft) => {
+    latest.current = next;
+    setDraft(next);
+  };
   const change = (next: Draft) => {
     typed.current = true;
-    setDraft(next);
+    put(next);
     kept.keep(toSend(next));
   };
   const setLine = (id: string, part: Partial<Line>) =>
-    change({ ...draft, lines: draft.lines.map((l) => (l.id === id ? { ...l, ...part } : l)) });
+    change({ ...latest.current, lines: latest.current.lines.map((l) => (l.id === id ? { ...l, ...part } : l)) });
   const addLine = () => {
     const line = emptyLine();
     setFocus(line.id);
-    setDraft({ ...draft, lines: [...draft.lines, line] });
+    put({ ...latest.current, lines: [...latest.current.lines, line] });
   };
-  const dropLine = (id: string) => change({ ...draft, lines: draft.lines.filter((l) => l.id !== id) });
+  const dropLine = (id: string) =>
+    change({ ...latest.current, lines: latest.current.lines.filter((l) => l.id !== id) });
   const hand = async (what: "submit" | "drop") => {
     if (busy) return;
     if (what === "submit" && !(await kept.settle())) return;
@@ -139,7 +146,7 @@ export function DraftRequisition({
               differences={differences(fromSheet(sheet, w.home), draft, stores)}
               onTheirs={() => {
                 kept.yieldTo(sheet.head.version);
-                setDraft(fromSheet(sheet, w.home));
+                put(fromSheet(sheet, w.home));
               }}
               onMine={() => kept.insist(sheet.head.version)}
             />
@@ -159,7 +166,7 @@ export function DraftRequisition({
                   {...a}
                   className="entry"
                   value={draft.store}
-                  onChange={(e) => change({ ...draft, store: Number(e.target.value) })}
+                  onChange={(e) => change({ ...latest.current, store: Number(e.target.value) })}
                 >
                   {stores.map((s) => (
                     <option key={s.id} value={s.id}>
@@ -177,7 +184,7 @@ export function DraftRequisition({
                   className="entry"
                   value={draft.neededBy}
                   min={w.today}
-                  onChange={(e) => change({ ...draft, neededBy: e.target.value })}
+                  onChange={(e) => change({ ...latest.current, neededBy: e.target.value })}
                 />
               )}
             </Field>
@@ -192,7 +199,7 @@ export function DraftRequisition({
                   className="entry"
                   value={draft.reason}
                   maxLength={500}
-                  onChange={(e) => change({ ...draft, reason: e.target.value })}
+                  onChange={(e) => change({ ...latest.current, reason: e.target.value })}
                 />
               )}
             </Field>
