@@ -12,7 +12,6 @@ export default defineConfig({
           testTimeout: 120_000,
           hookTimeout: 120_000,
           fileParallelism: false,
-          retry: 1, // a browser on a busy machine may be late once
         },
       },
     ],
