@@ -1,9 +1,18 @@
 import { reactRouter } from "@react-router/dev/vite";
 import tailwindcss from "@tailwindcss/vite";
-import { defineConfig } from "vite";
+import { defineConfig, type Plugin } from "vite";
+
+/** The server bundle has two entries, each under its own name: the application, and its worker threads. */
+const namedEntries = (): Plugin => ({
+  name: "named-entries",
+  outputOptions: (options) => (options.dir?.endsWith("server") ? { ...options, entryFileNames: "[name].js" } : options),
+});
 
 // The server bundle starts at the express application, so that pages and server share one copy of every module.
 export default defineConfig(({ isSsrBuild }) => ({
-  build: { rollupOptions: isSsrBuild ? { input: "./app/web/express.ts" } : {}, sourcemap: false },
-  plugins: [tailwindcss(), reactRouter()],
+  build: {
+    rollupOptions: isSsrBuild ? { input: { index: "./app/web/express.ts", worker: "./server/workers/worker.ts" } } : {},
+    sourcemap: false,
+  },
+  plugins: [tailwindcss(), reactRouter(), namedEntries()],
 }));

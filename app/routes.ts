@@ -28,8 +28,11 @@ export default [
   // Answers without a page: for scripts of our own pages, and files.
   route("counts", "routes/answers/counts.ts"),
   route("find", "routes/answers/find.ts"),
-  route("needs/rows", "routes/answers/need-rows.ts"),
-  route("needs/slip", "routes/answers/need-slip.ts"),
+  route("needs/rows", "routes/needs/answers/rows.ts"),
+  route("needs/slip", "routes/needs/answers/slip.ts"),
+  route("needs/tick", "routes/needs/answers/tick.ts"),
+  route("needs/choose", "routes/needs/answers/choose.ts"),
+  route("items/:id/suppliers-to-add", "routes/answers/suppliers-to-add.ts"),
   route("items/slip", "routes/answers/item-slip.ts"),
   route("requisitions/:id/keep", "routes/answers/keep-requisition.ts"),
   route("orders/:id/keep", "routes/answers/keep-order.ts"),

@@ -6,7 +6,8 @@ import { gzipSync } from "node:zlib";
 import { toDay } from "../core/calendar/day";
 import { openDatabase, sql } from "../server/db/open";
 import { readComingIn, readCountSheet } from "../server/read/dock/dock";
-import { computeNeeds } from "../server/read/needs/needs";
+import { usualPlan } from "../server/read/needs/need";
+import { planStock } from "../server/read/needs/plan";
 import { DEMAND, ON_ORDER, POSITIONS, SOURCES } from "../server/read/needs/positions";
 import { readOrder } from "../server/read/orders/order";
 import { fill, SIZE } from "./company";
@@ -50,10 +51,10 @@ try {
     "SELECT sourcing, from_quantity, price, valid_from, valid_to FROM price_break",
   ].map((q) => db.prepare(q));
   const needsFloor = time(() => bareNeeds.map((s) => s.all().length));
-  const found = computeNeeds(db, TODAY).length;
+  const found = planStock(db, usualPlan(TODAY)).length;
   print(
     `Needs: ${found} of ${SIZE.items * SIZE.stores} worked out`,
-    time(() => computeNeeds(db, TODAY)),
+    time(() => planStock(db, usualPlan(TODAY))),
     needsFloor,
     3,
   );

@@ -140,12 +140,22 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
             bin: `${"ABCDEFGH"[hash(i.category) % 8]}${(hash(i.code) % 24) + 1}`,
             policy,
             reorder_point: point,
-            lot: policy === "top up" ? point + lot : lot,
+            lot: policy === "top up" ? "" : lot,
+            level: policy === "top up" ? point + lot : "",
             maximum: "",
             review_days: 7,
           };
         }),
       );
+    case "accounts":
+    case "budgets":
+    case "alternatives":
+    case "lots":
+    case "usage":
+    case "outputs":
+    case "orders":
+    case "needs":
+      return [];
     case "jobs":
       return JOBS.flatMap((j) =>
         j.lines.map(([item, store, inDays, quantity]) => ({

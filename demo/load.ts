@@ -61,7 +61,7 @@ export async function loadDemo(db: Db, today: Day): Promise<void> {
   const id = (login: string) => sql<{ id: number }>(db, "SELECT id FROM person WHERE login = ?").get(login)!.id;
   const osk = readPerson(db, id("osk"))!;
   const load = (kind: FileKind) => {
-    const desk = { db, person: osk, day: today, now: `${today}T06:10:00.000Z`, key: `demo-file-${kind}` };
+    const desk = { db, person: osk, day: today, hour: 9, now: `${today}T06:10:00.000Z`, key: `demo-file-${kind}` };
     const answer = loadFile(desk, kind, Buffer.from(demoFile(kind, today)), ".");
     if (!answer.ok)
       throw new Error(`${kind}: ${JSON.stringify("faults" in answer ? answer.faults.slice(0, 5) : answer.problems)}`);

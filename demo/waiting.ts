@@ -8,7 +8,7 @@ import { writeOrders } from "../server/desk/orders/write-orders";
 import { saveRequisition, startRequisition, submitRequisition } from "../server/desk/requisitions/raise-requisition";
 import { sendBack, sign } from "../server/desk/signoff/sign";
 import { readPerson } from "../server/people/sessions";
-import { readNeeds } from "../server/read/needs/needs";
+import { readNeeds, usualPlan } from "../server/read/needs/needs";
 import { insertOrder } from "./history";
 
 /** Puts work on every stop, by the same acts that people use, on the days before today. */
@@ -36,6 +36,7 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
       db,
       person: readPerson(db, id)!,
       day,
+      hour: 9,
       now: `${day}T${time}:00.000Z`,
       key: `demo-${String(keys).padStart(6, "0")}`,
     };
@@ -260,7 +261,7 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
   ]);
   handIn("joss", ago(10), bearings);
   const serve = async (day: Day) => {
-    const keys = readNeeds(db, day).filter((n) => n.source === "requisition");
+    const keys = readNeeds(db, usualPlan(day)).filter((n) => n.source === "requisition");
     const { orders } = must(
       writeOrders(desk("ines", day, "09:15"), {
         picks: keys.map((n) => ({ need: n.key, quantity: String(n.buy / 10_000) })),

@@ -45,7 +45,7 @@ const FILES: [FileKind, string][] = [
   ],
   [
     "stock",
-    "item,store,on_hand,policy,reorder_point,lot\nOIL,TQ,340,larger of,400,1600\nANO,TQ,60,top up,18,60\nANO,HS,18,top up,12,48\nROP,TQ,440,larger of,220,220\n",
+    "item,store,on_hand,policy,reorder_point,lot,level\nOIL,TQ,340,larger of,400,1600,\nANO,TQ,60,top up,18,,60\nANO,HS,18,top up,12,,48\nROP,TQ,440,larger of,220,220,\n",
   ],
   ["jobs", "job,name,vessel,item,store,due,quantity\n2291,Winter refit,Marram,OIL,TQ,2026-12-01,260\n"],
 ];
@@ -84,6 +84,7 @@ export function testHouse(): TestHouse {
       db,
       person: readPerson(db, id("person", login))!,
       day: TODAY,
+      hour: 9,
       now: `${TODAY}T09:${String(keys % 60).padStart(2, "0")}:00.000Z`,
       key: key ?? `test-key-${keys}`,
     };

@@ -15,7 +15,7 @@ import { type Links, Rail, type Stop } from "../ui/rail";
 import { TroublePage } from "../ui/trouble";
 import { page } from "../web/page";
 
-export const loader = page("keep own inbox", ({ db, person, day }) => {
+export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
   const { currency, locale } = theCompany(db);
   const { roles } = person;
   const stops: Stop[] = [{ name: "Today", href: "/today", letter: "t" }];
@@ -42,7 +42,7 @@ export const loader = page("keep own inbox", ({ db, person, day }) => {
     stops,
     tools,
     menu,
-    counts: railCounts(db, person, day),
+    counts: railCounts(db, person, day, hour),
     currency,
     locale,
     today: day,

@@ -26,6 +26,9 @@ export function now(): Date {
 /** The day where the server stands; set TZ to the company's zone. */
 export const today = (): Day => toDay(process.env.WHARF_TODAY ?? new Intl.DateTimeFormat("sv-SE").format(now()));
 
+/** The hour of the day where the server stands; a fixed day is looked at in the morning, before any cut-off. */
+export const hour = (): number => (process.env.WHARF_TODAY ? 9 : now().getHours());
+
 function cookie(db: Db) {
   return createCookie("wharf", {
     secrets: [secret(db, "cookie")],

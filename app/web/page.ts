@@ -3,13 +3,14 @@ import type { Day } from "../../core/calendar/day";
 import { type Act, may } from "../../core/people/roles";
 import type { Db } from "../../server/db/open";
 import { type Desk, type Done, type Person, refuse } from "../../server/desk/desk";
-import { type House, house, now, today, visitor } from "./house";
+import { type House, hour, house, now, today, visitor } from "./house";
 
 /** A request of somebody who is signed in and whose role allows the page. */
 export interface Visit {
   db: Db;
   person: Person;
   day: Day;
+  hour: number;
   house: House;
   request: Request;
   params: Record<string, string | undefined>;
@@ -38,7 +39,7 @@ async function enter({ request, context, params }: LoaderFunctionArgs, act: Act)
   const person = await visitor(request, context);
   if (!person) throw redirect(`/sign-in?to=${encodeURIComponent(url.pathname.replace(/\.data$/, "") + url.search)}`);
   if (!may(person.roles, act)) throw notAllowed();
-  return { db: h.db, person, day: today(), house: h, request, params, url };
+  return { db: h.db, person, day: today(), hour: hour(), house: h, request, params, url };
 }
 
 /** A fault is logged under the request's reference, and the page names it; nothing of it is shown. */
@@ -80,6 +81,16 @@ async function sent(request: Request): Promise<Sent | null> {
   }
 }
 
+/** A field that holds JSON; null where it does not. */
+export function readJson(text: unknown): unknown {
+  if (typeof text !== "string") return null;
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}
+
 type Run<T> = (desk: Desk, input: Sent, visit: Visit) => Done<T> | Promise<Done<T>>;
 
 async function perform<T>(args: ActionFunctionArgs, allowed: Act, run: Run<T>): Promise<Done<T>> {
@@ -89,7 +100,14 @@ async function perform<T>(args: ActionFunctionArgs, allowed: Act, run: Run<T>): 
   if (!input || typeof key !== "string" || key.length < 8 || key.length > 80) {
     return refuse("", "This page is out of date. Load it again; what you typed is still here.");
   }
-  const desk: Desk = { db: visit.db, person: visit.person, day: visit.day, now: now().toISOString(), key };
+  const desk: Desk = {
+    db: visit.db,
+    person: visit.person,
+    day: visit.day,
+    hour: visit.hour,
+    now: now().toISOString(),
+    key,
+  };
   return run(desk, input, visit);
 }
 

@@ -6,7 +6,7 @@ export interface Stir {
   day: Day;
   /** Below zero for demand, above zero for supply. */
   quantity: StockQty;
-  kind: "demand" | "order" | "being written";
+  kind: "demand" | "order" | "being written" | "output" | "transfer" | "tied";
   label: string;
   href?: string;
   /** The promised day has passed; it is expected today and may well not come. */
@@ -26,10 +26,13 @@ export interface Availability {
   available: StockQty;
 }
 
-/** Overdue demand is due, and overdue promises are expected, today (domain §3). Sorted by day. */
-export function expect(stirs: readonly Stir[], today: Day): Stir[] {
+/**
+ * Overdue demand is due, and overdue promises are expected, on the day of the plan (domain §3); doubtful is what is
+ * overdue already today. Sorted by day.
+ */
+export function expect(stirs: readonly Stir[], day: Day, today: Day = day): Stir[] {
   return stirs
-    .map((s) => (s.day < today ? { ...s, day: today, doubtful: s.quantity > 0 } : s))
+    .map((s) => (s.day < day ? { ...s, day, doubtful: s.quantity > 0 && s.day < today } : s))
     .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
 }
 

@@ -60,8 +60,10 @@ export interface Timing {
   lateBy: number;
 }
 
-export interface Reorder extends Timing {
+export interface Reckoned extends Timing {
   neededOn: Day;
+  /** The day of the lowest projection that ordering can still help. */
+  lowestOn: Day;
   /** The first day on which nothing is left for what is due, up to the arrival; null where the stock lasts. */
   runsOut: Day | null;
   /** Days without stock, if ordered today: below the reorder point is a warning, this is a loss. */
@@ -70,6 +72,8 @@ export interface Reorder extends Timing {
   wanted: StockQty;
   buy: PurchaseQty;
   aboveMaximum: boolean;
+}
+export interface Reorder extends Reckoned {
   sum: Sum;
 }
 
@@ -79,6 +83,8 @@ export interface Position {
   stirs: readonly Stir[];
   stockUnit: string;
   store: string;
+  /** Where every movement behind the stock can be seen. */
+  href?: string;
 }
 
 const pointOf = (r: Reordering) => (r.policy.kind === "to order" ? stock(0) : r.reorderPoint);
@@ -151,6 +157,41 @@ export function timing(needed: Day, today: Day, way: Delivery): Timing {
   return { orderBy: by, arrives, lateBy };
 }
 
+/** The figures of `reorder` without their sum: planning works out thousands, and people look at a few. */
+export function reckon(
+  position: Position,
+  reordering: Reordering,
+  packing: Packing,
+  way: Delivery,
+  today: Day,
+  countOnOrder = true,
+): Reckoned | null {
+  const lastDay = addDays(afterLead(today, way), reordering.reviewDays);
+  const arrives = arrival(today, way);
+  const helps = arrives ?? today;
+  const point = pointOf(reordering);
+  const levels = project(position.onHand, position.stirs, today, laterOf(lastDay, helps), countOnOrder);
+  const short = shortage(levels, point, lastDay, helps);
+  if (!short) return null;
+  const lowest = short.lowest.available;
+  const by = wantedBy(reordering.policy, point, lowest);
+  if (!by || by.wanted <= 0) return null;
+  const runsOut = levels.find((l) => l.available < 0)?.day ?? null;
+  return {
+    neededOn: short.day,
+    lowestOn: short.lowest.day,
+    lowest,
+    wanted: by.wanted,
+    buy: toBuy(by.wanted, packing, position.stockUnit).buy,
+    aboveMaximum: reordering.maximum !== null && lowest + by.wanted > reordering.maximum,
+    orderBy: orderBy(short.day, way),
+    arrives,
+    lateBy: arrives !== null && arrives > short.day ? daysBetween(short.day, arrives) : 0,
+    runsOut,
+    missesBy: runsOut && arrives && arrives > runsOut ? daysBetween(runsOut, arrives) : 0,
+  };
+}
+
 /**
  * How much to buy so that the projection stays at or above the reorder point, when, and why. Null where nothing is
  * needed within lead time + review days.
@@ -163,51 +204,40 @@ export function reorder(
   today: Day,
   countOnOrder = true,
 ): Reorder | null {
-  const lastDay = addDays(afterLead(today, way), reordering.reviewDays);
-  const helps = arrival(today, way) ?? today;
-  const horizon = laterOf(lastDay, helps);
-  const point = pointOf(reordering);
-  const levels = project(position.onHand, position.stirs, today, horizon, countOnOrder);
-  const short = shortage(levels, point, lastDay, helps);
-  if (!short) return null;
-  const lowest = short.lowest.available;
-  const by = wantedBy(reordering.policy, point, lowest);
-  if (!by || by.wanted <= 0) return null;
-  const bought = toBuy(by.wanted, packing, position.stockUnit);
+  const found = reckon(position, reordering, packing, way, today, countOnOrder);
+  if (!found) return null;
   const unit = position.stockUnit;
+  const point = pointOf(reordering);
   const steps: Step[] = [
-    ...availableSteps(position, short.lowest.day, countOnOrder),
-    { op: "·", label: `short of reorder point ${plain(point)}`, figure: quantity(Math.max(0, point - lowest), unit) },
-    { op: "→", label: by.why, figure: quantity(by.wanted, unit) },
-    ...bought.steps,
+    ...availableSteps(position, found.lowestOn, countOnOrder),
+    {
+      op: "·",
+      label: `short of reorder point ${plain(point)}`,
+      figure: quantity(Math.max(0, point - found.lowest), unit),
+    },
+    {
+      op: "→",
+      label: wantedBy(reordering.policy, point, found.lowest)!.why,
+      figure: quantity(found.wanted, unit),
+    },
+    ...toBuy(found.wanted, packing, unit).steps,
   ];
-  const times = timing(short.day, today, way);
-  const runsOut = levels.find((l) => l.available < 0)?.day ?? null;
-  const aboveMaximum = reordering.maximum !== null && lowest + by.wanted > reordering.maximum;
-  if (aboveMaximum) {
+  if (found.aboveMaximum) {
     steps.push({
       op: "·",
       label: "goes above the most this store should hold",
       figure: quantity(reordering.maximum!, unit),
     });
   }
-  return {
-    neededOn: short.day,
-    lowest,
-    wanted: by.wanted,
-    buy: bought.buy,
-    aboveMaximum,
-    ...times,
-    runsOut,
-    missesBy: runsOut && times.arrives && times.arrives > runsOut ? daysBetween(runsOut, times.arrives) : 0,
-    sum: { title: "Why this much", steps },
-  };
+  return { ...found, sum: { title: "Why this much", steps } };
 }
 
 /** On hand − committed + on order = available, line by line with the papers behind each. */
 export function availableSteps(position: Position, upTo: Day, countOnOrder = true): Step[] {
   const unit = position.stockUnit;
-  const steps: Step[] = [{ op: "", label: `on hand, ${position.store}`, figure: quantity(position.onHand, unit) }];
+  const steps: Step[] = [
+    { op: "", label: `on hand, ${position.store}`, figure: quantity(position.onHand, unit), href: position.href },
+  ];
   let supply = 0;
   for (const s of position.stirs) {
     if (s.day > upTo) continue;
@@ -234,12 +264,12 @@ export function asAsked(
   needed: Day,
   today: Day,
   way: Delivery,
-  who: string,
+  because: string,
   href?: string,
 ): Purchase & Timing & { sum: Sum } {
   const bought = toBuy(asked, packing, stockUnit);
   const steps: Step[] = [
-    { op: "", label: `asked for by ${who}`, figure: quantity(asked, stockUnit), href },
+    { op: "", label: because, figure: quantity(asked, stockUnit), href },
     ...bought.steps,
     { op: "·", label: "needed on", figure: onDay(needed) },
   ];

@@ -53,12 +53,23 @@ export function parseQuantity(
 
 /** Purchase units turned into stock units, rounded to the fourth place. */
 export function toStock(q: PurchaseQty, f: Factor): StockQty {
+  const product = q * f;
+  if (Number.isSafeInteger(product)) return stock(nearest(product, ONE));
   return stock(roundToInteger(new Big(q).times(f).div(ONE)));
 }
 
 /** Stock units turned into purchase units: exact where it can be, else rounded up at the fourth place. */
 export function toPurchase(q: StockQty, f: Factor): PurchaseQty {
-  return purchase(roundUpToInteger(new Big(q).times(ONE).div(f)));
+  const product = q * ONE;
+  if (!Number.isSafeInteger(product)) return purchase(roundUpToInteger(new Big(q).times(ONE).div(f)));
+  const rest = product % f;
+  return purchase((product - rest) / f + Math.sign(rest));
+}
+
+/** Half away from zero, in whole numbers only: planning does this for every line of every order. */
+function nearest(n: number, by: number): number {
+  const rest = n % by;
+  return (n - rest) / by + (Math.abs(rest) * 2 >= by ? Math.sign(rest) : 0);
 }
 
 /** Up to the next whole unit. */

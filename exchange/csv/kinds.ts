@@ -6,7 +6,24 @@ import { plainText } from "../../core/text";
 import type { Column } from "./table";
 
 /** The files an administrator loads and saves. Columns carry the names that stand in the first line of the file. */
-export const FILE_KINDS = ["stores", "rates", "items", "suppliers", "sourcing", "prices", "stock", "jobs"] as const;
+export const FILE_KINDS = [
+  "stores",
+  "rates",
+  "accounts",
+  "budgets",
+  "items",
+  "suppliers",
+  "sourcing",
+  "prices",
+  "alternatives",
+  "stock",
+  "lots",
+  "usage",
+  "jobs",
+  "outputs",
+  "orders",
+  "needs",
+] as const;
 export type FileKind = (typeof FILE_KINDS)[number];
 
 type Read<T> = Column<T>["read"];
@@ -27,6 +44,22 @@ const oneOf =
     list.includes(c.toLowerCase()) ? ok(c.toLowerCase()) : no(`Use one of: ${list.join(", ")}.`);
 const quantity: Read<number> = (c, mark) => parseQuantity(c, mark);
 const quantityOrZero: Read<number> = (c, mark) => parseQuantity(c, mark, "zero allowed");
+const onHand: Read<number> = (c, mark) => {
+  const p = parseQuantity(c, mark, "zero allowed");
+  return !p.ok && p.says === "A quantity cannot be negative."
+    ? no("Stock cannot be below zero. Write 0, and have the shelf counted.")
+    : p;
+};
+const factor: Read<number> = (c, mark) => {
+  const p = parseQuantity(c, mark, "zero allowed");
+  return p.ok && p.value === 0 ? no("A factor is above zero: how many stock units are in one purchase unit.") : p;
+};
+const lead: Read<number> = (c, mark) => {
+  const p = parseDecimal(c, 0, mark);
+  return p.ok && (p.value < 0 || p.value > 730)
+    ? no("From 0 to 730 days. A longer lead time is better ordered by a blanket order.")
+    : p;
+};
 const price: Read<number> = (c, mark) => parsePrice(c, mark);
 const whole =
   (least: number, most: number): Read<number> =>
@@ -94,11 +127,20 @@ export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
     must("name", text(80), "the store’s name"),
     can("address", text(300), "address", ""),
     can("receives", weekdays, "weekdays on which it takes goods in", 31),
+    can("region", text(10), "region whose public holidays it keeps, such as NO or GB-SCT", ""),
   ],
   rates: [
     must("currency", currency, "a currency"),
     must("day", day, "from this day on"),
     must("rate", price, "home currency for one unit"),
+  ],
+  accounts: [must("code", code, "the account’s code"), must("name", text(80), "the account’s name")],
+  budgets: [
+    must("code", code, "the budget line’s code"),
+    must("name", text(80), "its name"),
+    must("starts", day, "first day"),
+    must("ends", day, "last day"),
+    must("amount", price, "amount in home currency"),
   ],
   items: [
     must("code", code, "the item’s code"),
@@ -114,6 +156,8 @@ export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
     can("gtin", gtin, "GTIN"),
     can("tax", percent, "tax rate in percent", 2000),
     can("reference_cost", price, "cost of one stock unit in home currency"),
+    can("account", code, "ledger account of what is not kept in stock"),
+    can("by_lot", yes, "yes where lots and their expiry dates are kept", 0),
   ],
   suppliers: [
     must("code", code, "the supplier’s code"),
@@ -123,6 +167,9 @@ export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
     can("terms_days", whole(0, 365), "days net", 30),
     can("lead_days_are", oneOf("calendar", "working"), "calendar or working", "calendar"),
     can("delivers", weekdays, "weekdays on which they deliver", 31),
+    can("region", text(10), "region whose public holidays they keep, such as NO or GB-SCT", ""),
+    can("cut_off", whole(1, 23), "hour from which an order counts as sent a day later"),
+    can("buyer", code, "sign-in name of the buyer who looks after them"),
     can("taxed", yes, "yes, or no where we account for the tax", 1),
     can("contact", text(80), "who gets the orders", ""),
     can("order_mails", mails, "where orders go, separated by spaces", []),
@@ -133,11 +180,11 @@ export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
     can("their_code", text(60), "their code", ""),
     can("their_name", text(120), "their name for it", ""),
     must("unit", text(20), "purchase unit by its UN/ECE code or our name"),
-    must("factor", quantity, "stock units in one purchase unit"),
+    must("factor", factor, "stock units in one purchase unit"),
     can("minimum", quantityOrZero, "least purchase units on an order", 0),
     can("multiple", quantityOrZero, "multiple of purchase units", 0),
     can("broken_packs", yes, "yes where they sell part of a unit", 0),
-    must("lead_days", whole(0, 730), "days from order to arrival"),
+    must("lead_days", lead, "days from order to arrival"),
     can("discount", percent, "standing discount in percent", 0),
     can("rank", whole(1, 99), "1 is the preferred supplier", 1),
   ],
@@ -149,19 +196,27 @@ export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
     can("valid_from", day, "first day"),
     can("valid_to", day, "last day"),
   ],
+  alternatives: [
+    must("item", code, "item code"),
+    must("other", code, "code of what may stand in for it"),
+    can("both_ways", yes, "yes where each may stand in for the other", 0),
+    can("note", text(200), "what to mind", ""),
+  ],
   stock: [
     must("item", code, "item code"),
     must("store", code, "store code"),
-    must("on_hand", quantityOrZero, "what is there now, in stock units"),
+    must("on_hand", onHand, "what is there now, in stock units"),
     can("bin", text(20), "where it lies", ""),
     can(
       "policy",
-      oneOf("top up", "fixed lot", "larger of", "shortfall", "to order"),
-      "top up, fixed lot, larger of, shortfall or to order",
+      oneOf("top up", "fixed lot", "larger of", "shortfall", "days of cover", "to order"),
+      "top up, fixed lot, larger of, shortfall, days of cover or to order",
       "larger of",
     ),
     can("reorder_point", quantityOrZero, "reorder point", 0),
-    can("lot", quantityOrZero, "lot, or the level to top up to", 0),
+    can("lot", quantityOrZero, "usual lot", 0),
+    can("level", quantityOrZero, "level to top up to", 0),
+    can("cover_days", whole(0, 730), "days of cover", 0),
     can("maximum", quantityOrZero, "the most the store should hold"),
     can("review_days", whole(0, 365), "days between reviews", 7),
   ],
@@ -174,6 +229,48 @@ export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
     must("due", day, "needed on"),
     must("quantity", quantity, "quantity in stock units"),
     can("issued", quantityOrZero, "of which already issued", 0),
+    can("kind", oneOf("job", "customer order"), "job or customer order", "job"),
+  ],
+  lots: [
+    must("item", code, "item code"),
+    must("store", code, "store code"),
+    must("lot", text(40), "the lot’s code"),
+    must("on_hand", onHand, "how much of what is on hand is of this lot"),
+    can("bin", text(20), "where it lies", ""),
+    can("expires", day, "last day on which it may be used"),
+    can("held", text(120), "why it may not be used, if so", ""),
+  ],
+  usage: [
+    must("item", code, "item code"),
+    must("store", code, "store code"),
+    must("day", day, "the day it was used"),
+    must("quantity", quantityOrZero, "used on that day, in stock units; what is on hand stays"),
+  ],
+  outputs: [
+    must("job", code, "job code"),
+    must("item", code, "code of what the job gives back to stock"),
+    must("store", code, "store code"),
+    must("due", day, "when it should be there"),
+    must("quantity", quantity, "quantity in stock units"),
+    can("given", quantityOrZero, "of which already given back", 0),
+  ],
+  orders: [
+    must("order", text(40), "its number in the system it comes from"),
+    must("supplier", code, "supplier code"),
+    must("store", code, "store code"),
+    must("item", code, "item code"),
+    must("quantity", quantity, "purchase units still to come"),
+    must("required", day, "the day asked for"),
+    can("promised", day, "the day the supplier promised"),
+    can("price", price, "price of one purchase unit; empty takes the price list"),
+  ],
+  needs: [
+    must("item", text(60), "our code, a supplier’s code or a GTIN"),
+    can("store", code, "store code; empty is your own store"),
+    must("quantity", quantity, "how much"),
+    can("unit", text(20), "any unit of the item; empty is its stock unit", ""),
+    can("needed_by", day, "needed by; empty is as soon as it usually comes"),
+    can("note", text(200), "a note for the buyer", ""),
   ],
 } as never;
 

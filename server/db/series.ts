@@ -1,7 +1,7 @@
 import type { Day } from "../../core/calendar/day";
 import { type Db, sql } from "./open";
 
-const SERIES = { order: "", requisition: "R", receipt: "D" } as const;
+const SERIES = { order: "", requisition: "R", receipt: "D", transfer: "T" } as const;
 
 /** The next number of a series, such as 26-1192 for orders. Taken inside the act's transaction, so it leaves no gap. */
 export function nextNumber(db: Db, kind: keyof typeof SERIES, day: Day): string {

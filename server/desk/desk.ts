@@ -18,6 +18,8 @@ export interface Desk {
   db: Db;
   person: Person;
   day: Day;
+  /** The hour of the day where the company is: orders after a cut-off go a day later. */
+  hour: number;
   /** The moment, ISO in UTC. */
   now: string;
   /** Sent with the form; the same key again gives the same answer and does nothing more. */

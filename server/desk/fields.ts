@@ -4,6 +4,7 @@ import { parseDecimal } from "../../core/numbers/decimal";
 import { parsePrice, type UnitPrice } from "../../core/numbers/money";
 import { parseQuantity } from "../../core/numbers/quantity";
 import { plainText } from "../../core/text";
+import { isRegion } from "../read/calendars";
 
 /** Fields that many forms share. Each refuses with a sentence a person can act on. */
 
@@ -68,3 +69,35 @@ export const DayField = z.string("A date is missing.").transform((s, ctx): Day =
   return z.NEVER;
 });
 export const DayOrNone = orNone(DayField);
+
+/** A box that is ticked or not. */
+export const Ticked = z.unknown().transform((v) => v === true || v === "on" || v === "yes" || v === "1");
+/** Whole numbers within bounds, as typed. */
+export const Whole = (least: number, most: number) =>
+  typed((s) => {
+    const parsed = parseDecimal(s, 0);
+    return parsed.ok && (parsed.value < least || parsed.value > most)
+      ? { ok: false as const, says: `A whole number from ${least} to ${most}.` }
+      : parsed;
+  });
+/** Weekdays as a list of 0 for Monday to 6 for Sunday; at least one. */
+export const WeekdayList = z
+  .union(
+    [
+      z.array(z.coerce.number().int().min(0).max(6)),
+      z.coerce
+        .number()
+        .int()
+        .min(0)
+        .max(6)
+        .transform((n) => [n]),
+    ],
+    "Choose at least one weekday.",
+  )
+  .transform((days) => days.reduce((a, d) => a | (1 << d), 0))
+  .refine((days) => days > 0, "Choose at least one weekday: a calendar that never opens brings nothing.");
+/** A region whose public holidays are kept; empty keeps none. */
+export const Region = z
+  .string()
+  .transform((s) => s.trim().toUpperCase())
+  .refine((s) => s === "" || isRegion(s), "We know no holidays of such a region.");

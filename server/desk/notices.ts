@@ -16,14 +16,25 @@ export function retire(db: Db, at: string, href: string): void {
   sql(db, "UPDATE notice SET read = ? WHERE href = ? AND read IS NULL").run(at, href);
 }
 
-/** The askers whose requisitions an order serves, with what it serves for each. */
-export function askersOf(
-  db: Db,
-  order: number,
-): { asker: number; requisition: number; number: string; what: string }[] {
-  return sql<{ asker: number; requisition: number; number: string; what: string }>(
+/** Everybody who is told of a requisition: its asker, and whom the asker named. */
+export const toldOf = (db: Db, requisition: number): number[] =>
+  sql<{ person: number }>(
     db,
-    `SELECT r.asker, r.id AS requisition, r.number, group_concat(coalesce(i.name, l.words), ', ') AS what
+    "SELECT asker AS person FROM requisition WHERE id = @id UNION SELECT person FROM requisition_watcher WHERE requisition = @id",
+  )
+    .all({ id: requisition })
+    .map((r) => r.person);
+
+/** Tells everybody who follows a requisition. */
+export function tellFollowers(db: Db, at: string, requisition: number, text: string, detail: string): void {
+  for (const person of toldOf(db, requisition)) tell(db, at, person, text, detail, `/requisitions/${requisition}`);
+}
+
+/** The requisitions that an order serves, with what it serves for each. */
+export function servedBy(db: Db, order: number): { requisition: number; number: string; what: string }[] {
+  return sql<{ requisition: number; number: string; what: string }>(
+    db,
+    `SELECT r.id AS requisition, r.number, group_concat(coalesce(i.name, l.words), ', ') AS what
      FROM order_line l JOIN need_tie t ON t.order_line = l.id JOIN requisition_line q ON q.id = t.requisition_line
      JOIN requisition r ON r.id = q.requisition LEFT JOIN item i ON i.id = l.item
      WHERE l.purchase_order = ? GROUP BY r.id`,

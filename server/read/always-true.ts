@@ -15,6 +15,29 @@ export function brokenTruths(db: Db): string[] {
      WHERE p.on_hand <> coalesce(m.moved, 0)`,
   );
   none(
+    "a lot is not the sum of its movements",
+    `SELECT l.item || '/' || l.store || '/' || l.lot AS what FROM stock_lot l
+     LEFT JOIN (SELECT item, store, bin, lot, sum(quantity) AS moved FROM movement WHERE lot IS NOT NULL GROUP BY item, store, bin, lot) m
+       ON m.item = l.item AND m.store = l.store AND m.bin = l.bin AND m.lot = l.lot
+     WHERE l.on_hand <> coalesce(m.moved, 0)`,
+  );
+  none(
+    "more lies in lots than is on hand",
+    `SELECT l.item || '/' || l.store AS what FROM stock_lot l JOIN item_store p ON p.item = l.item AND p.store = l.store
+     GROUP BY l.item, l.store HAVING sum(l.on_hand) > p.on_hand`,
+  );
+  none(
+    "a moved transfer has not left and arrived alike",
+    `SELECT t.number AS what FROM transfer t JOIN transfer_line l ON l.transfer = t.id
+     LEFT JOIN (SELECT transfer_line, store, sum(quantity) AS moved FROM movement WHERE transfer_line IS NOT NULL GROUP BY transfer_line, store) o ON o.transfer_line = l.id AND o.store = t.from_store
+     LEFT JOIN (SELECT transfer_line, store, sum(quantity) AS moved FROM movement WHERE transfer_line IS NOT NULL GROUP BY transfer_line, store) i ON i.transfer_line = l.id AND i.store = t.to_store
+     WHERE coalesce(-o.moved, 0) <> iif(t.state = 'Moved', l.quantity, 0) OR coalesce(i.moved, 0) <> iif(t.state = 'Moved', l.quantity, 0)`,
+  );
+  none(
+    "more was ordered for a job than is tied to it",
+    `SELECT 'demand ' || d.id AS what FROM job_demand d WHERE d.tied < (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.job_demand = d.id)`,
+  );
+  none(
     "goods moved without a place",
     "SELECT DISTINCT m.item || '/' || m.store AS what FROM movement m LEFT JOIN item_store p ON p.item = m.item AND p.store = m.store WHERE p.item IS NULL",
   );
@@ -43,6 +66,7 @@ export function brokenTruths(db: Db): string[] {
     ["order", "purchase_order", ""],
     ["requisition", "requisition", "R"],
     ["receipt", "receipt", "D"],
+    ["transfer", "transfer", "T"],
   ] as const) {
     for (const { year, last } of sql<{ year: number; last: number }>(
       db,

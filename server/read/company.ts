@@ -11,6 +11,12 @@ export interface Company {
   /** Standard tax, for lines without an item. */
   taxRate: number;
   countOnOrder: boolean;
+  /** What jobs give back counts as supply. */
+  countOutput: boolean;
+  /** What a job lacks is bought for it alone, from the moment the job is saved. */
+  tieJobs: boolean;
+  /** How often goods should be there, in hundredths of a percent. */
+  serviceLevel: number;
 }
 
 /** The one company of this installation; null before the first run. */
@@ -24,7 +30,13 @@ export function readCompany(db: Db): Company | null {
     locale: string;
     tax_rate: number;
     count_on_order: number;
-  }>(db, "SELECT name, address, tax_number, mail, currency, locale, tax_rate, count_on_order FROM company").get();
+    count_output: number;
+    tie_jobs: number;
+    service_level: number;
+  }>(
+    db,
+    "SELECT name, address, tax_number, mail, currency, locale, tax_rate, count_on_order, count_output, tie_jobs, service_level FROM company",
+  ).get();
   return row
     ? {
         name: row.name,
@@ -35,6 +47,9 @@ export function readCompany(db: Db): Company | null {
         locale: row.locale,
         taxRate: row.tax_rate,
         countOnOrder: row.count_on_order === 1,
+        countOutput: row.count_output === 1,
+        tieJobs: row.tie_jobs === 1,
+        serviceLevel: row.service_level,
       }
     : null;
 }

@@ -27,17 +27,23 @@ export function priceRecords(db: Db, sourcing: number, day: Day): PriceRecords {
     db,
     `SELECT from_quantity AS "from", price, valid_from AS validFrom, valid_to AS validTo FROM price_break WHERE sourcing = ? ORDER BY from_quantity`,
   ).all(sourcing);
-  const lastPaid = sql<{ price: number; order: string; day: Day }>(
-    db,
-    `SELECT l.price, o.number AS "order", substr(o.placed, 1, 10) AS day FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
-     WHERE l.item = ? AND o.supplier = ? AND o.currency = ? AND l.unit = ? AND o.placed IS NOT NULL AND l.price IS NOT NULL
-     ORDER BY l.id DESC LIMIT 1`,
-  ).get(row.item, row.supplier, row.currency, row.unit);
   return {
     breaks,
-    lastPaid: lastPaid ? { ...lastPaid, price: unitPrice(lastPaid.price) } : null,
+    lastPaid: readLastPaid(db, sourcing),
     reference: reference(db, row, day),
   };
+}
+
+/** What was last paid to the supplier of this record, in its unit and the supplier's currency. */
+export function readLastPaid(db: Db, sourcing: number): PriceRecords["lastPaid"] {
+  const paid = sql<{ price: number; order: string; day: Day }>(
+    db,
+    `SELECT l.price, o.number AS "order", substr(o.placed, 1, 10) AS day
+     FROM sourcing c JOIN supplier s ON s.id = c.supplier JOIN order_line l ON l.item = c.item AND l.unit = c.unit
+     JOIN purchase_order o ON o.id = l.purchase_order AND o.supplier = c.supplier AND o.currency = s.currency
+     WHERE c.id = ? AND o.placed IS NOT NULL AND l.price IS NOT NULL ORDER BY l.id DESC LIMIT 1`,
+  ).get(sourcing);
+  return paid ? { ...paid, price: unitPrice(paid.price) } : null;
 }
 
 /** The item's reference cost per purchase unit in the supplier's currency; null where it has none or no rate is known. */

@@ -9,13 +9,24 @@ import { sign } from "../desk/signoff/sign";
 import { must, type TestHouse, TODAY, testHouse, versionOf } from "../testing";
 import { readComingIn, readCountSheet } from "./dock/dock";
 import { findAll, findItems } from "./find";
-import { readNeedRows, readNeeds } from "./needs/needs";
-import { readNeedSlip, readUsage } from "./needs/slip";
+import { readNeedSheet, readNeeds, usualPlan } from "./needs/needs";
+import { pairKey } from "./needs/positions";
+import { needQuery } from "./needs/query";
+import { readNeedSlip } from "./needs/slip";
+import { daysOfCover, readAllUsage, readUsage } from "./needs/usage";
 import { readDrafts, readWithSuppliers } from "./orders/lists";
 import { priceRecords } from "./prices";
 import { remember } from "./remember";
 import { railCounts, readToday } from "./today/today";
 
+const PLAN = usualPlan(TODAY);
+const sheetOf = (address: string, login = "ines") =>
+  readNeedSheet(
+    h.db,
+    needQuery(new URLSearchParams(address)),
+    { person: h.id("person", login), today: TODAY, hour: 9 },
+    { from: 0, most: 100 },
+  );
 let h: TestHouse;
 beforeEach(() => {
   h = testHouse();
@@ -48,13 +59,14 @@ describe("the slip of a need", () => {
     issue(30, 999); // the day before the window
     issue(365 + 10, 540);
     issue(365 - 20, 790);
-    const slip = readNeedSlip(h.db, oil(), TODAY)!;
+    const slip = readNeedSlip(h.db, PLAN, oil(), 1)!;
     expect(slip.levels).toEqual([
       { day: "2026-11-24", available: 3_400_000 },
       { day: "2026-12-01", available: 800_000 },
     ]);
     expect(slip.offers).toEqual([
       {
+        sourcing: 1,
         supplier: "Tern & Tallow",
         currency: "EUR",
         perStockUnit: 3_120_000,
@@ -62,17 +74,22 @@ describe("the slip of a need", () => {
         arrives: "2026-12-04",
         late: false,
         preferred: true,
+        chosen: true,
       },
     ]);
-    expect(slip.adds).toBe(16_000_000);
-    const usage = readUsage(h.db, { item: h.id("item", "OIL"), store: h.id("store", "TQ") }, 3_400_000, TODAY);
-    expect(usage).toEqual({ last30: 5_120_000, before: 5_400_000, after: 7_900_000, daysOfCover: 199 });
+    expect(slip.factor).toBe(2_000_000);
+    const pair = { item: h.id("item", "OIL"), store: h.id("store", "TQ") };
+    const usage = readUsage(h.db, pair, TODAY);
+    expect(usage).toEqual({ last30: 5_120_000, before: 5_400_000, after: 7_900_000 });
+    expect(readAllUsage(h.db, TODAY).get(pairKey(pair))).toEqual(usage);
+    expect(daysOfCover(3_400_000, usage)).toBe(199);
+    expect(readNeeds(h.db, PLAN)[0]).toMatchObject({ usage, cover: 199 });
   });
 
   it("is gone with its need", () => {
     write();
-    expect(readNeedSlip(h.db, oil(), TODAY)).toBeNull();
-    expect(readNeedSlip(h.db, "x:1'--", TODAY)).toBeNull();
+    expect(readNeedSlip(h.db, PLAN, oil(), 1)).toBeNull();
+    expect(readNeedSlip(h.db, PLAN, "x:1'--", 1)).toBeNull();
   });
 });
 
@@ -97,7 +114,7 @@ describe("prices", () => {
       "INSERT INTO rate (currency, day, rate) VALUES ('GBP', '2026-11-01', 1200000), ('GBP', '2026-11-25', 2000000)",
     ).run();
     expect(priceRecords(h.db, sourcing, TODAY).reference).toBe(520_000_000);
-    expect(readNeeds(h.db, TODAY)[0]).toMatchObject({ amount: 499_200, homeAmount: 599_040 });
+    expect(readNeeds(h.db, PLAN)[0]).toMatchObject({ amount: 499_200, homeAmount: 599_040 });
   });
 });
 
@@ -158,7 +175,7 @@ describe("lists", () => {
       h.id("item", "ANO"),
       h.id("store", "HS"),
     );
-    expect(readNeedRows(h.db, TODAY).map((n) => [n.code, n.missesBy])).toEqual([
+    expect(sheetOf("").rows.map((n) => [n.code, n.missesBy])).toEqual([
       ["ANO", 10],
       ["OIL", 0],
     ]);

@@ -1,229 +1,312 @@
-import { useMemo, useState } from "react";
-import { redirect, useActionData, useLoaderData, useSearchParams, useSubmit } from "react-router";
+import { useCallback, useMemo, useState } from "react";
+import { Link, redirect, useActionData, useLoaderData, useRevalidator, useSearchParams, useSubmit } from "react-router";
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
+import { done, refuse } from "../../../server/desk/desk";
+import { mergeNeeds, partNeeds } from "../../../server/desk/needs/merge-needs";
+import { dropNoted } from "../../../server/desk/needs/note-needs";
 import { writeOrders } from "../../../server/desk/orders/write-orders";
+import { keepSourcing } from "../../../server/desk/records/keep-sourcing";
 import { chooseSupplier } from "../../../server/desk/requisitions/choose-supplier";
-import { type NeedRow, readNeedRows } from "../../../server/read/needs/needs";
+import { decideLine, declineLine } from "../../../server/desk/requisitions/decide-line";
+import { meetByTransfer } from "../../../server/desk/transfers/transfers";
+import { dropView, keepView, readViews } from "../../../server/desk/views/keep-view";
+import { type NeedRow, readNeedSheet } from "../../../server/read/needs/needs";
+import { readUnknown } from "../../../server/read/needs/noted";
+import { beginPlan, stopPlan } from "../../../server/read/needs/pool";
+import { needQuery, planOf } from "../../../server/read/needs/query";
 import { Button } from "../../ui/button";
-import { CellEntry } from "../../ui/field";
-import { Cuts, Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
-import { pack, usePacked } from "../../ui/packed";
-import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
-import { TideBar } from "../../ui/signs";
-import { useSubmissionKey } from "../../ui/submission";
+import { type Packed, pack, usePacked } from "../../ui/packed";
+import { RuledSheet } from "../../ui/ruled-sheet";
+import { newKey, useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
-import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
 import { useBusy } from "../../ui/use-busy";
-import { useSlip } from "../../ui/use-slip";
-import { act, page } from "../../web/page";
+import { act, page, readJson } from "../../web/page";
+import { columnsIn, columnsText, drawn } from "./columns";
 import { NeedSlip } from "./need-slip";
-import { usePicks } from "./use-picks";
+import { SourceCuts, Toolbar, useAddress } from "./toolbar";
+import { useChoices, usePlanTick, useRows } from "./use-needs";
 
-/** As many come with the page; the rest of a large pool follows when it stands. */
+/** As many come with the page; the rest of a large pool follows as it is seen. */
 const FIRST = 120;
+/** So many needs are written at once. */
+const MOST = 2_000;
 
-export const loader = page("see needs", ({ db, person, day }) => {
-  const rows = readNeedRows(db, day);
-  return { first: pack(rows.slice(0, FIRST)), all: rows.length, mayWrite: may(person.roles, "write orders"), day };
+export const loader = page("see needs", ({ db, url, person, day, hour }) => {
+  const query = needQuery(url.searchParams);
+  const at = url.searchParams.get("at");
+  const sheet = readNeedSheet(db, query, { person: person.id, today: day, hour }, { from: 0, most: FIRST, around: at });
+  return {
+    sheet: pack(sheet) as Packed<typeof sheet>,
+    query,
+    views: readViews(db, person.id, "needs"),
+    unknown: may(person.roles, "plan") ? readUnknown(db).length : 0,
+    mayWrite: may(person.roles, "write orders"),
+  };
 });
 
-export const action = act("write orders", (desk, input) => {
-  if (input.line !== undefined) return chooseSupplier(desk, input);
-  const written = writeOrders(desk, { picks: typeof input.picks === "string" ? parsed(input.picks) : null });
-  if (written.ok) {
-    const [first, ...more] = written.value.orders;
-    throw redirect(more.length ? `/bench?written=${written.value.orders.join(",")}` : `/orders/${first}`);
+export const action = act<unknown>("see needs", (desk, input, { url, day, hour, person, db }) => {
+  const query = needQuery(url.searchParams);
+  switch (input.do) {
+    case "write": {
+      const sheet = readNeedSheet(db, query, { person: person.id, today: day, hour }, { from: 0, most: 1 });
+      const chosen = readJson(input.picks);
+      const picks = Array.isArray(chosen) ? chosen : sheet.ticked.map((t) => ({ need: t.key }));
+      const written = writeOrders(desk, { picks, run: query.run, asOf: query.asOf ?? "" });
+      if (!written.ok) return written;
+      const [first, ...more] = written.value.orders;
+      throw redirect(more.length ? `/bench?written=${written.value.orders.join(",")}` : `/orders/${first}`);
+    }
+    case "choose supplier":
+      return chooseSupplier(desk, input);
+    case "add supplier":
+      return keepSourcing(desk, {
+        ...input,
+        theirName: "",
+        minimum: "",
+        multiple: "",
+        standing: "",
+        breaks: typeof input.price === "string" && input.price.trim() ? [{ from: "1", price: input.price }] : [],
+      });
+    case "decide":
+      return decideLine(desk, { quantity: "", offered: "", ...input });
+    case "decline":
+      return declineLine(desk, input);
+    case "transfer":
+      return meetByTransfer(desk, input);
+    case "merge":
+      return mergeNeeds(desk, input);
+    case "part":
+      return partNeeds(desk, input);
+    case "drop noted":
+      return dropNoted(desk, input);
+    case "keep view":
+      return keepView(desk, { ...input, sheet: "needs" });
+    case "drop view":
+      return dropView(desk, input);
+    case "stop plan":
+      stopPlan(db, planOf(query, day, hour));
+      return done({});
+    case "begin plan":
+      beginPlan(db, planOf(query, day, hour));
+      return done({});
+    default:
+      return refuse("", "This cannot be done here.");
   }
-  return written;
 });
-
-function parsed(json: string): unknown {
-  try {
-    return JSON.parse(json);
-  } catch {
-    return null;
-  }
-}
-
-export const shouldRevalidate = unlessOnlyLooking;
 
 type Row = NeedRow;
-const CUTS = ["all", "reorder", "requisition", "late"] as const;
-type Cut = (typeof CUTS)[number];
-const inCut: Record<Cut, (n: Row) => boolean> = {
-  all: () => true,
-  reorder: (n) => n.source === "reorder",
-  requisition: (n) => n.source === "requisition",
-  late: (n) => n.missesBy > 0,
-};
 const keyOf = (n: Row) => n.key;
 
 export default function Needs() {
-  const { first, all, mayWrite, day } = useLoaderData<typeof loader>();
-  const head = usePacked(first);
-  const { slip: rest } = useSlip<NeedRow[]>(all > head.length ? "/needs/rows" : null, first);
-  const rows = rest ?? head;
+  const loaded = useLoaderData<typeof loader>();
+  const { query, views, unknown, mayWrite } = loaded;
+  const sheet = usePacked(loaded.sheet);
   const answer = useActionData<typeof action>();
   const w = useWriting();
   const submit = useSubmit();
   const busy = useBusy();
-  const [search, setSearch] = useSearchParams();
-  const cut = CUTS.find((c) => c === search.get("cut")) ?? "all";
-  const shown = useMemo(() => rows.filter(inCut[cut]), [rows, cut]);
-  const [at, setAt] = useAt(shown[0]?.key ?? null);
-  const picks = usePicks(rows);
-  const submissionKey = useSubmissionKey(rows);
+  const { revalidate } = useRevalidator();
+  const [search] = useSearchParams();
+  const { put } = useAddress();
+  // The address without what only says where the page looks: it is the same for all rows.
+  const address = useMemo(() => {
+    const rest = new URLSearchParams(search);
+    for (const part of ["at", "cols"]) rest.delete(part);
+    return rest.toString();
+  }, [search]);
+  const { row, want } = useRows(sheet, address, revalidate);
+  const choices = useChoices(sheet.ticked, address, revalidate);
+  const tick = usePlanTick(sheet.at, address, revalidate);
+  const working = tick?.working ?? sheet.working;
+  const stopped = tick?.stopped ?? sheet.stopped;
+  const [chosen, setChosen] = useState<{ sheet: unknown; place: number }>({ sheet: null, place: 0 });
+  const [lastKey, setLastKey] = useState<string | null>(search.get("at"));
+  // Where the list is read anew, the selection stays on its need as far as it is among the first rows.
+  const place = useMemo(() => {
+    if (chosen.sheet === sheet) return Math.min(chosen.place, sheet.count - 1);
+    const found = sheet.rows.findIndex((n) => n.key === lastKey);
+    return found >= 0 ? sheet.from + found : sheet.count ? Math.min(chosen.place, sheet.count - 1) : -1;
+  }, [chosen, sheet, lastKey]);
+  const setPlace = (i: number) => {
+    setChosen({ sheet, place: i });
+    const key = row(i)?.key;
+    if (!key) return;
+    setLastKey(key);
+    const here = new URL(location.href);
+    here.searchParams.set("at", key);
+    history.replaceState(history.state, "", here);
+  };
+  const here = place < 0 ? null : (row(place) ?? null);
   const [showSum, setShowSum] = useState(true);
-  const here = shown.find((n) => n.key === at) ?? shown[0] ?? null;
 
-  const canTick = (n: Row) => mayWrite && n.supplier !== null;
-  const wrong = [...picks.ticked].some((k) => !parseQuantity(picks.quantity(k)).ok);
-  const ticked = rows.filter((n) => picks.ticked.has(n.key));
-  const groups = new Set(ticked.map((n) => `${n.supplier?.id}/${n.store}`));
-  const home = ticked.reduce((a, n) => a + picks.homeAmount(n), 0);
-  const late = ticked.filter((n) => n.missesBy > 0).length;
-  const write = () => {
-    if (!ticked.length || wrong || busy) return;
-    const chosen = ticked.map((n) => ({ need: n.key, quantity: picks.quantity(n.key) }));
-    submit({ picks: JSON.stringify(chosen), key: submissionKey() }, { method: "post" });
+  const { keys } = choices;
+  const known = choices.ticked.filter((t) => keys.has(t.key));
+  const wrong = known.some((t) => !t.ok) || (here !== null && badlyTyped(choices.typed(here)));
+  const groups = new Set(known.map((t) => `${t.supplier}/${t.store}`));
+  const home = known.reduce((a, t) => a + (t.home ?? 0), 0);
+  const unpriced = known.filter((t) => t.home === null).length;
+  const late = known.filter((t) => t.missesBy > 0).length;
+  const unsupplied = known.filter((t) => t.supplier === null).length;
+  const submissionKey = useSubmissionKey(sheet);
+  const write = async () => {
+    if (!keys.size || wrong || busy || unsupplied > 0 || keys.size > MOST) return;
+    if (!(await choices.settle())) return;
+    submit({ do: "write", picks: "ticked", key: submissionKey() }, { method: "post", action: `/needs?${search}` });
   };
   const edit = () => {
     const entry = document.querySelector<HTMLInputElement>(`[data-need="${CSS.escape(here?.key ?? "")}"]`);
     entry?.focus();
     entry?.select();
   };
+  const toggle = useCallback(
+    (n: Row) => choices.choose(n.key, { ticked: !choices.keys.has(n.key) }),
+    [choices.choose, choices.keys],
+  );
   useKeys([
     ...(mayWrite
       ? [
           { key: "e", label: "edit the quantity", run: edit },
-          { key: "o", label: "write the orders", run: write },
+          { key: "a", label: "tick all that is shown", run: () => void choices.all("tick shown") },
+          { key: "o", label: "write the orders", run: () => void write() },
         ]
       : []),
     { key: "w", label: "show or hide the sum", run: () => setShowSum((s) => !s) },
   ]);
   const problems = answer && !answer.ok ? answer.problems : undefined;
-  const trouble = problems?.[0] ? problems[0].says : wrong ? "A quantity is not a number above zero." : null;
-
-  const columns: SheetColumn<Row>[] = [
-    {
-      key: "item",
-      head: "Item",
-      cell: (n) => (
-        <Named name={n.name} code={`${n.code} · ${n.storeName}${n.requisition ? ` · ${n.requisition.number}` : ""}`} />
-      ),
-    },
-    {
-      key: "hand",
-      head: "On hand",
-      align: "right",
-      cell: (n) => <span className="figure">{n.stock ? w.quantity(n.stock.onHand) : "·"}</span>,
-    },
-    {
-      key: "committed",
-      head: "Committed",
-      align: "right",
-      cell: (n) => <span className="figure">{n.stock?.committed ? w.quantity(n.stock.committed) : "·"}</span>,
-    },
-    {
-      key: "order",
-      head: "On order",
-      align: "right",
-      cell: (n) => <span className="figure">{n.stock?.onOrder ? w.quantity(n.stock.onOrder) : "·"}</span>,
-    },
-    {
-      key: "available",
-      head: "Available",
-      align: "right",
-      cell: (n) => (
-        <span className={`figure ${n.stock && n.stock.available < 0 ? "font-semibold text-signal" : ""}`}>
-          {n.stock ? w.quantity(n.stock.available) : "·"}
-        </span>
-      ),
-    },
-    {
-      key: "tide",
-      head: "Against reorder point",
-      width: "17%",
-      cell: (n) =>
-        n.stock ? (
-          <TideBar available={n.stock.available} reorderPoint={n.stock.reorderPoint} unit={n.stockUnit} />
-        ) : (
-          <span className="text-xs text-ink-3">not kept in stock</span>
+  const trouble =
+    problems?.[0]?.says ??
+    choices.trouble ??
+    (wrong
+      ? "A quantity is not a number above zero."
+      : unsupplied > 0
+        ? `${unsupplied} of the ticked needs ${unsupplied === 1 ? "has" : "have"} no supplier yet.`
+        : keys.size > MOST
+          ? "At most 2,000 needs can be written at once."
+          : null);
+  const columns = columnsIn(search.get("cols"));
+  const shown = drawn(columns, {
+    w,
+    mayWrite,
+    typed: choices.typed,
+    type: (n, text) => choices.choose(n.key, { quantity: text }),
+  });
+  const source = useMemo(
+    () => ({
+      count: sheet.count,
+      row,
+      want,
+      groups: sheet.groups.map((g) => ({
+        start: g.start,
+        heading: (
+          <>
+            {heading(query.group, g, w.day)}
+            <span className="ml-2 font-normal text-ink-3">{g.count}</span>
+          </>
         ),
-    },
-    { key: "by", head: "Order by", align: "right", cell: (n) => <OrderBy need={n} today={day} /> },
-    {
-      key: "buy",
-      head: "Buy",
-      align: "right",
-      cell: (n) =>
-        mayWrite ? (
-          <CellEntry
-            label={`Quantity of ${n.name} to buy, in ${n.unit}`}
-            data-need={n.key}
-            value={picks.quantity(n.key)}
-            onChange={(e) => picks.setQuantity(n.key, e.target.value)}
-            onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-            aria-invalid={parseQuantity(picks.quantity(n.key)).ok ? undefined : true}
-            inputMode="decimal"
-            maxLength={20}
-            className="w-[68px]"
-          />
-        ) : (
-          <span className="figure">{w.quantity(n.buy)}</span>
-        ),
-    },
-    { key: "unit", head: "", name: "Unit", cell: (n) => <span className="text-ink-2">{n.unit}</span> },
-  ];
-  const of = (c: Cut) => rows.filter(inCut[c]).length;
+      })),
+    }),
+    [sheet, row, want, query.group, w.day],
+  );
+  const sortBy = (column: string) => {
+    const down = query.sort?.column === column && !query.sort.down;
+    const off = query.sort?.column === column && query.sort.down;
+    put({ sort: off ? null : `${down ? "-" : ""}${column}` });
+  };
+  const narrowed = sheet.count !== sheet.all;
   return (
     <Spread
       sheet={
         <>
           <SheetHead
             title="What has to be bought"
-            sub={`${count(all, "need")} at ${count(new Set(rows.map((n) => n.store)).size, "store")}, by supplier`}
-          />
-          <div className="px-4.5 pb-2.5">
-            <Cuts
-              label="Show"
-              value={cut}
-              onChange={(c) => setSearch(withParts({ cut: c, at: null }), { replace: true })}
-              options={[
-                { value: "all", label: "All", count: of("all") },
-                { value: "reorder", label: "Below reorder point", count: of("reorder") },
-                { value: "requisition", label: "Requisitions", count: of("requisition") },
-                { value: "late", label: "Will miss their date", count: of("late") },
-              ]}
-            />
-          </div>
-          <Sheet
+            sub={
+              working
+                ? `working out ${w.quantity(working.done * 10_000)} of ${w.quantity(working.of * 10_000)}…`
+                : narrowed
+                  ? `${sheet.count} of ${count(sheet.all, "need")}`
+                  : `${count(sheet.all, "need")} at ${count(sheet.facets.store.length, "store")}`
+            }
+          >
+            {working && mayWrite && (
+              <Button
+                look="plain"
+                onClick={() =>
+                  submit({ do: "stop plan", key: newKey() }, { method: "post", action: `/needs?${search}` })
+                }
+              >
+                Stop
+              </Button>
+            )}
+            {mayWrite && (
+              <>
+                {unknown > 0 && (
+                  <Link className="font-semibold text-signal underline" to="/needs/sort-out">
+                    {count(unknown, "code")} to sort out
+                  </Link>
+                )}
+                <Link className="underline" to="/needs/bring">
+                  Bring a file
+                </Link>
+                <Link className="underline" to="/needs/review">
+                  Reorder points
+                </Link>
+              </>
+            )}
+          </SheetHead>
+          {stopped && (
+            <p
+              role="status"
+              className="mx-4.5 mb-2 flex items-center gap-3 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5"
+            >
+              The plan was stopped; what stands here is of before.
+              <Button
+                look="plain"
+                onClick={() =>
+                  submit({ do: "begin plan", key: newKey() }, { method: "post", action: `/needs?${search}` })
+                }
+              >
+                Work it out again
+              </Button>
+            </p>
+          )}
+          <SourceCuts query={query} facets={sheet.facets} all={sheet.all} />
+          <Toolbar query={query} facets={sheet.facets} columns={columns} views={views} />
+          <RuledSheet
             label="Needs"
-            columns={columns}
-            rows={shown}
+            columns={shown}
+            source={source}
             keyOf={keyOf}
-            group={GROUP}
-            at={here?.key ?? null}
-            onAt={setAt}
+            place={place}
+            onPlace={setPlace}
+            sort={query.sort}
+            onSort={sortBy}
+            onWidth={(key, width) =>
+              put({ cols: columnsText(columns.map((c) => (c.key === key ? { key, width } : c))) })
+            }
             ticks={
               mayWrite
                 ? {
-                    ticked: picks.ticked,
-                    can: canTick,
-                    toggle: (n) => picks.toggle(n.key),
-                    label: (n) => `${n.name} for ${n.storeName}`,
+                    ticked: keys,
+                    can: (n) => n.supplier !== null || keys.has(n.key),
+                    toggle,
+                    label: (n) => `${n.name}, ${n.storeName}${n.supplier ? "" : ": no supplier yet"}`,
                   }
                 : undefined
             }
             empty={
-              <Empty title={cut === "all" ? "Nothing has to be bought" : "Nothing of this kind"}>
-                {cut === "all"
-                  ? "No item falls below its reorder point within its lead time, and every requisition is ordered."
-                  : "Choose another cut above."}
+              <Empty
+                title={working ? "Working it out" : narrowed ? "Nothing of this kind" : "Nothing has to be bought"}
+              >
+                {working
+                  ? "The needs appear here as soon as the first plan of this day is made."
+                  : narrowed
+                    ? "Choose another cut above, or find something else."
+                    : "No item falls below its reorder point within its lead time, and everything that was asked for is ordered."}
               </Empty>
             }
           />
@@ -231,7 +314,16 @@ export default function Needs() {
       }
       slip={
         here ? (
-          <NeedSlip need={here} showSum={showSum} fresh={rows} mayChoose={mayWrite} />
+          <NeedSlip
+            key={here.key}
+            need={here}
+            showSum={showSum}
+            fresh={sheet}
+            address={address}
+            mayAct={mayWrite}
+            typed={choices.typed(here)}
+            onSource={(sourcing) => choices.choose(here.key, { sourcing })}
+          />
         ) : (
           <Empty title="No need chosen" />
         )
@@ -246,25 +338,40 @@ export default function Needs() {
           ]}
           act={
             mayWrite && (
-              <Button look="main" hint="O" disabled={!ticked.length || wrong || busy} onClick={write}>
+              <Button
+                look="main"
+                hint="O"
+                disabled={!keys.size || wrong || busy || unsupplied > 0 || keys.size > MOST}
+                onClick={() => void write()}
+              >
                 {busy ? "Writing…" : `Write ${count(groups.size, "order")}`}
               </Button>
             )
           }
         >
+          <button
+            type="button"
+            className={`hover:underline ${query.ticked ? "underline" : ""}`}
+            onClick={() => put({ ticked: query.ticked ? null : "yes" })}
+          >
+            <b>{keys.size}</b> ticked
+          </button>
           <span>
-            <b>{ticked.length}</b> ticked
-          </span>
-          <span>
-            <b>{new Set(ticked.map((n) => n.supplier?.id)).size}</b> suppliers
+            <b>{new Set(known.map((t) => t.supplier)).size}</b> suppliers
           </span>
           <span>
             <b className="figure">{w.amount(home)}</b> before tax
+            {unpriced > 0 && `, ${unpriced} without a price`}
           </span>
           {late > 0 && (
             <span className="font-semibold text-signal">
               {late === 1 ? "1 misses its date" : `${late} miss their dates`}
             </span>
+          )}
+          {keys.size > 0 && mayWrite && (
+            <Button look="plain" className="min-h-0" onClick={() => void choices.all("forget")}>
+              Untick all
+            </Button>
           )}
         </TallyLine>
       }
@@ -272,18 +379,10 @@ export default function Needs() {
   );
 }
 
-const GROUP = {
-  of: (n: Row) => n.supplier?.name ?? "no supplier yet",
-  heading: (n: Row) =>
-    n.supplier
-      ? `${n.supplier.name} · ${n.supplier.currency}`
-      : "No supplier yet: choose one in the slip, or have one set up",
-};
+const badlyTyped = (text: string | null) => text !== null && text.trim() !== "" && !parseQuantity(text).ok;
 
-function OrderBy({ need, today }: { need: Row; today: string }) {
-  const w = useWriting();
-  if (need.missesBy > 0) return <span className="font-semibold text-signal">{count(need.missesBy, "day")} late</span>;
-  if (!need.supplier) return <span className="text-ink-3">–</span>;
-  if (!need.orderBy) return <span className="text-ink-3">never arrives</span>;
-  return need.orderBy <= today ? <b>today</b> : w.day(need.orderBy, false);
+function heading(group: string, g: { label: string; about: string }, day: (d: string) => string): string {
+  if (group === "date") return g.label ? `Order by ${day(g.label)}` : "No day to order by";
+  if (group === "supplier" && !g.about) return "No supplier yet: choose one in the slip, or add one there";
+  return g.about ? `${g.label} · ${g.about}` : g.label;
 }

@@ -3,7 +3,7 @@ import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
-import { isFileKind, type LoadAnswer, loadFile } from "../../../server/desk/files/load-file";
+import { isFileKind, type LoadAnswer, loadAnyFile } from "../../../server/desk/files/load-file";
 import { fileCounts } from "../../../server/read/records/save-file";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
@@ -22,8 +22,16 @@ const ABOUT: Record<FileKind, string> = {
   suppliers: "Whom it is bought from",
   sourcing: "Which supplier sells which item, how and how fast",
   prices: "Price lists with their breaks",
+  accounts: "Ledger accounts that lines can name",
+  budgets: "Budget lines with their periods",
+  alternatives: "What may stand in for what",
   stock: "What is on hand, and when to reorder",
+  lots: "Lots of what is on hand, with their expiry dates",
+  usage: "What was used day by day; what is on hand stays",
   jobs: "Open demand of jobs and customers",
+  outputs: "What jobs give back to stock",
+  orders: "Orders that are with suppliers already",
+  needs: "Needs from a spreadsheet, not yet ordered",
 };
 
 export const loader = page("save files", ({ db, person }) => ({
@@ -42,7 +50,7 @@ export const action = act("load files", async (desk, input): Promise<LoadAnswer>
     return { ok: false, problems: [{ field: "file", says: "Choose a file that is not empty." }] };
   if (file.size > MOST_BYTES)
     return { ok: false, problems: [{ field: "file", says: "The file is larger than 20 MB. Split it." }] };
-  return loadFile(desk, kind, new Uint8Array(await file.arrayBuffer()), input.mark === "comma" ? "," : ".");
+  return loadAnyFile(desk, kind, new Uint8Array(await file.arrayBuffer()), input.mark === "comma" ? "," : ".");
 });
 
 const SHOWN = 200;
@@ -76,7 +84,10 @@ export default function Files() {
     <Spread
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-6">
-          <SheetHead title="Files" sub="CSV in UTF-8; a file is checked whole, then loaded entirely or not at all" />
+          <SheetHead
+            title="Files"
+            sub="CSV in UTF-8, or XLSX; a file is checked whole, then loaded entirely or not at all"
+          />
           {mayLoad && (
             <form ref={form} className="flex flex-wrap items-start gap-4 border-t-2 border-ink px-4.5 py-3">
               <Field label="The file holds">
@@ -115,15 +126,28 @@ export default function Files() {
                 }
               >
                 {(a) => (
-                  <input {...a} type="file" name="file" accept=".csv,text/csv,text/plain" className="entry py-[3px]" />
+                  <input
+                    {...a}
+                    type="file"
+                    name="file"
+                    accept=".csv,.xlsx,text/csv,text/plain"
+                    className="entry py-[3px]"
+                  />
                 )}
               </Field>
             </form>
           )}
           {answer?.ok && (
-            <p role="status" className="mx-4.5 mb-3 border-l-4 border-harbour bg-harbour-2/60 px-3 py-2 font-semibold">
-              Loaded {answer.value.rows} rows: {answer.value.added} new, {answer.value.changed} changed.
-            </p>
+            <div role="status" className="mx-4.5 mb-3 border-l-4 border-harbour bg-harbour-2/60 px-3 py-2">
+              <p className="font-semibold">
+                Loaded {answer.value.rows} rows: {answer.value.added} new, {answer.value.changed} changed.
+              </p>
+              {answer.value.notes.slice(0, 20).map((n) => (
+                <p key={`${n.line}${n.column}`}>
+                  Line {n.line}, {n.column}: {n.says}
+                </p>
+              ))}
+            </div>
           )}
           {problem && (faults || problem.field !== "file") && (
             <p role="alert" className="mx-4.5 mb-2 border-l-4 border-signal bg-signal-2/60 px-3 py-2 font-semibold">

@@ -17,8 +17,8 @@ import { act, page } from "../../web/page";
 /** Nobody reads further down than this in a day; the rest stands at its stops. */
 const MOST = 60;
 
-export const loader = page("keep own inbox", ({ db, person, day }) => {
-  const { forYou, withOthers, ...rest } = readToday(db, person, day);
+export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
+  const { forYou, withOthers, ...rest } = readToday(db, person, day, hour);
   return {
     ...rest,
     forYou: forYou.slice(0, MOST),

@@ -8,8 +8,9 @@ import { nextNumber } from "../../db/series";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
 import { CountedQuantity, Id, text, Version } from "../fields";
-import { askersOf, tell } from "../notices";
+import { servedBy, tellFollowers } from "../notices";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
+import { moveIn } from "../stock";
 
 export const ReceiveGoods = z.object({
   order: Id,
@@ -85,36 +86,23 @@ function takeIn(db: Db, desk: Desk, head: OrderHead, line: OrderLine, receipt: n
   const stocked =
     line.item !== null && sql(db, "SELECT 1 FROM item WHERE id = ? AND kind = 'stocked'").get(line.item) !== undefined;
   if (!stocked) return;
-  sql(
-    db,
-    "INSERT INTO item_store (item, store, policy) VALUES (?, ?, 'to order') ON CONFLICT (item, store) DO NOTHING",
-  ).run(line.item, head.store);
-  sql(db, "UPDATE item_store SET on_hand = on_hand + ? WHERE item = ? AND store = ?").run(
-    stockQuantity,
-    line.item,
-    head.store,
-  );
-  sql(
-    db,
-    "INSERT INTO movement (item, store, day, kind, quantity, receipt_line, person, at) VALUES (?, ?, ?, 'receipt', ?, ?, ?, ?)",
-  ).run(line.item, head.store, desk.day, stockQuantity, receiptLine, desk.person.id, desk.now);
+  moveIn(db, desk, { item: line.item!, store: head.store, quantity: stockQuantity, kind: "receipt", receiptLine });
 }
 
 /** Only those are told whose lines came in with this load. */
 function tellAskers(db: Db, desk: Desk, order: number, head: OrderHead, taken: Set<number>, after: OrderLine[]): void {
   const came = after.filter((l) => taken.has(l.id));
-  for (const a of askersOf(db, order)) {
+  for (const a of servedBy(db, order)) {
     const theirs = came.filter((l) => l.serves.some((s) => s.requisition === a.requisition));
     if (theirs.length === 0) continue;
     const whole = theirs.every((l) => l.received >= l.quantity);
     const what = theirs.map((l) => l.words).join(", ");
-    tell(
+    tellFollowers(
       db,
       desk.now,
-      a.asker,
+      a.requisition,
       whole ? `Came in: ${what}` : `Came in in part: ${what}`,
       `order ${head.number}, at ${head.storeName}`,
-      `/requisitions/${a.requisition}`,
     );
   }
 }

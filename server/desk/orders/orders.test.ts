@@ -4,7 +4,7 @@ import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../read/always-true";
-import { computeNeeds } from "../../read/needs/needs";
+import { readNeeds, usualPlan } from "../../read/needs/needs";
 import { readOrder } from "../../read/orders/order";
 import { readRequisition } from "../../read/requisitions/requisition";
 import { postMail } from "../../standins/post-office";
@@ -23,7 +23,7 @@ beforeEach(() => {
 });
 afterEach(() => h.close());
 
-const needs = () => computeNeeds(h.db, TODAY);
+const needs = () => readNeeds(h.db, usualPlan(TODAY));
 const version = (order: number) => versionOf(h.db, "purchase_order", order);
 const at = (order: number) => ({ order, version: version(order) });
 const write = (...picks: [string, string][]) =>

@@ -8,7 +8,7 @@ import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../read/company";
 import { type OrderSheet, readOrder } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { askersOf, retire, tell } from "../notices";
+import { retire, servedBy, tellFollowers } from "../notices";
 import { orderFor, Which } from "./change-order";
 
 /** The contacts of a supplier who get orders. */
@@ -78,14 +78,13 @@ export async function placeOrder(desk: Desk, raw: unknown): Promise<Done<{ numbe
       order,
     );
     retire(tx.db, desk.now, `/orders/${order}`);
-    for (const a of askersOf(tx.db, order)) {
-      tell(
+    for (const a of servedBy(tx.db, order)) {
+      tellFollowers(
         tx.db,
         desk.now,
-        a.asker,
+        a.requisition,
         `Ordered: ${a.what}`,
         `order ${number} to ${head.value.supplierName}, due ${showDay(head.value.required, desk.day)}`,
-        `/requisitions/${a.requisition}`,
       );
     }
     tx.record("order.placed", `order ${order}`, { number, to: contacts.map((c) => c.mail), total: seen.totals.total });

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../read/always-true";
-import { readNeeds } from "../../read/needs/needs";
+import { readNeeds, usualPlan } from "../../read/needs/needs";
 import { readRequisition } from "../../read/requisitions/requisition";
 import { must, refusal, stateOf, type TestHouse, TODAY, testHouse } from "../../testing";
 import { sign } from "../signoff/sign";
@@ -52,7 +52,7 @@ describe("a requisition", () => {
       expect(stateOf(h.db, "requisition", id)).toBe(state);
     }
     expect(
-      readNeeds(h.db, TODAY)
+      readNeeds(h.db, usualPlan(TODAY))
         .filter((n) => n.source === "requisition")
         .map((n) => [n.name, n.supplier]),
     ).toEqual([["Stability check", null]]);
@@ -69,7 +69,7 @@ describe("a requisition", () => {
     expect(sql<{ text: string }>(h.db, "SELECT text FROM notice WHERE person = ?").all(h.id("person", "joss"))).toEqual(
       [{ text: "Requisition R26-1001 is signed off" }],
     );
-    expect(readNeeds(h.db, TODAY).find((n) => n.key.startsWith("r:"))).toMatchObject({
+    expect(readNeeds(h.db, usualPlan(TODAY)).find((n) => n.key.startsWith("r:"))).toMatchObject({
       code: "ANO",
       buy: 400_000,
       orderBy: "2026-11-29",

@@ -31,8 +31,12 @@ export function startRequisition(desk: Desk): Done<{ requisition: number }> {
 const Line = z.object({
   item: orNone(Id),
   words: text(200),
+  /** What a line in free words is: goods without a code, or a service. */
+  kind: z.enum(["goods", "service"]).default("service"),
   quantity: QuantityOrNone,
   estimate: text(30),
+  account: text(40).optional().default(""),
+  budget: orNone(Id).optional(),
 });
 export const SaveRequisition = z.object({
   requisition: Id,
@@ -41,13 +45,15 @@ export const SaveRequisition = z.object({
   neededBy: DayOrNone,
   reason: text(500),
   lines: z.array(Line).max(200, "At most 200 lines on one requisition."),
+  /** Others who are told what becomes of it. */
+  watchers: z.array(Id).max(20, "At most 20 people.").optional(),
 });
 
 /** Keeps a draft as it was typed; half-filled lines are kept too and only questioned when it is submitted. */
 export function saveRequisition(desk: Desk, raw: unknown): Done<{ version: number }> {
   const input = checked(SaveRequisition, raw);
   if (!input.ok) return input;
-  const { requisition, version, store, neededBy, reason, lines } = input.value;
+  const { requisition, version, store, neededBy, reason, lines, watchers } = input.value;
   return once(desk, "ask", (tx) => {
     const draft = ownDraft(tx.db, desk, requisition, version);
     if (!draft.ok) return draft;
@@ -58,26 +64,39 @@ export function saveRequisition(desk: Desk, raw: unknown): Done<{ version: numbe
       if (l.item !== null && !sql(tx.db, "SELECT 1 FROM item WHERE id = ? AND active = 1").get(l.item)) {
         problems.push({ field: `lines.${i}.item`, says: "There is no such item." });
       }
+      if (l.account && !sql(tx.db, "SELECT 1 FROM account WHERE code = ?").get(l.account))
+        problems.push({ field: `lines.${i}.account`, says: "There is no such account." });
+      if (l.budget && !sql(tx.db, "SELECT 1 FROM budget WHERE id = ?").get(l.budget))
+        problems.push({ field: `lines.${i}.budget`, says: "There is no such budget line." });
       const estimate = l.estimate === "" ? { ok: true as const, value: null } : parseMoney(l.estimate, currency);
       if (!estimate.ok) problems.push({ field: `lines.${i}.estimate`, says: estimate.says });
       return { ...l, estimate: estimate.ok ? estimate.value : null };
     });
+    for (const id of watchers ?? []) {
+      if (!sql(tx.db, "SELECT 1 FROM person WHERE id = ? AND active = 1").get(id))
+        problems.push({ field: "watchers", says: "One of the people to tell is not here any more." });
+    }
     if (problems.length) return refuseAll(problems);
     sql(tx.db, "DELETE FROM requisition_line WHERE requisition = ?").run(requisition);
     const add = sql(
       tx.db,
-      "INSERT INTO requisition_line (requisition, position, item, words, quantity, estimate) VALUES (?, ?, ?, ?, ?, ?)",
+      "INSERT INTO requisition_line (requisition, position, item, words, kind, quantity, estimate, account, budget) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
     );
     rows.forEach((l, i) => {
-      add.run(requisition, i + 1, l.item, l.words, l.quantity, l.estimate);
+      add.run(requisition, i + 1, l.item, l.words, l.kind, l.quantity, l.estimate, l.account || null, l.budget ?? null);
     });
+    if (watchers) {
+      sql(tx.db, "DELETE FROM requisition_watcher WHERE requisition = ?").run(requisition);
+      const watch = sql(tx.db, "INSERT INTO requisition_watcher (requisition, person) VALUES (?, ?)");
+      for (const id of new Set(watchers)) if (id !== desk.person.id) watch.run(requisition, id);
+    }
     sql(tx.db, "UPDATE requisition SET store = ?, needed_by = ?, reason = ?, version = version + 1 WHERE id = ?").run(
       store,
       neededBy,
       reason,
       requisition,
     );
-    tx.record("requisition.saved", `requisition ${requisition}`, { store, neededBy, reason, lines: rows });
+    tx.record("requisition.saved", `requisition ${requisition}`, { store, neededBy, reason, lines: rows, watchers });
     return done({ version: version + 1 });
   });
 }
@@ -128,7 +147,10 @@ export function dropRequisition(desk: Desk, raw: unknown): Done<{ kept: boolean 
     if (!draft.ok) return draft;
     const kept = draft.value.number !== null;
     if (kept)
-      sql(tx.db, "UPDATE requisition SET state = 'Withdrawn', version = version + 1 WHERE id = ?").run(requisition);
+      sql(
+        tx.db,
+        "UPDATE requisition SET state = 'Withdrawn', ended_why = 'withdrawn before it was handed in again', version = version + 1 WHERE id = ?",
+      ).run(requisition);
     else sql(tx.db, "DELETE FROM requisition WHERE id = ?").run(requisition);
     tx.record(kept ? "requisition.withdrawn" : "requisition.deleted", `requisition ${requisition}`, draft.value);
     return done({ kept });

@@ -15,8 +15,10 @@ export function settleRequisitionsOf(db: Db, order: number): void {
 export function settleRequisition(db: Db, id: number): void {
   const lines = sql<{ dropped: number; tied: number; met: number }>(
     db,
-    `SELECT q.declined IS NOT NULL AS dropped, l.id IS NOT NULL AS tied, coalesce(l.received >= l.quantity, 0) AS met
-     FROM requisition_line q LEFT JOIN need_tie t ON t.requisition_line = q.id LEFT JOIN order_line l ON l.id = t.order_line WHERE q.requisition = ?`,
+    `SELECT q.declined IS NOT NULL AS dropped, l.id IS NOT NULL OR x.id IS NOT NULL AS tied,
+            coalesce(l.received >= l.quantity, x.state = 'Moved', 0) AS met
+     FROM requisition_line q LEFT JOIN need_tie t ON t.requisition_line = q.id LEFT JOIN order_line l ON l.id = t.order_line
+     LEFT JOIN transfer_line m ON m.requisition_line = q.id LEFT JOIN transfer x ON x.id = m.transfer WHERE q.requisition = ?`,
   ).all(id);
   const state = stateOfRequisition(
     lines.map((l) => ({ dropped: l.dropped === 1, ordered: l.tied === 1, met: l.met === 1 })),

@@ -1,75 +1,87 @@
 import type { Day } from "../../../core/calendar/day";
-import type { Delivery } from "../../../core/calendar/delivery";
+import { type Delivery, type Holidays, sentOn } from "../../../core/calendar/delivery";
 import type { Stir } from "../../../core/needs/projection";
-import type { Packing, Policy, Reordering } from "../../../core/needs/reorder";
-import { type Factor, type PurchaseQty, type StockQty, stock } from "../../../core/numbers/quantity";
+import type { Packing, Policy } from "../../../core/needs/reorder";
+import type { Settings } from "../../../core/needs/run";
+import { type Factor, type PurchaseQty, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
+import { holidaysAround } from "../calendars";
+
+export interface Pair {
+  item: number;
+  store: number;
+}
+export const pairKey = (p: Pair) => `${p.item}/${p.store}`;
 
 /** What planning knows of one item at one store. */
-export interface Position {
-  item: number;
+export interface Position extends Pair {
   code: string;
   name: string;
-  kind: string;
   category: string;
   stockUnit: string;
-  store: number;
   storeName: string;
   receives: number;
+  region: string;
+  /** What may be used: expired and held lots are not counted. */
   onHand: StockQty;
-  policy: Policy;
-  reordering: Reordering;
+  settings: Settings;
 }
 
-/** The preferred way to buy an item. */
+/** One way to buy an item. */
 export interface Source {
   id: number;
   item: number;
   supplier: number;
   supplierName: string;
+  buyer: number | null;
+  buyerName: string | null;
   currency: string;
   delivers: number;
+  region: string;
+  cutOff: number | null;
   packing: Packing;
   theirCode: string;
   leadDays: number;
   leadKind: "calendar" | "working";
   standing: number;
+  rank: number;
 }
 
-interface PositionRow {
-  item: number;
+interface PositionRow extends Pair {
   code: string;
   name: string;
-  kind: string;
   category: string;
   stockUnit: string;
-  store: number;
   storeName: string;
   receives: number;
+  region: string;
   policy: Policy["kind"];
   reorderPoint: number;
   lot: number;
+  level: number;
+  coverDays: number;
   maximum: number | null;
   reviewDays: number;
   onHand: number;
 }
 
 export const POSITIONS = `
-  SELECT i.id AS item, i.code, i.name, i.kind, i.category, u.name AS stockUnit, s.id AS store, s.name AS storeName, s.receives,
-         p.policy, p.reorder_point AS reorderPoint, p.lot, p.maximum, p.review_days AS reviewDays, p.on_hand AS onHand
+  SELECT i.id AS item, i.code, i.name, i.category, u.name AS stockUnit, s.id AS store, s.name AS storeName, s.receives, s.region,
+         p.policy, p.reorder_point AS reorderPoint, p.lot, p.level, p.cover_days AS coverDays, p.maximum, p.review_days AS reviewDays, p.on_hand AS onHand
   FROM item_store p JOIN item i ON i.id = p.item JOIN store s ON s.id = p.store JOIN unit u ON u.code = i.unit
   WHERE i.active = 1`;
 
 /** All sources, the preferred one of each item first. */
 export const SOURCES = `
-  SELECT c.id, c.item, c.supplier, s.name AS supplierName, s.currency, s.delivers, s.lead_kind AS leadKind, u.name AS unit,
-         c.factor, c.minimum, c.multiple, c.broken_packs AS broken, c.lead_days AS leadDays, c.standing_discount AS standing, c.their_code AS theirCode
-  FROM sourcing c JOIN supplier s ON s.id = c.supplier JOIN unit u ON u.code = c.unit
-  WHERE c.active = 1 AND s.active = 1 AND s.delivers > 0`;
+  SELECT c.id, c.item, c.supplier, s.name AS supplierName, s.buyer, b.name AS buyerName, s.currency, s.delivers, s.region, s.cut_off AS cutOff,
+         s.lead_kind AS leadKind, u.name AS unit, c.factor, c.minimum, c.multiple, c.broken_packs AS broken, c.lead_days AS leadDays,
+         c.standing_discount AS standing, c.their_code AS theirCode, c.rank
+  FROM sourcing c JOIN supplier s ON s.id = c.supplier JOIN unit u ON u.code = c.unit LEFT JOIN person b ON b.id = s.buyer
+  WHERE c.active = 1 AND s.active = 1`;
 
 export const DEMAND = `
-  SELECT d.item, d.store, d.due AS day, d.quantity - d.issued AS quantity, j.code AS job, j.vessel
-  FROM job_demand d JOIN job j ON j.id = d.job WHERE d.issued < d.quantity`;
+  SELECT d.item, d.store, d.due AS day, d.quantity - d.issued AS quantity, j.id AS jobId, j.code AS job, j.vessel
+  FROM job_demand d JOIN job j ON j.id = d.job WHERE d.issued < d.quantity AND j.closed IS NULL`;
 
 /** Open order lines, those still being written included: what is on a draft is not proposed again. */
 export const ON_ORDER = `
@@ -78,162 +90,211 @@ export const ON_ORDER = `
   FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
   WHERE l.open = 1 AND l.item IS NOT NULL`;
 
-export interface DemandRow {
-  item: number;
-  store: number;
+/** What jobs give back to stock. */
+export const OUTPUT = `
+  SELECT t.item, t.store, t.due AS day, t.quantity - t.given AS quantity, j.id AS jobId, j.code AS job
+  FROM job_output t JOIN job j ON j.id = t.job WHERE t.given < t.quantity AND j.closed IS NULL`;
+
+/** Transfers that are planned: they leave one store and come to another. */
+export const TRANSFERS = `
+  SELECT l.item, t.from_store AS fromStore, t.to_store AS toStore, t.day, l.quantity, t.id, t.number
+  FROM transfer t JOIN transfer_line l ON l.transfer = t.id WHERE t.state = 'Planned'`;
+
+/** What is to be bought for a job alone and stands on no order yet; it is planned for already. */
+export const TIED = `
+  SELECT d.id, d.item, d.store, d.due AS day, j.id AS jobId, j.code AS job, j.vessel,
+         d.tied - (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.job_demand = d.id) AS quantity
+  FROM job_demand d JOIN job j ON j.id = d.job WHERE d.tied > 0 AND d.issued < d.quantity AND j.closed IS NULL`;
+
+const UNUSABLE = `
+  SELECT s.item, s.store, sum(s.on_hand) AS quantity FROM stock_lot s JOIN lot l ON l.id = s.lot
+  WHERE s.on_hand > 0 AND (l.held <> '' OR l.expires < ?)`;
+
+interface Moving extends Pair {
   day: Day;
   quantity: number;
+}
+export interface DemandRow extends Moving {
+  jobId: number;
   job: string;
   vessel: string;
 }
-export interface OnOrderRow {
-  item: number;
-  store: number;
-  day: Day;
-  quantity: number;
+interface OnOrderRow extends Moving {
   factor: number;
   orderId: number;
   number: string | null;
   state: string;
 }
-export interface SourceRow {
+export interface TiedRow extends DemandRow {
   id: number;
+}
+interface TransferRow {
   item: number;
-  supplier: number;
-  supplierName: string;
-  currency: string;
-  delivers: number;
-  leadKind: "calendar" | "working";
+  fromStore: number;
+  toStore: number;
+  day: Day;
+  quantity: number;
+  id: number;
+  number: string;
+}
+interface SourceRow extends Omit<Source, "packing"> {
   unit: string;
   factor: number;
   minimum: number;
   multiple: number;
   broken: number;
-  leadDays: number;
-  standing: number;
-  theirCode: string;
 }
 
-export function policyOf(kind: Policy["kind"], lot: number): Policy {
-  switch (kind) {
-    case "top up":
-      return { kind, level: stock(lot) };
-    case "fixed lot":
-    case "larger of":
-      return { kind, lot: stock(lot) };
-    case "days of cover":
-      return { kind, days: lot / 10_000, dailyUsage: stock(0) };
-    case "shortfall":
-    case "to order":
-      return { kind };
+/** Reads the pairs of a list, or of all: `daily` is their mean usage a day, for policies that look at it. */
+export function readPositions(
+  db: Db,
+  today: Day,
+  daily: (pair: Pair) => StockQty,
+  pair?: Pair,
+  each: (p: Position) => void = () => {},
+): void {
+  const unusable = new Map<string, number>();
+  const lots = pair
+    ? sql<Moving>(db, `${UNUSABLE} AND s.item = ? AND s.store = ? GROUP BY s.item, s.store`).all(
+        today,
+        pair.item,
+        pair.store,
+      )
+    : sql<Moving>(db, `${UNUSABLE} GROUP BY s.item, s.store`).all(today);
+  for (const l of lots) unusable.set(pairKey(l), l.quantity);
+  const rows = pair
+    ? sql<PositionRow>(db, `${POSITIONS} AND p.item = ? AND p.store = ?`).iterate(pair.item, pair.store)
+    : sql<PositionRow>(db, POSITIONS).iterate();
+  for (const r of rows) {
+    each({
+      item: r.item,
+      store: r.store,
+      code: r.code,
+      name: r.name,
+      category: r.category,
+      stockUnit: r.stockUnit,
+      storeName: r.storeName,
+      receives: r.receives,
+      region: r.region,
+      onHand: stock(r.onHand - (unusable.get(pairKey(r)) ?? 0)),
+      settings: {
+        policy: r.policy,
+        reorderPoint: stock(r.reorderPoint),
+        lot: stock(r.lot),
+        level: stock(r.level),
+        coverDays: r.coverDays,
+        dailyUsage: r.policy === "days of cover" ? daily(r) : stock(0),
+        maximum: r.maximum === null ? null : stock(r.maximum),
+        reviewDays: r.reviewDays,
+      },
+    });
   }
 }
 
-export function positionOf(r: PositionRow): Position {
-  const policy = policyOf(r.policy, r.lot);
-  return {
-    item: r.item,
-    code: r.code,
-    name: r.name,
-    kind: r.kind,
-    category: r.category,
-    stockUnit: r.stockUnit,
-    store: r.store,
-    storeName: r.storeName,
-    receives: r.receives,
-    onHand: stock(r.onHand),
-    policy,
-    reordering: {
-      policy,
-      reorderPoint: stock(r.reorderPoint),
-      maximum: r.maximum === null ? null : stock(r.maximum),
-      reviewDays: r.reviewDays,
-    },
-  };
+const sourceOf = ({ unit, factor, minimum, multiple, broken, ...r }: SourceRow): Source => ({
+  ...r,
+  packing: {
+    unit,
+    factor: factor as Factor,
+    minimum: minimum as PurchaseQty,
+    multiple: multiple as PurchaseQty,
+    brokenPacks: broken === 1,
+  },
+});
+
+/** Sources of an item, or of all by item; the preferred one first. */
+export const readSources = (db: Db, item: number): Source[] =>
+  sql<SourceRow>(db, `${SOURCES} AND c.item = ? ORDER BY c.rank, c.id`).all(item).map(sourceOf);
+
+/** The preferred source of each item. */
+export function readPreferred(db: Db): Map<number, Source> {
+  const by = new Map<number, Source>();
+  for (const r of sql<SourceRow>(db, `${SOURCES} ORDER BY c.item, c.rank, c.id`).iterate()) {
+    if (!by.has(r.item)) by.set(r.item, sourceOf(r));
+  }
+  return by;
 }
 
-export function sourceOf(r: SourceRow): Source {
-  return {
-    id: r.id,
-    item: r.item,
-    supplier: r.supplier,
-    supplierName: r.supplierName,
-    currency: r.currency,
-    delivers: r.delivers,
-    packing: {
-      unit: r.unit,
-      factor: r.factor as Factor,
-      minimum: r.minimum as PurchaseQty,
-      multiple: r.multiple as PurchaseQty,
-      brokenPacks: r.broken === 1,
-    },
-    theirCode: r.theirCode,
-    leadDays: r.leadDays,
-    leadKind: r.leadKind,
-    standing: r.standing,
-  };
+export const readSource = (db: Db, id: number): Source | null => {
+  const row = sql<SourceRow>(db, `${SOURCES} AND c.id = ?`).get(id);
+  return row ? sourceOf(row) : null;
+};
+
+const calendars = new Map<string, Holidays>();
+function holidays(region: string, day: Day): Holidays {
+  const key = `${region}/${day.slice(0, 4)}`;
+  let known = calendars.get(key);
+  if (!known) calendars.set(key, (known = holidaysAround(region, day)));
+  return known;
 }
 
-export const wayOf = (source: Source, receives: number): Delivery => ({
+/** How goods come from a supplier to a store, for an order sent on a day at an hour. */
+export const wayOf = (
+  source: Pick<Source, "leadDays" | "leadKind" | "delivers" | "region" | "cutOff">,
+  store: { receives: number; region: string },
+  day: Day,
+  hour: number,
+): Delivery => ({
   leadDays: source.leadDays,
   leadKind: source.leadKind,
   delivers: source.delivers,
-  receives,
+  receives: store.receives,
+  closedThere: holidays(source.region, day),
+  closedHere: holidays(store.region, day),
+  earliest: sentOn(day, hour, source.cutOff),
 });
 
-/** The part of an open order line in stock units. */
-const inStock = (quantity: number, factor: number) => {
-  const product = quantity * factor;
-  return Number.isSafeInteger(product) ? Math.round(product / 10_000) : Math.round((quantity / 10_000) * factor);
-};
+export const jobLabel = (d: { job: string; vessel: string }) =>
+  d.vessel ? `job ${d.job}, ${d.vessel}` : `job ${d.job}`;
 
-export const demandStir = (d: DemandRow): Stir => ({
-  day: d.day,
-  quantity: stock(-d.quantity),
-  kind: "demand",
-  label: d.vessel ? `job ${d.job}, ${d.vessel}` : `job ${d.job}`,
-  doubtful: false,
-});
-
-export const orderStir = (o: OnOrderRow): Stir => ({
-  day: o.day,
-  quantity: stock(inStock(o.quantity, o.factor)),
-  kind: o.state === "With supplier" || o.state === "Part in" ? "order" : "being written",
-  label: o.number ? `order ${o.number}` : "on a draft order",
-  href: `/orders/${o.orderId}`,
-  doubtful: false,
-});
+/** What a company counts as supply (domain §3). */
+export interface Counting {
+  countOutput: boolean;
+}
 
 /** Everything that moves the stock of the given pair, or of all pairs, by "item/store". */
-export function readStirs(db: Db, pair?: { item: number; store: number }): Map<string, Stir[]> {
+export function readStirs(db: Db, { countOutput }: Counting, pair?: Pair): Map<string, Stir[]> {
   const by = new Map<string, Stir[]>();
-  const put = (item: number, store: number, stir: Stir) => {
-    const key = `${item}/${store}`;
+  const put = (at: Pair, day: Day, quantity: number, kind: Stir["kind"], label: string, href: string) => {
+    const stir: Stir = { day, quantity: stock(quantity), kind, label, href, doubtful: false };
+    const key = pairKey(at);
     const list = by.get(key);
     if (list) list.push(stir);
     else by.set(key, [stir]);
   };
-  const [narrowDemand, narrowOrder, args] = pair
-    ? [" AND d.item = ? AND d.store = ?", " AND l.item = ? AND l.store = ?", [pair.item, pair.store]]
-    : ["", "", []];
-  for (const d of sql<DemandRow>(db, DEMAND + narrowDemand).iterate(...args)) put(d.item, d.store, demandStir(d));
-  for (const o of sql<OnOrderRow>(db, ON_ORDER + narrowOrder).iterate(...args)) put(o.item, o.store, orderStir(o));
+  const rows = <R>(text: string, alias: string) =>
+    pair
+      ? sql<R>(db, `${text} AND ${alias}.item = ? AND ${alias}.store = ?`).iterate(pair.item, pair.store)
+      : sql<R>(db, text).iterate();
+  for (const d of rows<DemandRow>(DEMAND, "d")) put(d, d.day, -d.quantity, "demand", jobLabel(d), `/jobs/${d.jobId}`);
+  for (const o of rows<OnOrderRow>(ON_ORDER, "l")) {
+    const placed = o.state === "With supplier" || o.state === "Part in";
+    const quantity = toStock(o.quantity as PurchaseQty, o.factor as Factor);
+    const label = o.number ? `order ${o.number}` : "on a draft order";
+    put(o, o.day, quantity, placed ? "order" : "being written", label, `/orders/${o.orderId}`);
+  }
+  if (countOutput) {
+    for (const t of rows<DemandRow>(OUTPUT, "t"))
+      put(t, t.day, t.quantity, "output", `from job ${t.job}`, `/jobs/${t.jobId}`);
+  }
+  for (const d of rows<TiedRow>(TIED, "d")) {
+    if (d.quantity > 0) put(d, d.day, d.quantity, "tied", `to be bought for ${jobLabel(d)}`, `/jobs/${d.jobId}`);
+  }
+  const transfers = pair
+    ? sql<TransferRow>(db, `${TRANSFERS} AND l.item = ? AND ? IN (t.from_store, t.to_store)`).iterate(
+        pair.item,
+        pair.store,
+      )
+    : sql<TransferRow>(db, TRANSFERS).iterate();
+  for (const t of transfers) {
+    const href = `/transfers/${t.id}`;
+    for (const [store, quantity] of [
+      [t.fromStore, -t.quantity],
+      [t.toStore, t.quantity],
+    ] as const) {
+      if (!pair || pair.store === store)
+        put({ item: t.item, store }, t.day, quantity, "transfer", `transfer ${t.number}`, href);
+    }
+  }
   return by;
-}
-
-/** Rows of a pair, or of all. */
-export function readPositions(db: Db, pair?: { item: number; store: number }): Position[] {
-  const rows = pair
-    ? sql<PositionRow>(db, `${POSITIONS} AND p.item = ? AND p.store = ?`).all(pair.item, pair.store)
-    : sql<PositionRow>(db, POSITIONS).all();
-  return rows.map(positionOf);
-}
-
-/** Sources of an item, or of all, the preferred one first. */
-export function readSources(db: Db, item?: number): Source[] {
-  const rows =
-    item === undefined
-      ? sql<SourceRow>(db, `${SOURCES} ORDER BY c.item, c.rank, c.id`).all()
-      : sql<SourceRow>(db, `${SOURCES} AND c.item = ? ORDER BY c.rank, c.id`).all(item);
-  return rows.map(sourceOf);
 }

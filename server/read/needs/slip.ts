@@ -1,17 +1,21 @@
-import { addDays, type Day } from "../../../core/calendar/day";
+import { addDays, type Day, laterOf } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
-import { expect, type Level, project } from "../../../core/needs/projection";
+import { expect, type Level, project, type Stir } from "../../../core/needs/projection";
 import { toBuy } from "../../../core/needs/reorder";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
+import { type StockQty, stock } from "../../../core/numbers/quantity";
 import { priceFor, sourceWords } from "../../../core/pricing/price";
 import type { Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
-import { theCompany } from "../company";
 import { priceRecords } from "../prices";
-import { type Need, readNeeds } from "./needs";
-import { readPositions, readSources, readStirs, wayOf } from "./positions";
+import type { Need, Part, PlanFor } from "./need";
+import { readChoices } from "./needs";
+import { needNow, sumOf } from "./one";
+import { comingBy, type Ground, groundOf, readPair, withSource } from "./plan";
+import { readSource, readSources } from "./positions";
 
 export interface Offer {
+  sourcing: number;
   supplier: string;
   currency: string;
   /** Per stock unit, after the standing discount, millionths. */
@@ -20,49 +24,93 @@ export interface Offer {
   arrives: Day | null;
   late: boolean;
   preferred: boolean;
+  chosen: boolean;
+}
+
+/** Where else it lies free, and what could stand in for it. */
+export interface Elsewhere {
+  item: number;
+  code: string;
+  name: string;
+  /** Null for the item itself. */
+  note: string | null;
+  store: number;
+  storeName: string;
+  /** What no one there needs within the horizon, in stock units. */
+  free: StockQty;
+  unit: string;
 }
 
 export interface NeedSlip {
   key: string;
   sum: Sum;
+  parts: Part[];
   levels: Level[];
+  /** What moves the stock within the drawing, by day: for marks on the line and a list. */
+  stirs: Stir[];
   last: Day;
+  today: Day;
   reorderPoint: number | null;
+  neededOn: Day;
   arrives: Day | null;
-  /** What the proposal adds, in stock units. */
-  adds: number;
+  /** Stock units in one purchase unit: the drawing follows the quantity as it is typed. */
+  factor: number;
   offers: Offer[];
-  usage: Usage | null;
-  requisition: Need["requisition"];
+  elsewhere: Elsewhere[];
   /** Suppliers to choose from, where the need has none and no record could give one. */
   suppliers: { id: number; name: string }[];
+  /** More needs for the same item and store, which could stand as one row. */
+  twins: number;
+  merged: boolean;
 }
 
-export interface Usage {
-  last30: number;
-  before: number;
-  after: number;
-  /** On hand ÷ (usage ÷ 30), in days and tenths; null where nothing was used. */
-  daysOfCover: number | null;
+/** What stands beside a need, for one person's choices. Null where the need is not there any more. */
+export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: number): NeedSlip | null {
+  const found = needNow(db, plan, key);
+  if (!found) return null;
+  const g = groundOf(db, plan, false);
+  const chosen = readChoices(db, person).get(key)?.sourcing ?? null;
+  const source = chosen === null ? null : readSource(db, chosen);
+  const need = source && source.item === found.item ? withSource(g, found, source) : found;
+  const read = need.item === null ? null : readPair(g, { item: need.item, store: need.store });
+  const last = addDays(need.arrives ? laterOf(need.arrives, need.neededOn) : need.neededOn, 10);
+  const stirs = read ? expect(read.stirs, plan.asOf, plan.today) : [];
+  const unsourced = need.supplier === null && (need.item === null || readSources(db, need.item).length === 0);
+  return {
+    key,
+    sum: sumOf(db, plan, need),
+    parts: need.parts,
+    levels: read ? project(read.position.onHand, stirs, plan.asOf, last, g.countOnOrder) : [],
+    stirs: stirs.filter((s) => s.day <= last),
+    last,
+    today: plan.asOf,
+    reorderPoint: need.stock?.reorderPoint ?? null,
+    neededOn: need.neededOn,
+    arrives: need.arrives,
+    factor: need.factor,
+    offers: offersFor(g, need),
+    elsewhere: elsewhereFor(g, need),
+    suppliers: unsourced
+      ? sql<{ id: number; name: string }>(db, "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name").all()
+      : [],
+    twins: need.item === null || need.parts.length > 0 ? 0 : twinsOf(db, need),
+    merged: need.parts.length > 0,
+  };
 }
 
-/** What the slip shows beside a need; null where the need is gone. */
-export function readNeedSlip(db: Db, key: string, today: Day): NeedSlip | null {
-  const need = readNeeds(db, today).find((n) => n.key === key);
-  if (!need) return null;
-  const { countOnOrder } = theCompany(db);
-  const pair = need.item === null ? null : { item: need.item, store: need.store };
-  const position = pair ? readPositions(db, pair)[0] : undefined;
-  const last = addDays(need.arrives && need.arrives > need.neededOn ? need.arrives : need.neededOn, 10);
-  const stirs = pair ? expect(readStirs(db, pair).get(`${pair.item}/${pair.store}`) ?? [], today) : [];
-  const receives = sql<{ receives: number }>(db, "SELECT receives FROM store WHERE id = ?").get(need.store)!.receives;
+function offersFor(g: Ground, need: Need): Offer[] {
+  if (need.item === null) return [];
+  const store = sql<{ receives: number; region: string }>(g.db, "SELECT receives, region FROM store WHERE id = ?").get(
+    need.store,
+  )!;
   // Late is who would leave somebody without: below the reorder point alone is not.
-  const by = need.source === "requisition" ? need.neededOn : need.runsOut;
-  const offers = (need.item === null ? [] : readSources(db, need.item)).map((s, i): Offer => {
+  const by = need.key.startsWith("s:") ? need.runsOut : need.neededOn;
+  return readSources(g.db, need.item).map((s, i): Offer => {
     const { buy } = toBuy(need.wanted, s.packing, need.stockUnit);
-    const priced = priceFor(priceRecords(db, s.id, today), buy, today);
-    const arrives = arrival(today, wayOf(s, receives));
+    const priced = priceFor(priceRecords(g.db, s.id, g.plan.asOf), buy, g.plan.asOf);
+    const arrives = arrival(g.plan.asOf, comingBy(g, s, store));
     return {
+      sourcing: s.id,
       supplier: s.supplierName,
       currency: s.currency,
       perStockUnit: priced ? perStockUnit(priced.price, s.packing.factor, s.standing) : null,
@@ -70,27 +118,12 @@ export function readNeedSlip(db: Db, key: string, today: Day): NeedSlip | null {
       arrives,
       late: arrives === null || (by !== null && arrives > by),
       preferred: i === 0,
+      chosen: s.id === need.sourcing,
     };
   });
-  const unsourced = need.item === null && need.supplier === null;
-  return {
-    key,
-    sum: need.sum,
-    levels: position ? project(position.onHand, stirs, today, last, countOnOrder) : [],
-    last,
-    reorderPoint: need.stock?.reorderPoint ?? null,
-    arrives: need.arrives,
-    adds: roundToInteger(new Big(need.buy).times(need.factor).div(10_000)),
-    offers,
-    usage: pair && position ? readUsage(db, pair, position.onHand, today) : null,
-    requisition: need.requisition,
-    suppliers: unsourced
-      ? sql<{ id: number; name: string }>(db, "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name").all()
-      : [],
-  };
 }
 
-const perStockUnit = (price: number, factor: number, standing: number) =>
+export const perStockUnit = (price: number, factor: number, standing: number) =>
   roundToInteger(
     new Big(price)
       .times(10_000)
@@ -99,19 +132,75 @@ const perStockUnit = (price: number, factor: number, standing: number) =>
       .div(10_000),
   );
 
-/** Issues of the last 30 days, and of the same weeks last year: 30 days before and 30 after this day (domain §3). */
-export function readUsage(db: Db, pair: { item: number; store: number }, onHand: number, today: Day): Usage {
-  const used = (from: Day, to: Day) =>
-    sql<{ n: number }>(
-      db,
-      "SELECT -coalesce(sum(quantity), 0) AS n FROM movement WHERE item = ? AND store = ? AND day > ? AND day <= ? AND kind = 'issue'",
-    ).get(pair.item, pair.store, from, to)!.n;
-  const last30 = used(addDays(today, -30), today);
-  const yearAgo = addDays(today, -365);
-  return {
-    last30,
-    before: used(addDays(yearAgo, -30), yearAgo),
-    after: used(yearAgo, addDays(yearAgo, 30)),
-    daysOfCover: last30 > 0 ? roundToInteger(new Big(onHand).times(30).times(10).div(last30)) : null,
-  };
+/** Free at a store is what stays above its reorder point on every day that can be seen. */
+export function freeAt(g: Ground, item: number, store: number): StockQty {
+  const read = readPair(g, { item, store });
+  if (!read) return stock(0);
+  const stirs = expect(read.stirs, g.plan.asOf, g.plan.today);
+  const last = stirs.at(-1)?.day ?? g.plan.asOf;
+  // What is still to come may not come: only the shelf can be given away.
+  const levels = project(
+    read.position.onHand,
+    stirs.filter((s) => s.quantity < 0),
+    g.plan.asOf,
+    last,
+  );
+  const lowest = Math.min(...levels.map((l) => l.available));
+  return stock(Math.max(0, lowest - read.position.settings.reorderPoint));
 }
+
+interface Standing {
+  item: number;
+  code: string;
+  name: string;
+  note: string;
+  unit: string;
+}
+
+/** What may stand in for an item, either way where that is said. */
+export const readAlternatives = (db: Db, item: number) =>
+  sql<Standing>(
+    db,
+    `SELECT i.id AS item, i.code, i.name, a.note, u.name AS unit
+     FROM (SELECT other, note FROM alternative WHERE item = @item
+           UNION SELECT item, note FROM alternative WHERE other = @item AND both_ways = 1) a
+     JOIN item i ON i.id = a.other AND i.active = 1 JOIN unit u ON u.code = i.unit ORDER BY i.name`,
+  ).all({ item });
+
+function elsewhereFor(g: Ground, need: Need): Elsewhere[] {
+  if (need.item === null) return [];
+  const stores = sql<{ id: number; name: string }>(g.db, "SELECT id, name FROM store ORDER BY id").all();
+  const own: Standing & { self: boolean } = {
+    item: need.item,
+    code: need.code,
+    name: need.name,
+    note: "",
+    unit: need.stockUnit,
+    self: true,
+  };
+  const others = readAlternatives(g.db, need.item).map((a) => ({ ...a, self: false }));
+  return [own, ...others].flatMap((a) =>
+    stores
+      .filter((s) => !(a.self && s.id === need.store))
+      .map((s) => ({
+        item: a.item,
+        code: a.code,
+        name: a.name,
+        note: a.self ? null : a.note,
+        store: s.id,
+        storeName: s.name,
+        free: freeAt(g, a.item, s.id),
+        unit: a.unit,
+      }))
+      .filter((e) => e.free > 0),
+  );
+}
+
+const twinsOf = (db: Db, need: Need): number =>
+  sql<{ n: number }>(
+    db,
+    `SELECT (SELECT count(*) FROM noted_need n LEFT JOIN need_tie t ON t.noted_need = n.id
+             WHERE n.item = @item AND n.store = @store AND n.dropped IS NULL AND t.order_line IS NULL)
+          + (SELECT count(*) FROM requisition_line l JOIN requisition r ON r.id = l.requisition LEFT JOIN need_tie t ON t.requisition_line = l.id
+             WHERE coalesce(l.offered, l.item) = @item AND r.store = @store AND r.state IN ('Open', 'Part ordered') AND l.declined IS NULL AND t.order_line IS NULL) AS n`,
+  ).get({ item: need.item, store: need.store })!.n;

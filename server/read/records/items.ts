@@ -1,7 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import type { PriceBreak } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
-import { readUsage, type Usage } from "../needs/slip";
+import { readUsage, type Usage } from "../needs/usage";
 import { priceRecords } from "../prices";
 
 export interface ItemRow {
@@ -64,7 +64,7 @@ export function readItemSlip(db: Db, item: number, today: Day, prices: boolean):
      FROM sourcing c JOIN supplier s ON s.id = c.supplier JOIN unit u ON u.code = c.unit WHERE c.item = ? AND c.active = 1 ORDER BY c.rank, c.id`,
   ).all(item);
   return {
-    stores: stores.map((s) => ({ ...s, usage: readUsage(db, { item, store: s.id }, s.onHand, today) })),
+    stores: stores.map((s) => ({ ...s, usage: readUsage(db, { item, store: s.id }, today) })),
     sources: sources.map((s) => ({ ...s, breaks: prices ? [...priceRecords(db, s.id, today).breaks] : null })),
     movements: sql<ItemSlip["movements"][number]>(
       db,

@@ -1,13 +1,15 @@
 import { stringify } from "csv-stringify/sync";
+import { money, moneyText } from "../../../core/numbers/money";
 import { COLUMNS, cell, type FileKind, weekdayText } from "../../../exchange/csv/kinds";
 import { type Db, sql } from "../../db/open";
+import { theCompany } from "../company";
 
 type Row = Record<string, string | number | null>;
 
 /** What stands in each file, by the names of its columns. */
-const READ: Record<FileKind, { from: string; write?: (r: Row) => Row }> = {
+const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => Row }> = {
   stores: {
-    from: "SELECT code, name, address, receives FROM store ORDER BY code",
+    from: "SELECT code, name, address, receives, region FROM store ORDER BY code",
     write: (r) => ({ ...r, receives: weekdayText(Number(r.receives)) }),
   },
   rates: {
@@ -15,15 +17,21 @@ const READ: Record<FileKind, { from: string; write?: (r: Row) => Row }> = {
     write: (r) => ({ ...r, rate: cell.price(Number(r.rate)) }),
   },
   items: {
-    from: "SELECT code, name, kind, category, unit, gtin, tax_rate AS tax, reference_cost FROM item WHERE active = 1 ORDER BY code",
+    from: "SELECT code, name, kind, category, unit, gtin, tax_rate AS tax, reference_cost, account, by_lot FROM item WHERE active = 1 ORDER BY code",
     write: (r) => ({
       ...r,
       tax: cell.percent(Number(r.tax)),
       reference_cost: cell.price(r.reference_cost as number | null),
+      by_lot: cell.yes(Number(r.by_lot)),
     }),
   },
+  accounts: { from: "SELECT code, name FROM account ORDER BY code" },
+  budgets: {
+    from: "SELECT code, name, starts, ends, amount FROM budget ORDER BY code",
+    write: (r, home) => ({ ...r, amount: moneyText(money(Number(r.amount), home)) }),
+  },
   suppliers: {
-    from: `SELECT s.code, s.name, s.address, s.currency, s.terms_days, s.lead_kind AS lead_days_are, s.delivers, s.taxed,
+    from: `SELECT s.code, s.name, s.address, s.currency, s.terms_days, s.lead_kind AS lead_days_are, s.delivers, s.taxed, s.region, s.cut_off, (SELECT p.login FROM person p WHERE p.id = s.buyer) AS buyer,
              (SELECT c.name FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1 ORDER BY c.id LIMIT 1) AS contact,
              (SELECT group_concat(c.mail, ' ') FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1) AS order_mails
            FROM supplier s WHERE s.active = 1 ORDER BY s.code`,
@@ -48,19 +56,53 @@ const READ: Record<FileKind, { from: string; write?: (r: Row) => Row }> = {
            ORDER BY i.code, s.code, b.from_quantity, b.valid_from`,
     write: (r) => ({ ...r, from: cell.quantity(Number(r.from)), price: cell.price(Number(r.price)) }),
   },
+  alternatives: {
+    from: `SELECT i.code AS item, o.code AS other, a.both_ways, a.note FROM alternative a JOIN item i ON i.id = a.item JOIN item o ON o.id = a.other
+           ORDER BY i.code, o.code`,
+    write: (r) => ({ ...r, both_ways: cell.yes(Number(r.both_ways)) }),
+  },
+  lots: {
+    from: `SELECT i.code AS item, s.code AS store, t.code AS lot, l.on_hand, l.bin, t.expires, t.held
+           FROM stock_lot l JOIN lot t ON t.id = l.lot JOIN item i ON i.id = l.item JOIN store s ON s.id = l.store WHERE l.on_hand > 0 ORDER BY i.code, s.code, t.code`,
+    write: (r) => ({ ...r, on_hand: cell.quantity(Number(r.on_hand)) }),
+  },
+  usage: {
+    from: `SELECT i.code AS item, s.code AS store, m.day, -sum(m.quantity) AS quantity FROM movement m JOIN item i ON i.id = m.item JOIN store s ON s.id = m.store
+           WHERE m.kind = 'issue' GROUP BY m.item, m.store, m.day HAVING sum(m.quantity) <= 0 ORDER BY i.code, s.code, m.day`,
+    write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)) }),
+  },
+  outputs: {
+    from: `SELECT j.code AS job, i.code AS item, s.code AS store, t.due, t.quantity, t.given
+           FROM job_output t JOIN job j ON j.id = t.job JOIN item i ON i.id = t.item JOIN store s ON s.id = t.store
+           WHERE t.given < t.quantity ORDER BY j.code, t.due, i.code`,
+    write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)), given: cell.quantity(Number(r.given)) }),
+  },
+  orders: {
+    from: `SELECT o.brought AS "order", p.code AS supplier, s.code AS store, i.code AS item, l.quantity - l.received AS quantity, l.required, l.promised, l.price
+           FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier p ON p.id = o.supplier JOIN store s ON s.id = o.store JOIN item i ON i.id = l.item
+           WHERE o.brought IS NOT NULL AND l.open = 1 ORDER BY o.id, l.position`,
+    write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)), price: cell.price(r.price as number | null) }),
+  },
+  needs: {
+    from: `SELECT i.code AS item, s.code AS store, n.quantity, '' AS unit, n.needed_by, n.note FROM noted_need n JOIN item i ON i.id = n.item JOIN store s ON s.id = n.store
+           LEFT JOIN need_tie t ON t.noted_need = n.id LEFT JOIN transfer_line m ON m.noted_need = n.id
+           WHERE n.dropped IS NULL AND t.order_line IS NULL AND m.id IS NULL ORDER BY n.id`,
+    write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)) }),
+  },
   stock: {
-    from: `SELECT i.code AS item, s.code AS store, p.on_hand, p.bin, p.policy, p.reorder_point, p.lot, p.maximum, p.review_days
+    from: `SELECT i.code AS item, s.code AS store, p.on_hand, p.bin, p.policy, p.reorder_point, p.lot, p.level, p.cover_days, p.maximum, p.review_days
            FROM item_store p JOIN item i ON i.id = p.item JOIN store s ON s.id = p.store ORDER BY i.code, s.code`,
     write: (r) => ({
       ...r,
       on_hand: cell.quantity(Number(r.on_hand)),
       reorder_point: cell.quantity(Number(r.reorder_point)),
       lot: cell.quantity(Number(r.lot)),
+      level: cell.quantity(Number(r.level)),
       maximum: cell.quantity(r.maximum as number | null),
     }),
   },
   jobs: {
-    from: `SELECT j.code AS job, j.name, j.vessel, i.code AS item, s.code AS store, d.due, d.quantity, d.issued
+    from: `SELECT j.code AS job, j.name, j.vessel, i.code AS item, s.code AS store, d.due, d.quantity, d.issued, j.kind
            FROM job_demand d JOIN job j ON j.id = d.job JOIN item i ON i.id = d.item JOIN store s ON s.id = d.store
            WHERE d.issued < d.quantity ORDER BY j.code, d.due, i.code`,
     write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)), issued: cell.quantity(Number(r.issued)) }),
@@ -71,7 +113,13 @@ const READ: Record<FileKind, { from: string; write?: (r: Row) => Row }> = {
 export function saveFile(db: Db, kind: FileKind): string {
   const { from, write = (r: Row) => r } = READ[kind];
   const columns = COLUMNS[kind].map((c) => c.name);
-  return stringify(sql<Row>(db, from).all().map(write), { header: true, columns });
+  const home = theCompany(db).currency;
+  return stringify(
+    sql<Row>(db, from)
+      .all()
+      .map((r) => write(r, home)),
+    { header: true, columns },
+  );
 }
 
 /** How many rows each file would have. */

@@ -22,6 +22,8 @@ export interface RequisitionHead {
   started: string;
   submitted: string | null;
   sentBack: string | null;
+  copiedFrom: number | null;
+  endedWhy: string | null;
 }
 
 export interface RequisitionLine {
@@ -32,13 +34,31 @@ export interface RequisitionLine {
   itemName: string | null;
   unit: string;
   words: string;
+  kind: "goods" | "service";
   quantity: number | null;
+  account: string | null;
+  budget: { id: number; code: string; name: string } | null;
+  /** What the buyer made of it: another quantity, or something that stands in for it; and why. */
+  decided: {
+    quantity: number | null;
+    offered: { id: number; code: string; name: string; unit: string } | null;
+    why: string;
+    by: string;
+  } | null;
   /** What the asker typed for a service, home currency. */
   estimate: number | null;
   /** What it will about cost, home currency: typed, or quantity × reference cost. Null where nobody knows. */
   about: number | null;
   declined: string | null;
+  transfer: { id: number; number: string; state: string; day: Day; from: string } | null;
   order: { id: number; name: string; state: string; received: number; quantity: number; due: Day } | null;
+}
+
+export interface Attachment {
+  id: number;
+  name: string;
+  size: number;
+  by: string;
 }
 
 export interface TrailEntry {
@@ -52,6 +72,8 @@ export interface RequisitionSheet {
   head: RequisitionHead;
   lines: RequisitionLine[];
   signatures: Signature[];
+  watchers: { id: number; name: string }[];
+  attachments: Attachment[];
   /** The whole trail of papers: orders, signatures, receipts. */
   trail: TrailEntry[];
   /** Sum of what lines will about cost, home currency. */
@@ -60,7 +82,7 @@ export interface RequisitionSheet {
 
 const HEAD = `
   SELECT r.id, r.number, r.asker, a.name AS askerName, r.store, s.name AS storeName, r.needed_by AS neededBy, r.reason, r.state, r.version,
-         r.started, r.submitted, r.sent_back AS sentBack
+         r.started, r.submitted, r.sent_back AS sentBack, r.copied_from AS copiedFrom, r.ended_why AS endedWhy
   FROM requisition r JOIN person a ON a.id = r.asker JOIN store s ON s.id = r.store`;
 
 export const requisitionName = (id: number, number: string | null) => number ?? `Draft ${id}`;
@@ -71,7 +93,22 @@ export function readRequisitionHead(db: Db, id: number): RequisitionHead | null 
   return row ? named(row) : null;
 }
 
-interface LineRow extends Omit<RequisitionLine, "about" | "order"> {
+interface LineRow extends Omit<RequisitionLine, "about" | "order" | "budget" | "decided" | "transfer"> {
+  budgetId: number | null;
+  budgetCode: string;
+  budgetName: string;
+  decidedQuantity: number | null;
+  offeredId: number | null;
+  offeredCode: string;
+  offeredName: string;
+  offeredUnit: string;
+  decidedWhy: string;
+  decidedBy: string | null;
+  transferId: number | null;
+  transferNumber: string;
+  transferState: string;
+  transferDay: Day;
+  transferFrom: string;
   referenceCost: number | null;
   orderId: number | null;
   orderNumber: string | null;
@@ -84,34 +121,72 @@ interface LineRow extends Omit<RequisitionLine, "about" | "order"> {
 export function readRequisitionLines(db: Db, id: number): RequisitionLine[] {
   const rows = sql<LineRow>(
     db,
-    `SELECT l.id, l.position, l.item, i.code, i.name AS itemName, coalesce(u.name, 'each') AS unit, l.words, l.quantity, l.estimate, l.declined,
+    `SELECT l.id, l.position, l.item, i.code, i.name AS itemName, coalesce(u.name, 'each') AS unit, l.words, l.kind, l.quantity, l.estimate, l.declined, l.account,
+            b.id AS budgetId, b.code AS budgetCode, b.name AS budgetName, l.decided AS decidedQuantity, l.decided_why AS decidedWhy, d.name AS decidedBy,
+            f.id AS offeredId, f.code AS offeredCode, f.name AS offeredName, fu.name AS offeredUnit,
+            x.id AS transferId, x.number AS transferNumber, x.state AS transferState, x.day AS transferDay, xs.name AS transferFrom,
             i.reference_cost AS referenceCost, o.id AS orderId, o.number AS orderNumber, o.state AS orderState,
             ol.received AS orderReceived, ol.quantity AS orderQuantity, coalesce(ol.promised, ol.required) AS orderDue
      FROM requisition_line l LEFT JOIN item i ON i.id = l.item LEFT JOIN unit u ON u.code = i.unit
      LEFT JOIN need_tie t ON t.requisition_line = l.id LEFT JOIN order_line ol ON ol.id = t.order_line
      LEFT JOIN purchase_order o ON o.id = ol.purchase_order
+     LEFT JOIN budget b ON b.id = l.budget LEFT JOIN person d ON d.id = l.decided_by
+     LEFT JOIN item f ON f.id = l.offered LEFT JOIN unit fu ON fu.code = f.unit
+     LEFT JOIN transfer_line tl ON tl.requisition_line = l.id LEFT JOIN transfer x ON x.id = tl.transfer LEFT JOIN store xs ON xs.id = x.from_store
      WHERE l.requisition = ? ORDER BY l.position`,
   ).all(id);
   const digits = exponent(theCompany(db).currency);
-  return rows.map(
-    ({ referenceCost, orderId, orderNumber, orderState, orderReceived, orderQuantity, orderDue, ...l }) => ({
-      ...l,
-      about:
-        l.estimate ??
-        (referenceCost !== null && l.quantity !== null ? costOf(l.quantity, referenceCost, digits) : null),
-      order:
-        orderId === null
-          ? null
-          : {
-              id: orderId,
-              name: orderName(orderId, orderNumber),
-              state: orderState,
-              received: orderReceived,
-              quantity: orderQuantity,
-              due: orderDue,
-            },
-    }),
-  );
+  return rows.map((r) => ({
+    id: r.id,
+    position: r.position,
+    item: r.item,
+    code: r.code,
+    itemName: r.itemName,
+    unit: r.unit,
+    words: r.words,
+    kind: r.kind,
+    quantity: r.quantity,
+    account: r.account,
+    estimate: r.estimate,
+    declined: r.declined,
+    budget: r.budgetId === null ? null : { id: r.budgetId, code: r.budgetCode, name: r.budgetName },
+    decided:
+      r.decidedBy === null
+        ? null
+        : {
+            quantity: r.decidedQuantity,
+            offered:
+              r.offeredId === null
+                ? null
+                : { id: r.offeredId, code: r.offeredCode, name: r.offeredName, unit: r.offeredUnit },
+            why: r.decidedWhy,
+            by: r.decidedBy,
+          },
+    about:
+      r.estimate ??
+      (r.referenceCost !== null && r.quantity !== null ? costOf(r.quantity, r.referenceCost, digits) : null),
+    transfer:
+      r.transferId === null
+        ? null
+        : {
+            id: r.transferId,
+            number: r.transferNumber,
+            state: r.transferState,
+            day: r.transferDay,
+            from: r.transferFrom,
+          },
+    order:
+      r.orderId === null
+        ? null
+        : {
+            id: r.orderId,
+            name: orderName(r.orderId, r.orderNumber),
+            state: r.orderState,
+            received: r.orderReceived,
+            quantity: r.orderQuantity,
+            due: r.orderDue,
+          },
+  }));
 }
 
 const costOf = (quantity: number, perUnit: number, digits: number) =>
@@ -127,6 +202,14 @@ export function readRequisition(db: Db, id: number): RequisitionSheet | null {
     head,
     lines,
     signatures,
+    watchers: sql<{ id: number; name: string }>(
+      db,
+      "SELECT p.id, p.name FROM requisition_watcher w JOIN person p ON p.id = w.person WHERE w.requisition = ? ORDER BY p.name",
+    ).all(id),
+    attachments: sql<Attachment>(
+      db,
+      "SELECT a.id, a.name, length(a.bytes) AS size, p.name AS by FROM attachment a JOIN person p ON p.id = a.person WHERE a.requisition = ? ORDER BY a.id",
+    ).all(id),
     trail: trailOf(db, head, signatures),
     about: lines.reduce((a, l) => a + (l.about ?? 0), 0),
   };
@@ -188,6 +271,39 @@ function trailOf(db: Db, head: RequisitionHead, signatures: Signature[]): TrailE
       detail: r.what,
       href: `/receipts/${r.id}`,
     });
+  const transfers = sql<{
+    id: number;
+    number: string;
+    at: string;
+    moved: string | null;
+    from: string;
+    planner: string;
+    mover: string | null;
+  }>(
+    db,
+    `SELECT DISTINCT x.id, x.number, x.at, x.moved, s.name AS "from", p.name AS planner, m.name AS mover
+     FROM requisition_line q JOIN transfer_line l ON l.requisition_line = q.id JOIN transfer x ON x.id = l.transfer
+     JOIN store s ON s.id = x.from_store JOIN person p ON p.id = x.person LEFT JOIN person m ON m.id = x.moved_by WHERE q.requisition = ?`,
+  ).all(head.id);
+  for (const x of transfers) {
+    const href = `/transfers/${x.id}`;
+    trail.push({ at: x.at, text: `Transfer ${x.number} planned`, detail: `from ${x.from}, by ${x.planner}`, href });
+    if (x.moved) trail.push({ at: x.moved, text: `Transfer ${x.number} moved`, detail: `by ${x.mover}`, href });
+  }
+  const decisions = sql<{ at: string; act: string; person: string; detail: string }>(
+    db,
+    `SELECT a.at, a.act, p.name AS person, a.detail FROM audit a JOIN person p ON p.id = a.person
+     WHERE a.subject = ? AND a.act IN ('requisition.line-decided', 'requisition.line-declined', 'requisition.withdrawn', 'requisition.returned') ORDER BY a.id`,
+  ).all(`requisition ${head.id}`);
+  for (const d of decisions) {
+    const { says, why } = JSON.parse(d.detail) as { says?: string; why?: string };
+    trail.push({
+      at: d.at,
+      text: says ?? "Withdrawn",
+      detail: [why, `by ${d.person}`].filter(Boolean).join(", "),
+      href: null,
+    });
+  }
   return trail.sort((a, b) => a.at.localeCompare(b.at));
 }
 
@@ -199,7 +315,7 @@ export interface RequisitionRow extends RequisitionHead {
 const LIST = HEAD.replace(
   "FROM requisition r",
   `, (SELECT count(*) FROM requisition_line l WHERE l.requisition = r.id) AS lines,
-     (SELECT count(*) FROM requisition_line l JOIN need_tie t ON t.requisition_line = l.id WHERE l.requisition = r.id) AS ordered
+     (SELECT count(*) FROM requisition_line l WHERE l.requisition = r.id AND (EXISTS (SELECT 1 FROM need_tie t WHERE t.requisition_line = l.id) OR EXISTS (SELECT 1 FROM transfer_line m WHERE m.requisition_line = l.id))) AS ordered
    FROM requisition r`,
 );
 
@@ -208,6 +324,10 @@ export function readRequisitions(db: Db, asker: number | null): RequisitionRow[]
   const rows =
     asker === null
       ? sql<Omit<RequisitionRow, "name">>(db, `${LIST} WHERE r.state <> 'Draft' ORDER BY r.id DESC LIMIT 2000`).all()
-      : sql<Omit<RequisitionRow, "name">>(db, `${LIST} WHERE r.asker = ? ORDER BY r.id DESC LIMIT 2000`).all(asker);
+      : sql<Omit<RequisitionRow, "name">>(
+          db,
+          `${LIST} WHERE r.asker = @asker OR (r.state <> 'Draft' AND r.id IN (SELECT requisition FROM requisition_watcher WHERE person = @asker))
+             ORDER BY r.id DESC LIMIT 2000`,
+        ).all({ asker });
   return rows.map((r) => ({ ...r, name: requisitionName(r.id, r.number) }));
 }

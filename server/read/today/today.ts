@@ -7,7 +7,7 @@ import { type Db, sql } from "../../db/open";
 import type { Person } from "../../desk/desk";
 import { theCompany } from "../company";
 import { type Load, readComingIn } from "../dock/dock";
-import { type Need, readNeeds } from "../needs/needs";
+import { type Need, type PlanFor, readNeeds, usualPlan } from "../needs/needs";
 import { readDrafts, readWithSuppliers } from "../orders/lists";
 import { remember } from "../remember";
 import { readRequisitions } from "../requisitions/requisition";
@@ -32,15 +32,15 @@ export interface Today {
 }
 
 /** What waits for a person in all their roles, ranked by what waiting costs, and what others hold meanwhile. */
-export function readToday(db: Db, person: Person, today: Day): Today {
-  return remember(db, `today/${person.id}/${today}`, () => gather(db, person, today));
+export function readToday(db: Db, person: Person, today: Day, hour = 0): Today {
+  return remember(db, `today/${person.id}/${today}/${hour}`, () => gather(db, person, today, hour));
 }
 
-function gather(db: Db, person: Person, today: Day): Today {
+function gather(db: Db, person: Person, today: Day, hour: number): Today {
   const { roles } = person;
   const forYou: Waiting[] = [];
   const withOthers: Waiting[] = [];
-  if (may(roles, "plan")) buyerWaits(db, today, forYou, withOthers);
+  if (may(roles, "plan")) buyerWaits(db, usualPlan(today, hour), forYou, withOthers);
   signatureWaits(db, person, today, forYou, withOthers);
   if (may(roles, "count in")) dockWaits(db, person, today, forYou);
   if (may(roles, "ask")) askerWaits(db, person, today, forYou, withOthers);
@@ -54,14 +54,19 @@ function gather(db: Db, person: Person, today: Day): Today {
 }
 
 /** How many things wait for a person at each stop of the rail; kept until something changes. */
-export function railCounts(db: Db, person: Person, today: Day): Record<string, { count: number; late: boolean }> {
-  return remember(db, `rail/${person.id}/${today}`, () => {
+export function railCounts(
+  db: Db,
+  person: Person,
+  today: Day,
+  hour = 0,
+): Record<string, { count: number; late: boolean }> {
+  return remember(db, `rail/${person.id}/${today}/${hour}`, () => {
     const { roles } = person;
-    const { forYou } = readToday(db, person, today);
+    const { forYou } = readToday(db, person, today, hour);
     const counts: Record<string, { count: number; late: boolean }> = {
       Today: { count: forYou.length, late: forYou.some((w) => w.daysLate > 0) },
     };
-    if (may(roles, "see needs")) counts.Needs = { count: readNeeds(db, today).length, late: false };
+    if (may(roles, "see needs")) counts.Needs = { count: readNeeds(db, usualPlan(today, hour)).length, late: false };
     else if (may(roles, "ask")) counts.Needs = { count: openOf(db, person.id), late: false };
     if (may(roles, "write orders")) counts.Bench = { count: readDrafts(db, today).length, late: false };
     if (may(roles, "see sign-offs")) {
@@ -93,8 +98,9 @@ const readNotices = (db: Db, person: number) =>
     "SELECT id, at, text, detail, href FROM notice WHERE person = ? AND read IS NULL ORDER BY id DESC LIMIT 50",
   ).all(person);
 
-function buyerWaits(db: Db, today: Day, forYou: Waiting[], withOthers: Waiting[]): void {
-  for (const n of readNeeds(db, today)) {
+function buyerWaits(db: Db, plan: PlanFor, forYou: Waiting[], withOthers: Waiting[]): void {
+  const { today } = plan;
+  for (const n of readNeeds(db, plan)) {
     const waiting = needWaits(n, today);
     if (waiting) forYou.push(waiting);
   }

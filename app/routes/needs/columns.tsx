@@ -1,0 +1,266 @@
+import { parseQuantity, quantityText } from "../../../core/numbers/quantity";
+import { count } from "../../../core/text";
+import type { NeedRow as Row } from "../../../server/read/needs/needs";
+import { CellEntry } from "../../ui/field";
+import type { useWriting } from "../../ui/locale";
+import { Named, type SheetColumn } from "../../ui/sheet";
+import { TideBar } from "../../ui/signs";
+
+export const SOURCE_WORDS: Record<string, string> = {
+  reorder: "reorder point",
+  job: "job",
+  requisition: "requisition",
+  floor: "floor round",
+  file: "file",
+  repeat: "repeat",
+};
+
+interface Ways {
+  w: ReturnType<typeof useWriting>;
+  mayWrite: boolean;
+  typed: (n: Row) => string | null;
+  type: (n: Row, text: string | null) => void;
+}
+
+interface Choosable {
+  head: string;
+  /** Pixels, until somebody draws another width. */
+  width: number;
+  align?: "right";
+  sorts?: boolean;
+  cell: (n: Row, o: Ways) => React.ReactNode;
+}
+
+const figure = (text: string, strong = false) => (
+  <span className={`figure ${strong ? "font-semibold text-signal" : ""}`}>{text}</span>
+);
+const none = <span className="text-ink-3">·</span>;
+
+/** Every column that Needs can show, in the order in which they stand when all are chosen. */
+export const COLUMNS: Record<string, Choosable> = {
+  item: {
+    head: "Item",
+    width: 222,
+    sorts: true,
+    cell: (n) => (
+      <Named
+        name={n.name}
+        code={`${n.code} · ${n.storeName}${n.parts.length ? ` · ${n.parts.length} needs` : n.requisition ? ` · ${n.requisition.number}` : ""}`}
+      />
+    ),
+  },
+  source: { head: "Source", width: 96, sorts: true, cell: (n) => SOURCE_WORDS[n.source] ?? n.source },
+  store: { head: "Store", width: 92, sorts: true, cell: (n) => n.storeName },
+  category: { head: "Category", width: 110, sorts: true, cell: (n) => n.category },
+  kind: { head: "Kind", width: 84, sorts: true, cell: (n) => n.kind },
+  hand: {
+    head: "On hand",
+    width: 70,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.stock ? figure(w.quantity(n.stock.onHand)) : none),
+  },
+  committed: {
+    head: "Committed",
+    width: 78,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.stock?.committed ? figure(w.quantity(n.stock.committed)) : none),
+  },
+  order: {
+    head: "On order",
+    width: 70,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.stock?.onOrder ? figure(w.quantity(n.stock.onOrder)) : none),
+  },
+  available: {
+    head: "Available",
+    width: 74,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.stock ? figure(w.quantity(n.stock.available), n.stock.available < 0) : none),
+  },
+  point: {
+    head: "Reorder point",
+    width: 92,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.stock ? figure(w.quantity(n.stock.reorderPoint)) : none),
+  },
+  policy: { head: "Policy", width: 104, sorts: true, cell: (n) => n.policy || none },
+  tide: {
+    head: "Against reorder point",
+    width: 132,
+    cell: (n) =>
+      n.stock ? (
+        <TideBar available={n.stock.available} reorderPoint={n.stock.reorderPoint} unit={n.stockUnit} />
+      ) : (
+        <span className="text-xs text-ink-3">not kept in stock</span>
+      ),
+  },
+  used: {
+    head: "Used, 30 days",
+    width: 92,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.usage.last30 ? figure(w.quantity(n.usage.last30)) : none),
+  },
+  before: {
+    head: "A year ago, before",
+    width: 112,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.usage.before ? figure(w.quantity(n.usage.before)) : none),
+  },
+  after: {
+    head: "A year ago, after",
+    width: 106,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.usage.after ? figure(w.quantity(n.usage.after)) : none),
+  },
+  cover: {
+    head: "Days of cover",
+    width: 88,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.cover === null ? none : figure(w.quantity(n.cover * 1000))),
+  },
+  needed: { head: "Needed", width: 78, align: "right", sorts: true, cell: (n, { w }) => w.day(n.neededOn, false) },
+  by: {
+    head: "Order by",
+    width: 84,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => <OrderBy need={n} day={w.day} />,
+  },
+  arrives: {
+    head: "Arrives",
+    width: 78,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.arrives ? w.day(n.arrives, false) : <span className="text-ink-3">never</span>),
+  },
+  late: {
+    head: "Late by",
+    width: 74,
+    align: "right",
+    sorts: true,
+    cell: (n) => (n.lateBy ? count(n.lateBy, "day") : none),
+  },
+  job: { head: "Job", width: 130, sorts: true, cell: (n) => n.forJob ?? none },
+  supplier: {
+    head: "Supplier",
+    width: 150,
+    sorts: true,
+    cell: (n) => n.supplier?.name ?? <b className="text-signal">none yet</b>,
+  },
+  buyer: { head: "Buyer", width: 104, sorts: true, cell: (n) => n.supplier?.buyer ?? none },
+  price: {
+    head: "Price",
+    width: 86,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.price === null ? none : figure(w.price(n.price, n.supplier?.currency))),
+  },
+  last: {
+    head: "Last price",
+    width: 86,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.lastPrice === null ? none : figure(w.price(n.lastPrice, n.supplier?.currency))),
+  },
+  wanted: {
+    head: "Wanted",
+    width: 92,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (
+      <>
+        {figure(w.quantity(n.wanted))} <span className="text-2xs text-ink-3">{n.stockUnit}</span>
+      </>
+    ),
+  },
+  suggested: { head: "Suggested", width: 76, align: "right", cell: (n, { w }) => figure(w.quantity(n.buy)) },
+  buy: {
+    head: "Buy",
+    width: 86,
+    align: "right",
+    sorts: true,
+    cell: (n, { w, mayWrite, typed, type }) => {
+      const text = typed(n) ?? quantityText(n.buy);
+      return mayWrite ? (
+        <CellEntry
+          label={`Quantity of ${n.name} to buy, in ${n.unit}`}
+          data-need={n.key}
+          value={text}
+          onChange={(e) => type(n, e.target.value)}
+          onBlur={(e) =>
+            (e.target.value === quantityText(n.buy) || e.target.value.trim() === "") &&
+            typed(n) !== null &&
+            type(n, null)
+          }
+          onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+          aria-invalid={parseQuantity(text).ok ? undefined : true}
+          inputMode="decimal"
+          maxLength={20}
+          className="w-[68px]"
+        />
+      ) : (
+        figure(w.quantity(n.buy))
+      );
+    },
+  },
+  unit: { head: "Unit", width: 58, cell: (n) => <span className="text-ink-2">{n.unit}</span> },
+  amount: {
+    head: "About",
+    width: 92,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => (n.homeAmount === null ? none : figure(w.amount(n.homeAmount))),
+  },
+};
+
+export const USUAL = ["item", "hand", "committed", "order", "available", "tide", "by", "buy", "unit"];
+
+function OrderBy({ need, day }: { need: Row; day: (d: string, weekday?: boolean) => string }) {
+  if (need.missesBy > 0) return <span className="font-semibold text-signal">{count(need.missesBy, "day")} late</span>;
+  if (!need.supplier) return <span className="text-ink-3">–</span>;
+  if (!need.orderBy || !need.arrives) return <span className="font-semibold text-signal">never arrives</span>;
+  return need.dueNow ? <b>today</b> : day(need.orderBy, false);
+}
+
+/** Columns as the address names them: "item.240,hand,by". Unknown ones are left out; the item always stands first. */
+export function columnsIn(text: string | null): { key: string; width: number }[] {
+  const named = (text ?? USUAL.join(","))
+    .split(",")
+    .map((part) => {
+      const [key = "", width] = part.split(".");
+      const own = COLUMNS[key];
+      return own ? { key, width: Math.max(44, Math.min(640, Number(width) || own.width)) } : null;
+    })
+    .filter((c) => c !== null);
+  const unique = named.filter((c, i) => named.findIndex((o) => o.key === c.key) === i);
+  const item = unique.find((c) => c.key === "item") ?? { key: "item", width: COLUMNS.item!.width };
+  return [item, ...unique.filter((c) => c.key !== "item")];
+}
+
+export const columnsText = (columns: readonly { key: string; width: number }[]) => {
+  const text = columns.map((c) => (c.width === COLUMNS[c.key]!.width ? c.key : `${c.key}.${c.width}`)).join(",");
+  return text === USUAL.join(",") ? null : text;
+};
+
+export const drawn = (columns: readonly { key: string; width: number }[], ways: Ways): SheetColumn<Row>[] =>
+  columns.map(({ key, width }) => {
+    const c = COLUMNS[key]!;
+    return {
+      key,
+      head: key === "unit" ? "" : c.head,
+      name: key === "unit" ? "Unit" : undefined,
+      align: c.align,
+      width: `${width}px`,
+      sorts: c.sorts,
+      cell: (n) => c.cell(n, ways),
+    };
+  });

@@ -1,0 +1,78 @@
+import { type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { useFetcher } from "react-router";
+import { Button } from "../../ui/button";
+import { newKey } from "../../ui/submission";
+
+interface Answer {
+  ok: boolean;
+  problems?: { field: string; says: string }[];
+}
+
+/** A small act within the slip: closed until it is asked for, and its refusal stands in it. */
+export function SlipForm({
+  does,
+  fields,
+  label,
+  send,
+  children,
+}: {
+  does: string;
+  fields: Record<string, string | number>;
+  label: string;
+  send: string;
+  children: ReactNode;
+}) {
+  const [open, setOpen] = useState(false);
+  const fetcher = useFetcher<Answer>();
+  const key = useRef("");
+  const says = useId();
+  const problem = fetcher.data && !fetcher.data.ok ? fetcher.data.problems?.[0]?.says : undefined;
+  useEffect(() => {
+    if (fetcher.state === "idle" && fetcher.data?.ok) setOpen(false);
+  }, [fetcher.state, fetcher.data]);
+  if (!open)
+    return (
+      <div>
+        <Button
+          look="plain"
+          className="min-h-0 px-0 text-xs font-normal"
+          onClick={() => {
+            key.current = newKey();
+            setOpen(true);
+          }}
+        >
+          {label}
+        </Button>
+      </div>
+    );
+  return (
+    <fetcher.Form
+      method="post"
+      aria-describedby={problem ? says : undefined}
+      className="mt-1 flex flex-col gap-2 border border-ink bg-sheet p-2.5"
+      onSubmit={(e) => {
+        e.preventDefault();
+        const body = new FormData(e.currentTarget);
+        body.set("do", does);
+        body.set("key", key.current);
+        for (const [name, value] of Object.entries(fields)) body.set(name, String(value));
+        // The same key while it is the same wish: a second click does nothing more. A refused one is another wish.
+        if (fetcher.data && !fetcher.data.ok) body.set("key", (key.current = newKey()));
+        void fetcher.submit(body, { method: "post" });
+      }}
+    >
+      {children}
+      {problem && (
+        <p id={says} role="alert" className="text-xs font-semibold text-signal">
+          {problem}
+        </p>
+      )}
+      <div className="flex gap-2">
+        <Button type="submit" look="main" disabled={fetcher.state !== "idle"}>
+          {send}
+        </Button>
+        <Button onClick={() => setOpen(false)}>Leave it</Button>
+      </div>
+    </fetcher.Form>
+  );
+}

@@ -1,0 +1,393 @@
+import { ArrowDown, ArrowUp } from "@phosphor-icons/react";
+import { useEffect, useRef, useState } from "react";
+import { useSearchParams, useSubmit } from "react-router";
+import { RUN_WORDS, RUNS } from "../../../core/needs/run";
+import type { View } from "../../../server/desk/views/keep-view";
+import type { NeedSheet } from "../../../server/read/needs/needs";
+import type { FacetName, NeedQuery } from "../../../server/read/needs/query";
+import { Button } from "../../ui/button";
+import { useKeys } from "../../ui/keys";
+import { useWriting } from "../../ui/locale";
+import { Panel } from "../../ui/popover";
+import { newKey } from "../../ui/submission";
+import { withParts } from "../../ui/use-at";
+import { COLUMNS, columnsText } from "./columns";
+
+const FACET_WORDS: [FacetName, string][] = [
+  ["store", "Store"],
+  ["supplier", "Supplier"],
+  ["buyer", "Buyer"],
+  ["category", "Category"],
+  ["kind", "Kind"],
+];
+const GROUP_WORDS = {
+  supplier: "supplier",
+  store: "store",
+  job: "job",
+  date: "order-by day",
+  none: "nothing",
+} as const;
+const LATE_WORDS = {
+  misses: "will miss their date",
+  below: "cannot be there in time",
+  due: "must be ordered now",
+} as const;
+
+interface Props {
+  query: NeedQuery;
+  facets: NeedSheet["facets"];
+  columns: readonly { key: string; width: number }[];
+  views: readonly View[];
+}
+
+/** Changes parts of the address; the sheet follows it. */
+export function useAddress() {
+  const [search, setSearch] = useSearchParams();
+  return {
+    search,
+    put: (parts: Record<string, string | null>) =>
+      setSearch(withParts({ ...parts, at: null }), { replace: true, preventScrollReset: true }),
+  };
+}
+
+/** What the sheet shows and how: find, narrow, group, columns, views, and what the plan is made for. */
+export function Toolbar({ query, facets, columns, views }: Props) {
+  const { put } = useAddress();
+  const narrowed =
+    FACET_WORDS.reduce((a, [f]) => a + query[f].length, 0) + (query.late && query.late !== "misses" ? 1 : 0);
+  return (
+    <div className="flex flex-wrap items-center gap-1.5 px-4.5 pb-2.5">
+      <Find text={query.find} />
+      <Panel label={narrowed ? `Narrowed by ${narrowed}` : "Narrow"} marked={narrowed > 0} wide>
+        <Narrow query={query} facets={facets} />
+      </Panel>
+      <label className="inline-flex items-center gap-1.5 text-xs text-ink-2">
+        Group by
+        <select
+          className="rounded-[2px] border border-rule bg-field px-1.5 py-[3px] text-xs font-semibold text-ink"
+          value={query.group}
+          onChange={(e) => put({ group: e.target.value === "supplier" ? null : e.target.value })}
+        >
+          {Object.entries(GROUP_WORDS).map(([value, word]) => (
+            <option key={value} value={value}>
+              {word}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Panel label="Columns" marked={columnsText(columns) !== null}>
+        <Columns columns={columns} />
+      </Panel>
+      <Panel label="Views" marked={false}>
+        <Views views={views} />
+      </Panel>
+      <span className="ml-auto" />
+      <PlanPanel query={query} />
+    </div>
+  );
+}
+
+function Find({ text }: { text: string }) {
+  const { put } = useAddress();
+  const [typed, setTyped] = useState(text);
+  const entry = useRef<HTMLInputElement>(null);
+  const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const last = useRef(text);
+  useEffect(() => {
+    if (text !== last.current) setTyped(text); // came by another address
+    last.current = text;
+  }, [text]);
+  useEffect(() => () => clearTimeout(waiting.current), []);
+  useKeys([{ key: "f", label: "find in this sheet", run: () => entry.current?.focus() }]);
+  return (
+    <input
+      ref={entry}
+      aria-label="Find in this sheet"
+      placeholder="find in this sheet"
+      maxLength={80}
+      value={typed}
+      onChange={(e) => {
+        const value = e.target.value;
+        setTyped(value);
+        clearTimeout(waiting.current);
+        waiting.current = setTimeout(() => {
+          last.current = value;
+          put({ find: value.trim() || null });
+        }, 160);
+      }}
+      className="entry min-h-[28px] w-[150px] py-[2px] text-xs"
+    />
+  );
+}
+
+function Narrow({ query, facets }: Pick<Props, "query" | "facets">) {
+  const { put } = useAddress();
+  const toggle = (name: FacetName, value: string) => {
+    const chosen = new Set(query[name]);
+    if (!chosen.delete(value)) chosen.add(value);
+    put({ [name]: [...chosen].join(",") || null });
+  };
+  return (
+    <div className="grid grid-cols-2 gap-x-6 gap-y-3 max-md:grid-cols-1">
+      <fieldset>
+        <legend className="mb-1 text-xs font-semibold text-ink-2">Lateness</legend>
+        {Object.entries(LATE_WORDS).map(([value, word]) => (
+          <label key={value} className="flex items-center gap-2 py-[2px]">
+            <input
+              type="radio"
+              name="late"
+              className="accent-harbour"
+              checked={query.late === value}
+              onChange={() => put({ late: value })}
+              onClick={() => query.late === value && put({ late: null })}
+            />
+            {word}
+            <span className="figure ml-auto text-ink-3">{facets.late[value as keyof typeof LATE_WORDS]}</span>
+          </label>
+        ))}
+      </fieldset>
+      {FACET_WORDS.map(([name, word]) => (
+        <fieldset key={name} className="min-w-0">
+          <legend className="mb-1 text-xs font-semibold text-ink-2">{word}</legend>
+          <div className="max-h-44 overflow-y-auto">
+            {facets[name].map((f) => (
+              <label key={f.value} className="flex items-center gap-2 py-[2px]">
+                <input
+                  type="checkbox"
+                  className="accent-harbour"
+                  checked={query[name].includes(f.value)}
+                  onChange={() => toggle(name, f.value)}
+                />
+                <span className="truncate">{f.label}</span>
+                <span className="figure ml-auto text-ink-3">{f.count}</span>
+              </label>
+            ))}
+          </div>
+        </fieldset>
+      ))}
+      <div className="col-span-full border-t border-rule pt-2">
+        <Button
+          look="plain"
+          onClick={() => put({ ...Object.fromEntries(FACET_WORDS.map(([f]) => [f, null])), late: null })}
+        >
+          Show all again
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+function Columns({ columns }: Pick<Props, "columns">) {
+  const { put } = useAddress();
+  const keep = (next: readonly { key: string; width: number }[]) => put({ cols: columnsText(next) });
+  const move = (i: number, by: number) => {
+    const next = [...columns];
+    const [c] = next.splice(i, 1);
+    next.splice(i + by, 0, c!);
+    keep(next);
+  };
+  const others = Object.keys(COLUMNS).filter((k) => !columns.some((c) => c.key === k));
+  return (
+    <div>
+      <p className="mb-1.5 text-xs text-ink-3">Widths are drawn at the edge of each head.</p>
+      <ol aria-label="Columns shown">
+        {columns.map((c, i) => (
+          <li key={c.key} className="flex items-center gap-2 border-b border-rule-2 py-[2px]">
+            <label className="flex flex-1 items-center gap-2">
+              <input
+                type="checkbox"
+                className="accent-harbour"
+                checked
+                disabled={c.key === "item"}
+                onChange={() => keep(columns.filter((o) => o.key !== c.key))}
+              />
+              {COLUMNS[c.key]!.head}
+            </label>
+            <button
+              type="button"
+              disabled={i < 2}
+              aria-label={`${COLUMNS[c.key]!.head} further left`}
+              onClick={() => move(i, -1)}
+              className="p-1 disabled:opacity-30"
+            >
+              <ArrowUp size={13} aria-hidden="true" />
+            </button>
+            <button
+              type="button"
+              disabled={i === 0 || i === columns.length - 1}
+              aria-label={`${COLUMNS[c.key]!.head} further right`}
+              onClick={() => move(i, 1)}
+              className="p-1 disabled:opacity-30"
+            >
+              <ArrowDown size={13} aria-hidden="true" />
+            </button>
+          </li>
+        ))}
+      </ol>
+      <ul aria-label="Columns that can be added" className="mt-2">
+        {others.map((key) => (
+          <li key={key}>
+            <label className="flex items-center gap-2 py-[2px]">
+              <input
+                type="checkbox"
+                className="accent-harbour"
+                checked={false}
+                onChange={() => keep([...columns, { key, width: COLUMNS[key]!.width }])}
+              />
+              {COLUMNS[key]!.head}
+            </label>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-2 border-t border-rule pt-2">
+        <Button look="plain" onClick={() => put({ cols: null })}>
+          The usual columns
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+function Views({ views }: Pick<Props, "views">) {
+  const [search, setSearch] = useSearchParams();
+  const submit = useSubmit();
+  const [name, setName] = useState("");
+  const address = new URLSearchParams(search);
+  address.delete("at");
+  const act = (body: Record<string, string>) =>
+    submit({ ...body, key: newKey() }, { method: "post", action: `/needs?${search}`, preventScrollReset: true });
+  return (
+    <div>
+      {views.length === 0 && (
+        <p className="mb-2 text-ink-3">
+          None kept yet. A view is what is narrowed, grouped, sorted and shown, under a name of your own.
+        </p>
+      )}
+      <ul>
+        {views.map((v) => (
+          <li key={v.id} className="flex items-center gap-2 border-b border-rule-2 py-1">
+            <button
+              type="button"
+              className={`flex-1 text-left hover:underline ${v.address === address.toString() ? "font-semibold" : ""}`}
+              onClick={() => setSearch(new URLSearchParams(v.address), { replace: true })}
+            >
+              {v.name}
+            </button>
+            <button
+              type="button"
+              className="text-xs underline"
+              aria-label={`Forget the view ${v.name}`}
+              onClick={() => act({ do: "drop view", view: String(v.id) })}
+            >
+              Forget
+            </button>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="mt-2 flex gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (!name.trim()) return;
+          act({ do: "keep view", name, address: address.toString() });
+          setName("");
+        }}
+      >
+        <input
+          aria-label="Name of the view"
+          placeholder="name of this view"
+          maxLength={40}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          className="entry min-w-0 flex-1"
+        />
+        <Button type="submit">Keep</Button>
+      </form>
+    </div>
+  );
+}
+
+function PlanPanel({ query }: Pick<Props, "query">) {
+  const { put } = useAddress();
+  const w = useWriting();
+  const asOf = query.asOf && query.asOf > w.today ? query.asOf : null;
+  const usual = query.run === "usual" && !asOf;
+  return (
+    <Panel
+      label={usual ? "Plan: as usual, today" : `Plan: ${RUN_WORDS[query.run]}${asOf ? `, as of ${w.day(asOf)}` : ""}`}
+      marked={!usual}
+    >
+      <fieldset>
+        <legend className="mb-1 text-xs font-semibold text-ink-2">How much, for the whole run</legend>
+        {RUNS.map((run) => (
+          <label key={run} className="flex items-center gap-2 py-[3px]">
+            <input
+              type="radio"
+              name="run"
+              className="accent-harbour"
+              checked={query.run === run}
+              onChange={() => put({ run: run === "usual" ? null : run })}
+            />
+            {RUN_WORDS[run]}
+          </label>
+        ))}
+      </fieldset>
+      <label className="mt-3 block">
+        <span className="mb-1 block text-xs font-semibold text-ink-2">As of</span>
+        <input
+          type="date"
+          className="entry w-full"
+          min={w.today}
+          value={asOf ?? ""}
+          onChange={(e) => put({ asOf: e.target.value && e.target.value > w.today ? e.target.value : null })}
+        />
+      </label>
+      <p className="mt-2 text-xs text-ink-3">
+        The sheet is worked out as it will look that morning, with all that is due until then.
+      </p>
+    </Panel>
+  );
+}
+
+/** One click narrows to a source; what will miss its date cuts across all of them. */
+export function SourceCuts({ query, facets, all }: Pick<Props, "query" | "facets"> & { all: number }) {
+  const { put } = useAddress();
+  const only = query.source.length === 1 ? query.source[0] : null;
+  const cut = (label: string, count: number, on: boolean, parts: Record<string, string | null>) => (
+    <button
+      key={label}
+      type="button"
+      aria-pressed={on}
+      onClick={() => put(parts)}
+      className="rounded-[2px] border border-rule bg-field px-2.5 py-[3px] text-xs text-ink-2 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-sheet"
+    >
+      {label}
+      <b className="ml-1.5 font-mono text-2xs font-semibold opacity-80">{count}</b>
+    </button>
+  );
+  return (
+    <fieldset className="flex flex-wrap items-center gap-1.5 px-4.5 pb-1.5">
+      <legend className="sr-only">Show</legend>
+      {cut("All", all, query.source.length === 0 && !query.late && !query.ticked, {
+        source: null,
+        late: null,
+        ticked: null,
+      })}
+      {facets.source.map((f) =>
+        cut(CUT_WORDS[f.value] ?? f.label, f.count, only === f.value, { source: only === f.value ? null : f.value }),
+      )}
+      {facets.late.misses > 0 &&
+        cut("Will miss their date", facets.late.misses, query.late === "misses", {
+          late: query.late === "misses" ? null : "misses",
+        })}
+    </fieldset>
+  );
+}
+const CUT_WORDS: Record<string, string> = {
+  reorder: "Below reorder point",
+  job: "Jobs short",
+  requisition: "Requisitions",
+  floor: "Floor round",
+  file: "From a file",
+  repeat: "To repeat",
+};

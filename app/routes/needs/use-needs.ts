@@ -1,0 +1,216 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { NeedRow, NeedSheet, Ticked } from "../../../server/read/needs/needs";
+import { newKey } from "../../ui/submission";
+
+const BLOCK = 200;
+
+/**
+ * The rows of a sheet that lies on the server: the first come with the page, the others when they are seen. `address` is
+ * the page's own query; where the server's rows are of another state than the page's, `onStale` hears of it.
+ */
+export function useRows(
+  sheet: Pick<NeedSheet, "from" | "rows" | "count" | "at">,
+  address: string,
+  onStale: () => void,
+) {
+  const known = useRef(new Map<number, NeedRow>());
+  const asked = useRef(new Set<number>());
+  const of = useRef<unknown>(null);
+  const [, drawn] = useState(0);
+  if (of.current !== sheet) {
+    // Another state of the sheet: what was read of the last one is of no use any more.
+    of.current = sheet;
+    known.current = new Map(sheet.rows.map((r, i) => [sheet.from + i, r]));
+    asked.current = new Set();
+  }
+  const stale = useRef(onStale);
+  stale.current = onStale;
+  const want = useCallback(
+    (from: number, to: number) => {
+      for (let block = Math.floor(from / BLOCK); block <= Math.floor(to / BLOCK); block++) {
+        const start = block * BLOCK;
+        const end = Math.min(sheet.count, start + BLOCK);
+        if (asked.current.has(block)) continue;
+        let whole = true;
+        for (let i = start; i < end && whole; i++) whole = known.current.has(i);
+        if (whole) continue;
+        asked.current.add(block);
+        fetch(`/needs/rows?${address}&from=${start}&most=${BLOCK}`)
+          .then(async (answer) => {
+            if (!answer.ok || answer.redirected) throw new Error("no rows");
+            const got = (await answer.json()) as { rows: NeedRow[]; at: number; count: number };
+            if (of.current !== sheet) return;
+            if (got.at !== sheet.at || got.count !== sheet.count) {
+              stale.current();
+              return;
+            }
+            got.rows.forEach((r, i) => {
+              known.current.set(start + i, r);
+            });
+            drawn((n) => n + 1);
+          })
+          .catch(() => {
+            asked.current.delete(block); // asked again when it is seen again
+          });
+      }
+    },
+    [sheet, address],
+  );
+  return { row: (i: number) => known.current.get(i), want };
+}
+
+interface Part {
+  ticked?: boolean;
+  quantity?: string | null;
+  sourcing?: number | null;
+}
+
+/**
+ * What this person ticks, types and chooses: shown at once, kept on the server shortly after, and answered with what it
+ * comes to. A lost connection is waited out.
+ */
+export function useChoices(first: readonly Ticked[], address: string, onChosen: () => void) {
+  const [overlay, setOverlay] = useState<ReadonlyMap<string, Part>>(new Map());
+  const [ticked, setTicked] = useState(first);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const pending = useRef(new Map<string, Part>());
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const running = useRef<Promise<boolean> | null>(null);
+  const last = useRef(first);
+  if (last.current !== first) {
+    last.current = first;
+    if (pending.current.size === 0) {
+      setTicked(first);
+      setOverlay(new Map());
+    }
+  }
+  const chosen = useRef(onChosen);
+  chosen.current = onChosen;
+  const send = useCallback(
+    async (body: object): Promise<boolean> => {
+      const answer = await fetch(`/needs/choose?${address}`, {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: JSON.stringify({ ...body, key: newKey() }),
+      });
+      if (answer.redirected) throw new Error("signed out");
+      const said = (await answer.json()) as {
+        ok: boolean;
+        value?: { ticked: Ticked[] };
+        problems?: { says: string }[];
+      };
+      setTrouble(said.ok ? null : (said.problems?.[0]?.says ?? "This could not be kept."));
+      if (said.ok && said.value && pending.current.size === 0) setTicked(said.value.ticked);
+      return said.ok;
+    },
+    [address],
+  );
+  const run = useCallback(async (): Promise<boolean> => {
+    clearTimeout(timer.current);
+    if (running.current) {
+      await running.current;
+      return pending.current.size ? run() : true;
+    }
+    if (pending.current.size === 0) return true;
+    const batch = pending.current;
+    pending.current = new Map();
+    const again = [...batch.values()].some((c) => c.sourcing !== undefined);
+    running.current = send({ choices: [...batch].map(([need, c]) => ({ need, ...c })) })
+      .then((ok) => {
+        if (again) chosen.current();
+        return ok;
+      })
+      .catch(() => {
+        for (const [k, c] of batch) pending.current.set(k, { ...c, ...pending.current.get(k) });
+        setTrouble("No connection: what you choose is kept here and sent when it is back.");
+        timer.current = setTimeout(() => void run(), 3000);
+        return false;
+      })
+      .finally(() => {
+        running.current = null;
+      });
+    const ok = await running.current;
+    if (ok && pending.current.size) return run();
+    return ok;
+  }, [send]);
+  const choose = useCallback(
+    (key: string, part: Part) => {
+      setOverlay((o) => new Map(o).set(key, { ...o.get(key), ...part }));
+      pending.current.set(key, { ...pending.current.get(key), ...part });
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => void run(), 350);
+    },
+    [run],
+  );
+  useEffect(() => {
+    const leave = (e: BeforeUnloadEvent) => {
+      if (pending.current.size) {
+        void run();
+        e.preventDefault();
+      }
+    };
+    addEventListener("beforeunload", leave);
+    return () => {
+      removeEventListener("beforeunload", leave);
+      void run();
+    };
+  }, [run]);
+  const base = new Set(ticked.map((t) => t.key));
+  for (const [key, c] of overlay) {
+    if (c.ticked === true) base.add(key);
+    if (c.ticked === false) base.delete(key);
+  }
+  return {
+    ticked,
+    keys: base as ReadonlySet<string>,
+    trouble,
+    choose,
+    /** What was typed for a row, or null where the suggestion stands. */
+    typed: (row: NeedRow): string | null => {
+      const here = overlay.get(row.key);
+      return here && "quantity" in here ? (here.quantity ?? null) : (row.choice?.quantity ?? null);
+    },
+    /** Waits until everything is kept. */
+    settle: run,
+    /** Ticks all that is shown, or forgets every choice. */
+    all: async (what: "tick shown" | "forget") => {
+      await run();
+      setOverlay(new Map());
+      try {
+        await send({ do: what });
+      } catch {
+        setTrouble("No connection. Try again in a moment.");
+      }
+      chosen.current();
+    },
+  };
+}
+
+/** Looks now and then whether the plan has moved on, and how far the next one is. */
+export function usePlanTick(at: number, address: string, onMoved: () => void) {
+  const [now, setNow] = useState<{ working: { done: number; of: number } | null; stopped: boolean } | null>(null);
+  const moved = useRef(onMoved);
+  moved.current = onMoved;
+  const busy = now?.working !== null && now !== null;
+  useEffect(() => {
+    const look = async () => {
+      if (document.hidden) return;
+      try {
+        const answer = await fetch(`/needs/tick?${address}`);
+        if (!answer.ok || answer.redirected) return;
+        const said = (await answer.json()) as {
+          at: number;
+          working: { done: number; of: number } | null;
+          stopped: boolean;
+        };
+        setNow(said);
+        if (said.at !== at && !said.working) moved.current();
+      } catch {
+        // No connection: the sheet stays as it is until it is back.
+      }
+    };
+    const timer = setInterval(look, busy ? 700 : 4000);
+    return () => clearInterval(timer);
+  }, [at, address, busy]);
+  return now;
+}

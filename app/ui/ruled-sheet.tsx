@@ -1,0 +1,356 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { type ReactNode, useEffect, useRef } from "react";
+import { useKeys } from "./keys";
+
+export interface SheetColumn<R> {
+  key: string;
+  head: ReactNode;
+  /** What the column is called where the head is no text. */
+  name?: string;
+  align?: "left" | "right";
+  width?: string;
+  cell: (row: R) => ReactNode;
+  /** Can the sheet be sorted by it? */
+  sorts?: boolean;
+}
+
+/** Where rows come from: all of them at hand, or only those that were asked for. */
+export interface RowSource<R> {
+  count: number;
+  /** Undefined while the row is on its way. */
+  row: (index: number) => R | undefined;
+  groups: readonly { start: number; heading: ReactNode }[];
+  /** Hears which rows are seen. */
+  want?: (from: number, to: number) => void;
+}
+
+export interface RuledProps<R> {
+  label: string;
+  columns: readonly SheetColumn<R>[];
+  source: RowSource<R>;
+  keyOf: (row: R) => string;
+  /** Index of the selected row; -1 for none. */
+  place: number;
+  onPlace: (index: number) => void;
+  onOpen?: (row: R) => void;
+  ticks?: {
+    ticked: ReadonlySet<string>;
+    can: (row: R) => boolean;
+    toggle: (row: R) => void;
+    label: (row: R) => string;
+  };
+  sort?: { column: string; down: boolean } | null;
+  onSort?: (column: string) => void;
+  /** Widths in pixels can be drawn, and then hold. */
+  onWidth?: (column: string, width: number) => void;
+  rowHeight?: number;
+  empty?: ReactNode;
+}
+
+const GROUP_HEIGHT = 27;
+
+/** A group's heading or a row, by its place among both. Groups are in order, so halving finds it. */
+function bandAt(groups: readonly { start: number }[], band: number): { group: number } | { row: number } {
+  let low = 0;
+  let high = groups.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (groups[middle]!.start + middle <= band) low = middle + 1;
+    else high = middle;
+  }
+  const group = low - 1;
+  return group >= 0 && groups[group]!.start + group === band ? { group } : { row: band - low };
+}
+
+/** Where a row stands among the bands: after the headings that come before it. */
+function bandOf(groups: readonly { start: number }[], row: number): number {
+  let low = 0;
+  let high = groups.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (groups[middle]!.start <= row) low = middle + 1;
+    else high = middle;
+  }
+  return row + low;
+}
+
+/**
+ * Dense ruled rows in a real table, drawn only where they are seen, so that a hundred thousand scroll smoothly.
+ * ↑ ↓ move, Space ticks, Enter opens.
+ */
+export function RuledSheet<R>({
+  label,
+  columns,
+  source,
+  keyOf,
+  place,
+  onPlace,
+  onOpen,
+  ticks,
+  sort = null,
+  onSort,
+  onWidth,
+  rowHeight = 36,
+  empty,
+}: RuledProps<R>) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const { count, groups, want } = source;
+  const virtual = useVirtualizer({
+    count: count + groups.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (i) => ("group" in bandAt(groups, i) ? GROUP_HEIGHT : rowHeight),
+    overscan: 8,
+    initialRect: { width: 800, height: 720 }, // so that the server draws the first rows too
+  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: other groups stand elsewhere, so sizes are measured anew
+  useEffect(() => virtual.measure(), [groups, virtual]);
+  const move = (by: number) => {
+    if (count) onPlace(Math.max(0, Math.min(count - 1, place < 0 ? 0 : place + by)));
+  };
+  const current = place < 0 ? undefined : source.row(place);
+  useKeys([
+    { key: "arrowdown", label: "next row", run: () => move(1) },
+    { key: "arrowup", label: "row before", run: () => move(-1) },
+    { key: "pagedown", label: "a page on", silent: true, run: () => move(15) },
+    { key: "pageup", label: "a page back", silent: true, run: () => move(-15) },
+    { key: "home", label: "first row", silent: true, run: () => move(-count) },
+    { key: "end", label: "last row", silent: true, run: () => move(count) },
+    ...(ticks
+      ? [{ key: " ", label: "tick the row", run: () => current && ticks.can(current) && ticks.toggle(current) }]
+      : []),
+    ...(onOpen ? [{ key: "enter", label: "open the row", run: () => current && onOpen(current) }] : []),
+  ]);
+  const band = place < 0 ? -1 : bandOf(groups, place);
+  useEffect(() => {
+    if (band >= 0) virtual.scrollToIndex(band, { align: "auto" });
+  }, [band, virtual]);
+  const items = virtual.getVirtualItems();
+  const first = items[0]?.index ?? 0;
+  const last = items.at(-1)?.index ?? 0;
+  useEffect(() => {
+    const at = (b: number) => {
+      const found = bandAt(groups, b);
+      return "row" in found ? found.row : groups[found.group]!.start;
+    };
+    if (count) want?.(at(first), Math.min(count - 1, at(last)));
+  }, [first, last, want, groups, count]);
+
+  if (count === 0 && empty) return <>{empty}</>;
+  const above = items[0]?.start ?? 0;
+  const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
+  const span = columns.length + (ticks ? 1 : 0);
+  return (
+    <section
+      ref={scroller}
+      aria-label={label}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: a part that scrolls must be reachable by key
+      tabIndex={0}
+      className="min-h-0 flex-1 overflow-auto outline-none max-lg:max-h-[70vh]"
+    >
+      <table
+        className={`w-full border-separate border-spacing-0 ${onWidth ? "table-fixed" : ""}`}
+        style={
+          onWidth ? { minWidth: columns.reduce((a, c) => a + Number.parseInt(c.width ?? "0", 10), 40) } : undefined
+        }
+        aria-rowcount={count + 1}
+      >
+        <caption className="sr-only">{label}</caption>
+        <thead>
+          <tr>
+            {ticks && (
+              <th scope="col" className={`${HEAD} w-10 pl-4.5`}>
+                <span className="sr-only">Ticked</span>
+              </th>
+            )}
+            {columns.map((c, i) => (
+              <ColumnHead
+                key={c.key}
+                column={c}
+                first={i === 0 && !ticks}
+                sorted={sort?.column === c.key ? (sort.down ? "descending" : "ascending") : undefined}
+                onSort={c.sorts && onSort ? () => onSort(c.key) : undefined}
+                onWidth={onWidth ? (width) => onWidth(c.key, width) : undefined}
+              />
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {above > 0 && <Spacer height={above} />}
+          {items.map((v) => {
+            const found = bandAt(groups, v.index);
+            if ("group" in found) {
+              return (
+                <tr key={`group ${v.index}`}>
+                  <th
+                    scope="colgroup"
+                    colSpan={span}
+                    style={{ height: GROUP_HEIGHT }}
+                    className="border-b border-rule-2 bg-band px-4.5 text-left text-xs font-semibold text-ink-2"
+                  >
+                    {groups[found.group]!.heading}
+                  </th>
+                </tr>
+              );
+            }
+            const row = source.row(found.row);
+            const selected = found.row === place;
+            if (row === undefined) {
+              return (
+                <tr key={`row ${found.row}`} aria-rowindex={found.row + 2}>
+                  <td colSpan={span} style={{ height: rowHeight }} className={`${CELL} pl-4.5 text-ink-3`}>
+                    …
+                  </td>
+                </tr>
+              );
+            }
+            const key = keyOf(row);
+            return (
+              <tr
+                key={key}
+                aria-rowindex={found.row + 2}
+                aria-current={selected ? "true" : undefined}
+                onClick={() => onPlace(found.row)}
+                onDoubleClick={() => onOpen?.(row)}
+                className={`group cursor-default ${selected ? "bg-here" : "hover:bg-band/70"}`}
+              >
+                {ticks && (
+                  <td style={{ height: rowHeight }} className={`${CELL} w-10 pl-4.5 ${selected ? MARKED : ""}`}>
+                    <input
+                      type="checkbox"
+                      checked={ticks.ticked.has(key)}
+                      disabled={!ticks.can(row)}
+                      onChange={() => ticks.toggle(row)}
+                      onClick={(e) => e.stopPropagation()}
+                      aria-label={ticks.label(row)}
+                      className="size-[15px] align-[-3px] accent-harbour"
+                    />
+                  </td>
+                )}
+                {columns.map((c, i) => (
+                  <td
+                    key={c.key}
+                    style={{ height: rowHeight }}
+                    className={`${CELL} ${onWidth ? "overflow-hidden text-ellipsis" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && !ticks ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
+                  >
+                    {c.cell(row)}
+                  </td>
+                ))}
+              </tr>
+            );
+          })}
+          {below > 0 && <Spacer height={below} />}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function ColumnHead<R>({
+  column: c,
+  first,
+  sorted,
+  onSort,
+  onWidth,
+}: {
+  column: SheetColumn<R>;
+  first: boolean;
+  sorted?: "ascending" | "descending";
+  onSort?: () => void;
+  onWidth?: (width: number) => void;
+}) {
+  const words = (
+    <>
+      {c.head}
+      {c.name && <span className="sr-only">{c.name}</span>}
+    </>
+  );
+  return (
+    <th
+      scope="col"
+      style={{ width: c.width }}
+      aria-sort={sorted}
+      className={`${HEAD} ${c.align === "right" ? "text-right" : "text-left"} ${first ? "pl-4.5" : ""}`}
+    >
+      {onSort ? (
+        <button
+          type="button"
+          onClick={onSort}
+          className={`max-w-full truncate font-semibold hover:text-ink ${sorted ? "text-ink" : ""}`}
+        >
+          {sorted && <span aria-hidden="true">{sorted === "descending" ? "↓ " : "↑ "}</span>}
+          {words}
+        </button>
+      ) : (
+        words
+      )}
+      {onWidth && <Drawn name={c.name ?? String(c.head)} onWidth={onWidth} />}
+    </th>
+  );
+}
+
+/** The edge of a column, drawn with the pointer or with ← → while it has the focus. */
+function Drawn({ name, onWidth }: { name: string; onWidth: (width: number) => void }) {
+  const edge = useRef<HTMLDivElement>(null);
+  const widthNow = () => edge.current?.parentElement?.getBoundingClientRect().width ?? 0;
+  const clamp = (width: number) => Math.round(Math.max(44, Math.min(640, width)));
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a rule that can be moved is a separator, and hr cannot take the focus
+    <div
+      ref={edge}
+      role="separator"
+      aria-orientation="vertical"
+      aria-label={`Width of ${name}`}
+      aria-valuenow={0}
+      tabIndex={-1}
+      className="absolute top-0 right-0 h-full w-[7px] cursor-col-resize touch-none select-none hover:bg-rule focus:bg-harbour"
+      onKeyDown={(e) => {
+        const by = e.key === "ArrowLeft" ? -12 : e.key === "ArrowRight" ? 12 : 0;
+        if (by === 0) return;
+        e.preventDefault();
+        e.stopPropagation();
+        onWidth(clamp(widthNow() + by));
+      }}
+      onPointerDown={(e) => {
+        e.preventDefault();
+        const from = e.clientX;
+        const before = widthNow();
+        const target = e.currentTarget;
+        target.focus();
+        target.setPointerCapture(e.pointerId);
+        const head = target.parentElement as HTMLElement;
+        const draw = (m: PointerEvent) => {
+          head.style.width = `${clamp(before + m.clientX - from)}px`;
+        };
+        const done = (m: PointerEvent) => {
+          target.removeEventListener("pointermove", draw);
+          onWidth(clamp(before + m.clientX - from));
+        };
+        target.addEventListener("pointermove", draw);
+        target.addEventListener("pointerup", done, { once: true });
+      }}
+    />
+  );
+}
+
+const HEAD =
+  "sticky top-0 z-10 bg-sheet px-2 py-[5px] border-y border-t-rule border-b-2 border-b-ink text-2xs font-semibold whitespace-nowrap text-ink-3 last:pr-4.5";
+const CELL = "border-b border-rule-2 px-2 whitespace-nowrap last:pr-4.5";
+const MARKED = "shadow-[inset_4px_0_0_var(--color-harbour)]";
+
+function Spacer({ height }: { height: number }) {
+  return (
+    <tr>
+      <td style={{ height, padding: 0 }} />
+    </tr>
+  );
+}
+
+/** A name with its code beneath, the way rows name things. */
+export function Named({ name, code, strong = false }: { name: ReactNode; code?: ReactNode; strong?: boolean }) {
+  return (
+    <span className="flex min-w-0 flex-col leading-[1.2]">
+      <span className={`truncate ${strong ? "font-semibold" : ""}`}>{name}</span>
+      {code && <span className="code truncate">{code}</span>}
+    </span>
+  );
+}

@@ -1,0 +1,74 @@
+import type { Day } from "../calendar/day";
+import { type StockQty, stock } from "../numbers/quantity";
+
+/** A line of a job or a customer order that still wants goods. */
+export interface Wanting {
+  id: number;
+  day: Day;
+  quantity: StockQty;
+}
+export interface Coming {
+  day: Day;
+  quantity: StockQty;
+  label: string;
+  href?: string;
+}
+
+/** Where the goods for one line come from: the shelf, orders in time, orders too late, or nowhere yet. */
+export interface Cover {
+  id: number;
+  fromShelf: StockQty;
+  inTime: StockQty;
+  /** Comes, but only after the day; the last of it on `lateDay`. */
+  late: StockQty;
+  lateDay: Day | null;
+  lacking: StockQty;
+}
+
+/**
+ * Gives what is on hand and on order to the lines of jobs, the earliest due first: the shelf, then what comes in time,
+ * the earliest first, then what comes too late. Nothing is given twice.
+ */
+export function coverOf(onHand: StockQty, wanting: readonly Wanting[], coming: readonly Coming[]): Cover[] {
+  let shelf = Math.max(0, onHand);
+  const orders = [...coming]
+    .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
+    .map((o) => ({ ...o, left: o.quantity as number }));
+  const lines = [...wanting].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id - b.id));
+  const covers = lines.map((line) => {
+    let open: number = line.quantity;
+    const fromShelf = Math.min(open, shelf);
+    shelf -= fromShelf;
+    open -= fromShelf;
+    let inTime = 0;
+    for (const o of orders) {
+      if (open === 0 || o.day > line.day) break;
+      const part = Math.min(open, o.left);
+      o.left -= part;
+      inTime += part;
+      open -= part;
+    }
+    return { line, fromShelf, inTime, open };
+  });
+  // What comes late helps only after everybody who can be served in time has been.
+  return covers.map(({ line, fromShelf, inTime, open }) => {
+    let late = 0;
+    let lateDay: Day | null = null;
+    for (const o of orders) {
+      if (open - late === 0) break;
+      const part = Math.min(open - late, o.left);
+      if (part === 0) continue;
+      o.left -= part;
+      late += part;
+      lateDay = o.day;
+    }
+    return {
+      id: line.id,
+      fromShelf: stock(fromShelf),
+      inTime: stock(inTime),
+      late: stock(late),
+      lateDay,
+      lacking: stock(open - late),
+    };
+  });
+}

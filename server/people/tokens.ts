@@ -1,0 +1,95 @@
+import { createHash, randomBytes } from "node:crypto";
+import { z } from "zod";
+import { addDays } from "../../core/calendar/day";
+import { type Db, sql } from "../db/open";
+import { checked, type Desk, type Done, done, once, type Person, refuse } from "../desk/desk";
+import { Id, text, Whole } from "../desk/fields";
+import { readPerson } from "./sessions";
+
+export interface TokenRow {
+  id: number;
+  name: string;
+  made: string;
+  ends: string;
+  ended: string | null;
+  used: string | null;
+}
+
+const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");
+
+/** A person's tokens, the newest first. */
+export const readTokens = (db: Db, person: number): TokenRow[] =>
+  sql<TokenRow>(db, "SELECT id, name, made, ends, ended, used FROM access_token WHERE person = ? ORDER BY id DESC").all(
+    person,
+  );
+
+/**
+ * Makes a token with which another program acts in this person's name and with this person's rights. It is shown once;
+ * only its hash is kept. The answer that is kept under the submission key holds no token either.
+ */
+export function makeToken(desk: Desk, raw: unknown): Done<{ token: string }> {
+  const input = checked(z.object({ name: text(60, 2, "What is it for?"), days: Whole(1, 730) }), raw);
+  if (!input.ok) return input;
+  const { name, days } = input.value;
+  const token = `wt_${randomBytes(30).toString("base64url")}`;
+  const made = once(desk, "keep own inbox", (tx) => {
+    const { n } = sql<{ n: number }>(
+      tx.db,
+      "SELECT count(*) AS n FROM access_token WHERE person = ? AND ended IS NULL AND ends >= ?",
+    ).get(desk.person.id, desk.day)!;
+    if (n >= 20) return refuse("name", "You have twenty tokens that work. End one first.");
+    sql(tx.db, "INSERT INTO access_token (person, name, hash, made, ends) VALUES (?, ?, ?, ?, ?)").run(
+      desk.person.id,
+      name,
+      hashOf(token),
+      desk.now,
+      addDays(desk.day, days),
+    );
+    tx.record("token.made", `person ${desk.person.id}`, { name, days });
+    return done({ hash: hashOf(token) });
+  });
+  if (!made.ok) return made;
+  // A second click finds the first one's answer, which cannot show the token again.
+  return made.value.hash === hashOf(token)
+    ? done({ token })
+    : refuse("", "This token was made already, and is shown only once. End it and make another.");
+}
+
+/** Ends a token at once. */
+export function endToken(desk: Desk, raw: unknown): Done<{ name: string }> {
+  const input = checked(z.object({ token: Id }), raw);
+  if (!input.ok) return input;
+  return once(desk, "keep own inbox", (tx) => {
+    const row = sql<{ name: string }>(
+      tx.db,
+      "UPDATE access_token SET ended = ? WHERE id = ? AND person = ? AND ended IS NULL RETURNING name",
+    ).get(desk.now, input.value.token, desk.person.id);
+    if (!row) return refuse("", "This token has ended already.");
+    tx.record("token.ended", `person ${desk.person.id}`, row);
+    return done(row);
+  });
+}
+
+/** Whose token this is, or a sentence that says why it opens nothing. */
+export function personOfToken(db: Db, token: string, now: Date, day: string): { person: Person } | { says: string } {
+  const row = sql<{
+    id: number;
+    person: number;
+    ends: string;
+    ended: string | null;
+    active: number;
+    used: string | null;
+  }>(
+    db,
+    `SELECT t.id, t.person, t.ends, t.ended, p.active, t.used FROM access_token t JOIN person p ON p.id = t.person WHERE t.hash = ?`,
+  ).get(hashOf(token));
+  if (!row) return { says: "There is no such token." };
+  if (row.ended !== null || row.ends < day) return { says: "This token has ended. Make another on your own page." };
+  const person = row.active ? readPerson(db, row.person) : null;
+  if (!person) return { says: "Whoever made this token no longer works here." };
+  // To the hour is enough to see which are in use, and spares a write at every call.
+  const hour = now.toISOString().slice(0, 13);
+  if (!row.used?.startsWith(hour))
+    sql(db, "UPDATE access_token SET used = ? WHERE id = ?").run(now.toISOString(), row.id);
+  return { person };
+}

@@ -1,0 +1,195 @@
+import type { Day } from "../../../core/calendar/day";
+import { laterOf } from "../../../core/calendar/day";
+import { type Coming, type Cover, coverOf } from "../../../core/needs/lacking";
+import { expect } from "../../../core/needs/projection";
+import { type StockQty, stock } from "../../../core/numbers/quantity";
+import { type Db, sql } from "../../db/open";
+import type { PlanFor } from "../needs/need";
+import { type Ground, groundOf, readPair } from "../needs/plan";
+import { type Pair, pairKey } from "../needs/positions";
+
+export interface JobRow {
+  id: number;
+  code: string;
+  name: string;
+  vessel: string;
+  kind: "job" | "customer order";
+  closed: string | null;
+  lines: number;
+  /** Lines that still want goods. */
+  open: number;
+  firstDue: Day | null;
+  /** Lines for which goods are neither here nor coming in time. */
+  short: number;
+  tied: number;
+}
+
+export interface DemandLine {
+  id: number;
+  item: number;
+  code: string;
+  name: string;
+  unit: string;
+  store: number;
+  storeName: string;
+  due: Day;
+  quantity: number;
+  issued: number;
+  /** To be bought for this job alone. */
+  tied: number;
+  /** What of it stands on orders, with their papers. */
+  orders: { id: number; name: string; state: string; quantity: number; received: boolean; due: Day }[];
+  /** Null where nothing is open any more. */
+  cover: (Cover & { onItsOrder: StockQty }) | null;
+}
+
+export interface OutputLine {
+  id: number;
+  item: number;
+  code: string;
+  name: string;
+  unit: string;
+  store: number;
+  storeName: string;
+  due: Day;
+  quantity: number;
+  given: number;
+}
+
+export interface JobSheet {
+  head: Pick<JobRow, "id" | "code" | "name" | "vessel" | "kind" | "closed">;
+  lines: DemandLine[];
+  outputs: OutputLine[];
+}
+
+interface OpenDemand extends Pair {
+  id: number;
+  job: number;
+  day: Day;
+  quantity: number;
+}
+
+interface TiedOrder extends Pair {
+  demand: number;
+  line: number;
+  quantity: number;
+}
+
+const OPEN = `
+  SELECT d.id, d.job, d.item, d.store, d.due AS day, d.quantity - d.issued AS quantity
+  FROM job_demand d JOIN job j ON j.id = d.job WHERE d.issued < d.quantity AND j.closed IS NULL`;
+
+/** What is still to come on orders that were written for one demand line alone, at most what was tied. */
+const ON_ITS_ORDER = `
+  SELECT t.job_demand AS demand, l.id AS line, l.item, l.store, min(t.quantity, (l.quantity - l.received) * l.factor / 10000) AS quantity
+  FROM need_tie t JOIN order_line l ON l.id = t.order_line WHERE t.job_demand IS NOT NULL AND l.open = 1`;
+
+/** Where the goods for every open line of the given pairs come from. Goods ordered for one job serve it first. */
+function coverOfPair(g: Ground, pair: Pair): Map<number, Cover & { onItsOrder: StockQty }> {
+  const wanting = sql<OpenDemand>(g.db, `${OPEN} AND d.item = ? AND d.store = ?`).all(pair.item, pair.store);
+  const own = sql<TiedOrder>(g.db, `${ON_ITS_ORDER} AND l.item = ? AND l.store = ?`).all(pair.item, pair.store);
+  const ownOf = new Map<number, number>();
+  for (const o of own) ownOf.set(o.demand, (ownOf.get(o.demand) ?? 0) + o.quantity);
+  const read = readPair(g, pair);
+  const supply: Coming[] = [];
+  let taken = own.reduce((a, o) => a + o.quantity, 0);
+  for (const s of read ? expect(read.stirs, g.plan.today) : []) {
+    if (s.quantity <= 0 || s.kind === "tied") continue;
+    // What stands on a job's own order is not given to others.
+    const part = s.kind === "order" || s.kind === "being written" ? Math.min(taken, s.quantity) : 0;
+    taken -= part;
+    if (s.quantity > part)
+      supply.push({ day: s.day, quantity: stock(s.quantity - part), label: s.label, href: s.href });
+  }
+  const lines = wanting.map((d) => {
+    const onItsOrder = stock(Math.min(d.quantity, ownOf.get(d.id) ?? 0));
+    return { ...d, onItsOrder, quantity: stock(d.quantity - onItsOrder) };
+  });
+  const covers = coverOf(
+    read?.position.onHand ?? stock(0),
+    lines.map((d) => ({ id: d.id, day: laterOf(d.day, g.plan.today), quantity: d.quantity })),
+    supply,
+  );
+  const itsOrder = new Map(lines.map((d) => [d.id, d.onItsOrder]));
+  return new Map(covers.map((c) => [c.id, { ...c, onItsOrder: itsOrder.get(c.id)! }]));
+}
+
+/** The same for every open line of a job, or of all jobs, by demand line. */
+export function readCovers(db: Db, plan: PlanFor, job: number | null): Map<number, Cover & { onItsOrder: StockQty }> {
+  const g = groundOf(db, plan, false);
+  const pairs = new Map<string, Pair>();
+  const rows = job === null ? sql<OpenDemand>(db, OPEN).all() : sql<OpenDemand>(db, `${OPEN} AND d.job = ?`).all(job);
+  for (const r of rows) pairs.set(pairKey(r), { item: r.item, store: r.store });
+  const all = new Map<number, Cover & { onItsOrder: StockQty }>();
+  for (const pair of pairs.values()) for (const [id, cover] of coverOfPair(g, pair)) all.set(id, cover);
+  return all;
+}
+
+/** All jobs and customer orders, those that wait first. */
+export function readJobs(db: Db, plan: PlanFor): JobRow[] {
+  const rows = sql<Omit<JobRow, "short"> & { demand: string | null }>(
+    db,
+    `SELECT j.id, j.code, j.name, j.vessel, j.kind, j.closed, count(d.id) AS lines,
+            coalesce(sum(d.issued < d.quantity), 0) AS open, min(iif(d.issued < d.quantity, d.due, NULL)) AS firstDue,
+            coalesce(sum(d.tied > 0), 0) AS tied, group_concat(d.id) AS demand
+     FROM job j LEFT JOIN job_demand d ON d.job = j.id GROUP BY j.id
+     ORDER BY j.closed IS NOT NULL, firstDue IS NULL, firstDue, j.code`,
+  ).all();
+  const covers = readCovers(db, plan, null);
+  return rows.map(({ demand, ...j }) => ({
+    ...j,
+    short: (demand ?? "").split(",").filter((id) => {
+      const cover = covers.get(Number(id));
+      return cover !== undefined && (cover.lacking > 0 || cover.late > 0);
+    }).length,
+  }));
+}
+
+export function readJob(db: Db, id: number, plan: PlanFor): JobSheet | null {
+  const head = sql<JobSheet["head"]>(db, "SELECT id, code, name, vessel, kind, closed FROM job WHERE id = ?").get(id);
+  if (!head) return null;
+  const covers = readCovers(db, plan, id);
+  const orders = sql<{
+    demand: number;
+    id: number;
+    number: string | null;
+    state: string;
+    quantity: number;
+    open: number;
+    due: Day;
+  }>(
+    db,
+    `SELECT t.job_demand AS demand, o.id, o.number, o.state, t.quantity, l.open, coalesce(l.promised, l.required) AS due
+     FROM need_tie t JOIN order_line l ON l.id = t.order_line JOIN purchase_order o ON o.id = l.purchase_order
+     JOIN job_demand d ON d.id = t.job_demand WHERE d.job = ? ORDER BY o.id`,
+  ).all(id);
+  const lines = sql<Omit<DemandLine, "cover" | "orders">>(
+    db,
+    `SELECT d.id, d.item, i.code, i.name, u.name AS unit, d.store, s.name AS storeName, d.due, d.quantity, d.issued, d.tied
+     FROM job_demand d JOIN item i ON i.id = d.item JOIN unit u ON u.code = i.unit JOIN store s ON s.id = d.store
+     WHERE d.job = ? ORDER BY d.due, i.name`,
+  ).all(id);
+  return {
+    head,
+    lines: lines.map((l) => ({
+      ...l,
+      cover: covers.get(l.id) ?? null,
+      orders: orders
+        .filter((o) => o.demand === l.id)
+        .map((o) => ({
+          id: o.id,
+          name: o.number ?? `Draft ${o.id}`,
+          state: o.state,
+          quantity: o.quantity,
+          received: o.open === 0,
+          due: o.due,
+        })),
+    })),
+    outputs: sql<OutputLine>(
+      db,
+      `SELECT t.id, t.item, i.code, i.name, u.name AS unit, t.store, s.name AS storeName, t.due, t.quantity, t.given
+       FROM job_output t JOIN item i ON i.id = t.item JOIN unit u ON u.code = i.unit JOIN store s ON s.id = t.store
+       WHERE t.job = ? ORDER BY t.due, i.name`,
+    ).all(id),
+  };
+}

@@ -1,0 +1,23 @@
+import { type Db, sql } from "../../db/open";
+import type { Pair } from "./positions";
+
+/** Ticks whenever something changes that a plan depends on; triggers in the file see to it. */
+export const clockOf = (db: Db): number => sql<{ n: number }>(db, "SELECT n FROM plan_clock").get()!.n;
+
+export interface Touched {
+  everything: boolean;
+  papers: boolean;
+  pairs: Pair[];
+}
+
+/** What was touched after a tick. An item that was touched as such stands for each store that keeps it. */
+export function touchedSince(db: Db, at: number): Touched {
+  const touched: Touched = { everything: false, papers: false, pairs: [] };
+  for (const t of sql<Pair>(db, "SELECT item, store FROM plan_touch WHERE n > ?").all(at)) {
+    if (t.item === 0) touched.everything = true;
+    else if (t.item < 0) touched.papers = true;
+    else if (t.store > 0) touched.pairs.push(t);
+    else touched.pairs.push(...sql<Pair>(db, "SELECT item, store FROM item_store WHERE item = ?").all(t.item));
+  }
+  return touched;
+}

@@ -1,0 +1,35 @@
+import type { Factor } from "../../../core/numbers/quantity";
+import { type Db, sql } from "../../db/open";
+
+/** A unit in which an item can be named, with the stock units in one of it. */
+export interface UnitOf {
+  name: string;
+  code: string;
+  factor: Factor;
+}
+
+/** Items that a code means: ours, a GTIN, or a supplier's own. More than one where suppliers use the same code. */
+export function itemsOfCode(db: Db, code: string): { id: number; code: string; name: string }[] {
+  const own = sql<{ id: number; code: string; name: string }>(
+    db,
+    "SELECT id, code, name FROM item WHERE (code = @code OR gtin = @code) AND active = 1",
+  ).all({ code });
+  if (own.length) return own;
+  return sql<{ id: number; code: string; name: string }>(
+    db,
+    `SELECT DISTINCT i.id, i.code, i.name FROM sourcing c JOIN item i ON i.id = c.item
+     WHERE c.their_code = ? COLLATE NOCASE AND c.their_code <> '' AND c.active = 1 AND i.active = 1 ORDER BY i.code`,
+  ).all(code);
+}
+
+/** Its stock unit first, then every unit that somebody sells it in. */
+export const unitsOf = (db: Db, item: number): UnitOf[] =>
+  sql<UnitOf>(
+    db,
+    `SELECT u.name, u.code, 10000 AS factor FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = @item
+     UNION SELECT u.name, u.code, c.factor FROM sourcing c JOIN unit u ON u.code = c.unit
+       WHERE c.item = @item AND c.active = 1 AND NOT (c.factor = 10000 AND c.unit = (SELECT unit FROM item WHERE id = @item))
+     ORDER BY factor`,
+  )
+    .all({ item })
+    .sort((a, b) => Number(b.factor === 10_000) - Number(a.factor === 10_000));

@@ -1,0 +1,238 @@
+import { type Day, laterOf } from "../../../core/calendar/day";
+import { arrival } from "../../../core/calendar/delivery";
+import { expect } from "../../../core/needs/projection";
+import { ONE, type StockQty, stock } from "../../../core/numbers/quantity";
+import { sql } from "../../db/open";
+import type { Need, NeedSource } from "./need";
+import { comingBy, type Ground, NO_PRICE, readPair, soldBy, stockOf, unpacked, withSource } from "./plan";
+import { jobLabel, readSource, type Source, TIED, type TiedRow } from "./positions";
+import { daysOfCover, NO_USAGE } from "./usage";
+
+interface AskedRow {
+  line: number;
+  requisition: number;
+  number: string;
+  asker: string;
+  item: number | null;
+  kind: "goods" | "service";
+  words: string;
+  quantity: number;
+  estimate: number | null;
+  store: number;
+  neededBy: Day;
+  supplier: number | null;
+  supplierName: string | null;
+  currency: string | null;
+}
+
+/** Lines of open requisitions that stand on no order and no transfer, as the buyer decided them. */
+const ASKED = `
+  SELECT l.id AS line, r.id AS requisition, r.number, a.name AS asker, coalesce(l.offered, l.item) AS item, l.kind, l.words,
+         coalesce(l.decided, l.quantity, ${ONE}) AS quantity, l.estimate, r.store, r.needed_by AS neededBy,
+         l.supplier, p.name AS supplierName, p.currency
+  FROM requisition_line l
+  JOIN requisition r ON r.id = l.requisition
+  JOIN person a ON a.id = r.asker
+  LEFT JOIN supplier p ON p.id = l.supplier
+  LEFT JOIN need_tie t ON t.requisition_line = l.id
+  LEFT JOIN transfer_line m ON m.requisition_line = l.id
+  WHERE r.state IN ('Open', 'Part ordered') AND l.declined IS NULL AND t.order_line IS NULL AND m.id IS NULL`;
+
+interface NotedRow {
+  id: number;
+  source: "floor" | "file" | "repeat";
+  item: number;
+  store: number;
+  quantity: number;
+  neededBy: Day | null;
+  sourcing: number | null;
+  note: string;
+  by: string;
+}
+
+/** Noted needs of items that we know, on no order and no transfer. */
+const NOTED = `
+  SELECT n.id, n.source, n.item, n.store, n.quantity, n.needed_by AS neededBy, n.sourcing, n.note, p.name AS by
+  FROM noted_need n JOIN person p ON p.id = n.person
+  LEFT JOIN need_tie t ON t.noted_need = n.id
+  LEFT JOIN transfer_line m ON m.noted_need = n.id
+  WHERE n.dropped IS NULL AND n.item IS NOT NULL AND t.order_line IS NULL AND m.id IS NULL`;
+
+/** Needs that stand on papers: requisitions, what is to be bought for a job, what somebody noted down. */
+export function paperNeeds(g: Ground): Need[] {
+  return [
+    ...sql<AskedRow>(g.db, `${ASKED} ORDER BY r.needed_by, l.id`)
+      .all()
+      .map((r) => askedNeed(g, r)),
+    ...sql<TiedRow>(g.db, `${TIED} ORDER BY d.due, d.id`)
+      .all()
+      .filter((d) => d.quantity > 0)
+      .map((d) => tiedNeed(g, d)),
+    ...sql<NotedRow>(g.db, `${NOTED} ORDER BY n.id`)
+      .all()
+      .map((n) => notedNeed(g, n)),
+  ];
+}
+
+/** One of them by its key; null where it is not open any more. */
+export function paperNeed(g: Ground, key: string): Need | null {
+  const id = Number(key.slice(2));
+  if (!Number.isSafeInteger(id)) return null;
+  if (key.startsWith("r:")) {
+    const row = sql<AskedRow>(g.db, `${ASKED} AND l.id = ?`).get(id);
+    return row ? askedNeed(g, row) : null;
+  }
+  if (key.startsWith("j:")) {
+    const row = sql<TiedRow>(g.db, `${TIED} AND d.id = ?`).get(id);
+    return row && row.quantity > 0 ? tiedNeed(g, row) : null;
+  }
+  if (key.startsWith("n:")) {
+    const row = sql<NotedRow>(g.db, `${NOTED} AND n.id = ?`).get(id);
+    return row ? notedNeed(g, row) : null;
+  }
+  return null;
+}
+
+interface ItemRow {
+  code: string;
+  name: string;
+  kind: string;
+  category: string;
+  unit: string;
+}
+const itemOf = (g: Ground, id: number) =>
+  sql<ItemRow>(
+    g.db,
+    "SELECT i.code, i.name, i.kind, i.category, u.name AS unit FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = ?",
+  ).get(id)!;
+const storeOf = (g: Ground, id: number) =>
+  sql<{ name: string; receives: number; region: string }>(
+    g.db,
+    "SELECT name, receives, region FROM store WHERE id = ?",
+  ).get(id)!;
+
+/** What all of them share: an item at a store, so much of it by a day. */
+function demanded(
+  g: Ground,
+  of: { key: string; source: NeedSource; item: number; store: number; wanted: StockQty; neededOn: Day },
+): Need {
+  const item = itemOf(g, of.item);
+  const pair = { item: of.item, store: of.store };
+  const read = readPair(g, pair);
+  const usage = g.usage(pair);
+  const upTo = laterOf(of.neededOn, g.plan.asOf);
+  return {
+    ...of,
+    parts: [],
+    code: item.code,
+    name: item.name,
+    kind: item.kind,
+    category: item.category,
+    storeName: storeOf(g, of.store).name,
+    stockUnit: item.unit,
+    stock: read ? stockOf(g, read.position, expect(read.stirs, g.plan.asOf, g.plan.today), upTo) : null,
+    policy: "",
+    usage,
+    cover: read ? daysOfCover(read.position.onHand, usage) : null,
+    orderBy: null,
+    arrives: null,
+    lateBy: 0,
+    dueNow: false,
+    missesBy: 0,
+    runsOut: null,
+    forJob: null,
+    buy: 0 as Need["buy"],
+    unit: item.unit,
+    factor: ONE,
+    ...soldBy(null),
+    ...NO_PRICE,
+    requisition: null,
+    noted: null,
+    aboveMaximum: false,
+  };
+}
+
+function askedNeed(g: Ground, r: AskedRow): Need {
+  const requisition = { id: r.requisition, line: r.line, number: r.number, asker: r.asker, estimate: r.estimate };
+  const key = `r:${r.line}`;
+  if (r.item !== null) {
+    const need = demanded(g, {
+      key,
+      source: "requisition",
+      item: r.item,
+      store: r.store,
+      wanted: stock(r.quantity),
+      neededOn: r.neededBy,
+    });
+    return { ...withSource(g, { ...need, requisition }, g.preferred(r.item)), requisition };
+  }
+  const store = storeOf(g, r.store);
+  const packing = unpacked("each");
+  return {
+    key,
+    source: "requisition",
+    parts: [],
+    item: null,
+    code: r.kind,
+    name: r.words,
+    kind: r.kind === "service" ? "service" : "not stocked",
+    category: r.kind === "service" ? "Services" : "Not in the catalogue",
+    store: r.store,
+    storeName: store.name,
+    stockUnit: "each",
+    stock: null,
+    policy: "",
+    usage: NO_USAGE,
+    cover: null,
+    neededOn: r.neededBy,
+    orderBy: r.neededBy,
+    arrives: arrival(g.plan.asOf, comingBy(g, null, store)),
+    lateBy: 0,
+    dueNow: false,
+    missesBy: 0,
+    runsOut: null,
+    forJob: null,
+    wanted: stock(r.quantity),
+    buy: r.quantity as Need["buy"],
+    unit: packing.unit,
+    factor: packing.factor,
+    sourcing: null,
+    supplier:
+      r.supplier === null ? null : { id: r.supplier, name: r.supplierName!, currency: r.currency!, buyer: null },
+    ...NO_PRICE,
+    amount: r.estimate,
+    homeAmount: r.estimate,
+    requisition,
+    noted: null,
+    aboveMaximum: false,
+  };
+}
+
+function tiedNeed(g: Ground, d: TiedRow): Need {
+  const need = demanded(g, {
+    key: `j:${d.id}`,
+    source: "job",
+    item: d.item,
+    store: d.store,
+    wanted: stock(d.quantity),
+    neededOn: d.day,
+  });
+  return withSource(g, { ...need, runsOut: d.day, forJob: jobLabel(d) }, g.preferred(d.item));
+}
+
+function notedNeed(g: Ground, n: NotedRow): Need {
+  const preferred = g.preferred(n.item);
+  // Whoever walks the shelves does not care who supplies it: the buyer chooses.
+  const source: Source | null =
+    n.source === "floor" ? null : n.sourcing === null ? preferred : (readSource(g.db, n.sourcing) ?? preferred);
+  const usual = arrival(g.plan.asOf, comingBy(g, preferred, storeOf(g, n.store))) ?? g.plan.asOf;
+  const need = demanded(g, {
+    key: `n:${n.id}`,
+    source: n.source,
+    item: n.item,
+    store: n.store,
+    wanted: stock(n.quantity),
+    neededOn: n.neededBy ?? usual,
+  });
+  return withSource(g, { ...need, noted: { id: n.id, by: n.by, note: n.note } }, source);
+}

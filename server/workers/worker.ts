@@ -1,0 +1,48 @@
+import Database from "better-sqlite3";
+import type { Db } from "../db/open";
+import { clockOf } from "../read/needs/clock";
+import { planStock } from "../read/needs/plan";
+import { readReview } from "../read/needs/review";
+import type { JobName, Jobs, Said, Task } from "./jobs";
+
+const PART = 500;
+
+type Say<J extends JobName> = (said: Said<J>) => void;
+/** Reads the file as it was at one moment, whatever is written meanwhile. */
+function reading<T>(file: string, read: (db: Db) => T): T {
+  const db = new Database(file, { readonly: true });
+  try {
+    return db.transaction(() => read(db))();
+  } finally {
+    db.close();
+  }
+}
+
+function inParts<T>(all: readonly T[], say: (part: T[]) => void): void {
+  for (let i = 0; i < all.length; i += PART) say(all.slice(i, i + PART));
+}
+
+const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Jobs[J]["output"] } = {
+  plan: ({ file, plan }, say) =>
+    reading(file, (db) => {
+      const at = clockOf(db);
+      let pairs = 0;
+      const needs = planStock(db, plan, (done) => {
+        pairs = done;
+        say({ done });
+      });
+      inParts(needs, (part) => say({ part }));
+      return { at, pairs };
+    }),
+  review: ({ file, today }, say) =>
+    reading(file, (db) => {
+      const rows = readReview(db, today, (done) => say({ done }));
+      inParts(rows, (part) => say({ part }));
+      return { pairs: rows.length };
+    }),
+};
+
+/** Entry of a worker thread. */
+export default function work<J extends JobName>({ job, input, port }: Task<J>): Jobs[J]["output"] {
+  return JOBS[job](input, (said) => port.postMessage(said));
+}
