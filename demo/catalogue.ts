@@ -150,6 +150,42 @@ export const ITEMS: DemoItem[] = TABLE.trim()
     };
   });
 
+/** What may stand in for what, and what to mind. */
+export const ALTERNATIVES = [
+  { item: "FLT-F10", other: "FLT-F30", both: false, note: "coarser: change it twice as often" },
+  { item: "HYD-046", other: "HYD-032", both: false, note: "for ramps only, never for steering gear" },
+  { item: "BRG-6310", other: "BRG-6208", both: false, note: "with the reducing sleeve" },
+  { item: "ROP-048", other: "ROP-032", both: false, note: "doubled, for the small ferries" },
+  { item: "LIF-ADU", other: "LFB-RNG", both: false, note: "on deck stations only" },
+  { item: "GRS-STB", other: "GRS-WRE", both: false, note: "for one trip at the most" },
+];
+
+/** Lots of what expires: code, store, share of what is on hand, days until it expires, why it is held. */
+export const LOTS = [
+  { item: "FLR-HND", store: "TQ", lot: "K-2231", share: 0.4, inDays: -12, held: "" },
+  { item: "FLR-HND", store: "TQ", lot: "K-2410", share: 0.6, inDays: 400, held: "" },
+  { item: "FLR-ROC", store: "TQ", lot: "R-118", share: 0.5, inDays: 34, held: "" },
+  { item: "FLR-SMK", store: "TQ", lot: "S-77", share: 0.5, inDays: 250, held: "label unreadable" },
+] as const;
+
+export const ACCOUNTS = [
+  ["4100", "Stock"],
+  ["4620", "Repairs and surveys"],
+  ["4710", "Safety"],
+  ["4800", "Galley"],
+  ["4910", "Tools and small things"],
+] as const;
+
+/** Budget lines of the slip season: code, name, amount. */
+export const BUDGETS = [
+  ["REFIT", "Winter refits", "186000"],
+  ["SAFETY", "Safety equipment", "24000"],
+  ["YARD", "Yard and slipway", "38500"],
+] as const;
+
+/** What jobs give back to stock. */
+export const OUTPUTS = [{ job: "2299", item: "PMP-SEA", store: "TQ", inDays: 11, quantity: 1 }] as const;
+
 export const SERVICES = [
   {
     code: "SRV-CLS",
@@ -178,6 +214,7 @@ export const JOBS: {
   code: string;
   name: string;
   vessel: string;
+  kind?: "customer order";
   lines: [item: string, store: string, inDays: number, quantity: number][];
 }[] = [
   {
@@ -225,6 +262,17 @@ export const JOBS: {
       ["ANO-11W", "HS", 59, 34],
       ["BRG-SPH", "HS", 52, 2],
       ["ROP-048", "TQ", 40, 220],
+    ],
+  },
+  {
+    code: "C-118",
+    name: "Mooring for the harbour board",
+    vessel: "Kelpholm Harbour Board",
+    kind: "customer order",
+    lines: [
+      ["RIG-FND", "TQ", 12, 6],
+      ["ROP-032", "TQ", 12, 90],
+      ["RIG-SH4", "TQ", 12, 12],
     ],
   },
   {

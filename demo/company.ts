@@ -10,9 +10,21 @@ export const COMPANY = {
 };
 
 export const STORES = [
-  { code: "TQ", name: "Tarn Quay", address: "Gate 2, 1 Tarn Quay\nKelpholm KE1 1AA", receives: "mon tue wed thu fri" },
-  { code: "HS", name: "Holm Slip", address: "The Slipway\nHolm KE4 2RS", receives: "mon tue wed thu fri" },
-  { code: "SK", name: "Skellan", address: "Pier Store\nSkellan KE9 7QT", receives: "mon thu" },
+  {
+    code: "TQ",
+    name: "Tarn Quay",
+    address: "Gate 2, 1 Tarn Quay\nKelpholm KE1 1AA",
+    receives: "mon tue wed thu fri",
+    region: "IM",
+  },
+  {
+    code: "HS",
+    name: "Holm Slip",
+    address: "The Slipway\nHolm KE4 2RS",
+    receives: "mon tue wed thu fri",
+    region: "IM",
+  },
+  { code: "SK", name: "Skellan", address: "Pier Store\nSkellan KE9 7QT", receives: "mon thu", region: "IM" },
 ] as const;
 
 export const RATES = [
@@ -58,6 +70,10 @@ export interface DemoSupplier {
   contact: string;
   /** Days from the day asked for to the day it really came: the supplier's habit. */
   habit: number;
+  /** Whose public holidays they keep, from which hour on an order goes a day later, and who looks after them. */
+  region?: string;
+  cutOff?: number;
+  buyer?: "ines" | "sunniva";
 }
 
 const WEEK = "mon tue wed thu fri";
@@ -73,6 +89,7 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: true,
     contact: "Elspeth Munro",
     habit: 0,
+    buyer: "ines",
   },
   {
     code: "TTL",
@@ -85,6 +102,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: true,
     contact: "Dorrit Pell",
     habit: 0,
+    cutOff: 15,
+    buyer: "ines",
   },
   {
     code: "QUO",
@@ -97,6 +116,7 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: true,
     contact: "Orders desk",
     habit: 4,
+    buyer: "ines",
   },
   {
     code: "NRR",
@@ -109,6 +129,9 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: false,
     contact: "Sindre Aasvik",
     habit: 2,
+    region: "NO",
+    cutOff: 12,
+    buyer: "sunniva",
   },
   {
     code: "HAF",
@@ -121,6 +144,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: false,
     contact: "Tove Lindmark",
     habit: 1,
+    region: "SE",
+    buyer: "ines",
   },
   {
     code: "OSD",
@@ -133,6 +158,9 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: false,
     contact: "Mabel Osk",
     habit: 0,
+    region: "GB-ENG",
+    cutOff: 16,
+    buyer: "ines",
   },
   {
     code: "VSS",
@@ -145,6 +173,7 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: true,
     contact: "Cormac Dray",
     habit: 3,
+    buyer: "sunniva",
   },
   {
     code: "PUF",
@@ -157,6 +186,7 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: true,
     contact: "Anneke Voss",
     habit: 6,
+    buyer: "ines",
   },
   {
     code: "LRE",
@@ -169,6 +199,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: true,
     contact: "Piet Halloran",
     habit: 0,
+    cutOff: 16,
+    buyer: "ines",
   },
   {
     code: "MIH",
@@ -181,6 +213,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: false,
     contact: "Una Kerrigan",
     habit: 1,
+    region: "GB-ENG",
+    buyer: "ines",
   },
   {
     code: "SAF",
@@ -193,6 +227,7 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: true,
     contact: "Bram Tuttle",
     habit: 0,
+    buyer: "sunniva",
   },
   {
     code: "CGG",
@@ -205,6 +240,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: true,
     contact: "Gwen Farrow",
     habit: 0,
+    cutOff: 11,
+    buyer: "ines",
   },
   {
     code: "EIS",
@@ -217,6 +254,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: true,
     contact: "Captain Rolf Eide",
     habit: 0,
+    region: "NO",
+    buyer: "sunniva",
   },
   {
     code: "FES",
@@ -229,6 +268,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     taxed: false,
     contact: "Spares desk",
     habit: -1,
+    region: "US",
+    buyer: "sunniva",
   },
 ];
 

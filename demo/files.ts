@@ -1,7 +1,7 @@
 import { stringify } from "csv-stringify/sync";
 import { addDays, type Day } from "../core/calendar/day";
 import { COLUMNS, type FileKind } from "../exchange/csv/kinds";
-import { type DemoItem, ITEMS, JOBS, SERVICES } from "./catalogue";
+import { ACCOUNTS, ALTERNATIVES, BUDGETS, type DemoItem, ITEMS, JOBS, LOTS, OUTPUTS, SERVICES } from "./catalogue";
 import { chance } from "./chance";
 import { RATES, STORES, SUPPLIERS } from "./company";
 
@@ -58,6 +58,8 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
           unit: i.unit,
           tax: 20,
           reference_cost: places(i.cost, 4),
+          account: "4100",
+          by_lot: LOTS.some((l) => l.item === i.code) ? "yes" : "no",
         })),
         ...SERVICES.map((s) => ({
           code: s.code,
@@ -67,6 +69,8 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
           unit: s.unit,
           tax: 20,
           reference_cost: s.cost,
+          account: "4620",
+          by_lot: "no",
         })),
       ];
     case "suppliers":
@@ -80,6 +84,9 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
         delivers: s.delivers,
         taxed: s.taxed ? "yes" : "no",
         contact: s.contact,
+        region: s.region ?? "",
+        cut_off: s.cutOff ?? "",
+        buyer: s.buyer ?? "",
         order_mails: `orders@${s.code.toLowerCase()}.example`,
       }));
     case "sourcing":
@@ -148,13 +155,49 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
         }),
       );
     case "accounts":
-    case "budgets":
+      return ACCOUNTS.map(([code, name]) => ({ code, name }));
+    case "budgets": {
+      const season = Number(today.slice(5, 7)) >= 8 ? Number(today.slice(0, 4)) : Number(today.slice(0, 4)) - 1;
+      return BUDGETS.map(([code, name, amount]) => ({
+        code,
+        name,
+        starts: `${season}-08-01`,
+        ends: `${season + 1}-07-31`,
+        amount,
+      }));
+    }
     case "alternatives":
+      return ALTERNATIVES.map((a) => ({
+        item: a.item,
+        other: a.other,
+        both_ways: a.both ? "yes" : "no",
+        note: a.note,
+      }));
     case "lots":
-    case "usage":
+      return LOTS.map((l) => ({
+        item: l.item,
+        store: l.store,
+        lot: l.lot,
+        on_hand: Math.floor(onHandOf(ITEMS.find((i) => i.code === l.item)!, l.store) * l.share),
+        expires: addDays(today, l.inDays),
+        held: l.held,
+      }));
     case "outputs":
-    case "orders":
+      return OUTPUTS.map((o) => ({
+        job: o.job,
+        item: o.item,
+        store: o.store,
+        due: addDays(today, o.inDays),
+        quantity: o.quantity,
+      }));
     case "needs":
+      return [
+        { item: "LUB-PEN", store: "HS", quantity: 2, unit: "case", needed_by: addDays(today, 17), note: "refit list" },
+        { item: "GLV-NIT", store: "HS", quantity: 600, unit: "", needed_by: addDays(today, 17), note: "refit list" },
+      ];
+    // History is written day by day, and no orders were brought from a system before.
+    case "usage":
+    case "orders":
       return [];
     case "jobs":
       return JOBS.flatMap((j) =>
@@ -167,6 +210,7 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
           due: addDays(today, inDays),
           quantity,
           issued: 0,
+          kind: j.kind ?? "job",
         })),
       );
   }

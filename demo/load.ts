@@ -60,19 +60,30 @@ export async function loadDemo(db: Db, today: Day): Promise<void> {
   })();
   const id = (login: string) => sql<{ id: number }>(db, "SELECT id FROM person WHERE login = ?").get(login)!.id;
   const osk = readPerson(db, id("osk"))!;
-  const load = (kind: FileKind) => {
-    const desk = { db, person: osk, day: today, hour: 9, now: `${today}T06:10:00.000Z`, key: `demo-file-${kind}` };
+  const load = (kind: FileKind, person = osk) => {
+    const desk = { db, person, day: today, hour: 9, now: `${today}T06:10:00.000Z`, key: `demo-file-${kind}` };
     const answer = loadFile(desk, kind, Buffer.from(demoFile(kind, today)), ".");
     if (!answer.ok)
       throw new Error(`${kind}: ${JSON.stringify("faults" in answer ? answer.faults.slice(0, 5) : answer.problems)}`);
   };
-  for (const kind of ["stores", "rates", "items", "suppliers", "sourcing", "prices"] as const) load(kind);
+  for (const kind of [
+    "stores",
+    "rates",
+    "accounts",
+    "budgets",
+    "items",
+    "suppliers",
+    "sourcing",
+    "prices",
+    "alternatives",
+  ] as const)
+    load(kind);
   for (const p of PEOPLE)
     sql(db, "UPDATE person SET store = (SELECT id FROM store WHERE code = ?) WHERE login = ?").run(p.store, p.login);
   db.transaction(() => writeHistory(db, today, id("ines"), id("tobias")))();
-  load("stock");
-  load("jobs");
+  for (const kind of ["stock", "lots", "jobs", "outputs"] as const) load(kind);
   await leaveWorkWaiting(db, today);
+  load("needs", readPerson(db, id("ines"))!);
   db.exec("ANALYZE");
 }
 

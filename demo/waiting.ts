@@ -2,11 +2,15 @@ import { addDays, type Day, toDay, weekday } from "../core/calendar/day";
 import { type Db, sql } from "../server/db/open";
 import type { Desk, Done } from "../server/desk/desk";
 import { receiveGoods } from "../server/desk/dock/receive-goods";
+import { tieDemand } from "../server/desk/jobs/tie-demand";
+import { noteRound } from "../server/desk/needs/note-needs";
 import { placeOrder } from "../server/desk/orders/place-order";
 import { submitOrder } from "../server/desk/orders/submit-order";
 import { writeOrders } from "../server/desk/orders/write-orders";
+import { decideLine, declineLine } from "../server/desk/requisitions/decide-line";
 import { saveRequisition, startRequisition, submitRequisition } from "../server/desk/requisitions/raise-requisition";
 import { sendBack, sign } from "../server/desk/signoff/sign";
+import { meetByTransfer } from "../server/desk/transfers/transfers";
 import { readPerson } from "../server/people/sessions";
 import { readNeeds, usualPlan } from "../server/read/needs/needs";
 import { insertOrder } from "./history";
@@ -101,6 +105,7 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
     neededBy: Day,
     reason: string,
     lines: { item?: string; words?: string; quantity: string; estimate?: string }[],
+    more: { watchers?: string[]; budget?: string } = {},
   ) => {
     const id = must(startRequisition(desk(login, day, "08:50"))).requisition;
     must(
@@ -115,7 +120,11 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
           words: l.words ?? "",
           quantity: l.quantity,
           estimate: l.estimate ?? "",
+          budget: more.budget
+            ? sql<{ id: number }>(db, "SELECT id FROM budget WHERE code = ?").get(more.budget)!.id
+            : "",
         })),
+        watchers: (more.watchers ?? []).map((w) => desk(w, day).person.id),
       }),
     );
     return id;
@@ -294,5 +303,68 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
       { item: "BRG-CUT", quantity: "1" },
     ]),
   );
+  // A line that the buyer changed, one that was declined, and one that somebody else follows.
+  const tools = ask(
+    "joss",
+    ago(3),
+    "HS",
+    soon(12),
+    "Rigging loft, before the winter work",
+    [
+      { item: "RIG-SH4", quantity: "8" },
+      { words: "Splicing fids, a set of five", quantity: "2", estimate: "84.00" },
+      { words: "A second kettle for the loft", quantity: "1", estimate: "39.00" },
+    ],
+    { watchers: ["tobias"], budget: "YARD" },
+  );
+  handIn("joss", ago(3), tools);
+  const toolLines = sql<{ id: number }>(
+    db,
+    "SELECT id FROM requisition_line WHERE requisition = ? ORDER BY position",
+  ).all(tools);
+  must(
+    decideLine(desk("ines", ago(1), "10:20"), {
+      line: toolLines[0]!.id,
+      quantity: "6",
+      offered: "",
+      why: "Two lie unused on Dunlin",
+    }),
+  );
+  must(
+    declineLine(desk("ines", ago(1), "10:22"), {
+      line: toolLines[2]!.id,
+      reason: "The galley has a spare one: ask Gwen",
+    }),
+  );
+
+  // The island store was walked on Friday; two codes were known to nobody.
+  must(
+    noteRound(desk("tobias", ago(1), "15:40"), {
+      store: idOf("store", "SK"),
+      lines: [
+        { key: "demo-round-1", code: "GAL-COF", quantity: "2", unit: "carton", note: "" },
+        { key: "demo-round-2", code: "EXT-P06", quantity: "4", unit: "each", note: "two are past their date" },
+        { key: "demo-round-3", code: "5012345678900", quantity: "3", unit: "", note: "blue tins by the door" },
+        { key: "demo-round-4", code: "TP-88", quantity: "1", unit: "", note: "tape, wide" },
+      ],
+    }),
+  );
+  // The refit of Marram gets its antifouling bought for it alone; filters are brought over to the island.
+  const paint = sql<{ id: number }>(
+    db,
+    "SELECT d.id FROM job_demand d JOIN job j ON j.id = d.job JOIN item i ON i.id = d.item WHERE j.code = '2291' AND i.code = 'PNT-AFR'",
+  ).get();
+  if (paint) tieDemand(desk("ines", today, "08:15"), { demand: paint.id, tie: "yes" });
+  const spare = readNeeds(db, usualPlan(today)).find((n) => n.key.startsWith("s:") && n.code === "FLT-L22");
+  if (spare) {
+    must(
+      meetByTransfer(desk("ines", today, "08:20"), {
+        need: spare.key,
+        item: spare.item,
+        from: idOf("store", "TQ"),
+        quantity: String(spare.wanted / 10_000),
+      }),
+    );
+  }
   ask("joss", toDay(today), "HS", soon(20), "Ramp hinge of Dunlin", [{ item: "CYL-SEA", quantity: "" }]);
 }

@@ -19,7 +19,8 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
   const { currency, locale } = theCompany(db);
   const { roles } = person;
   const stops: Stop[] = [{ name: "Today", href: "/today", letter: "t" }];
-  if (may(roles, "see needs")) stops.push({ name: "Needs", href: "/needs", letter: "n" });
+  if (may(roles, "see needs"))
+    stops.push({ name: "Needs", href: "/needs", letter: "n", also: ["/round", "/transfers"] });
   else if (may(roles, "ask")) stops.push({ name: "Needs", href: "/requisitions", letter: "n" });
   if (may(roles, "write orders")) stops.push({ name: "Bench", href: "/bench", letter: "b" });
   if (may(roles, "see sign-offs")) stops.push({ name: "Sign-off", href: "/sign-off", letter: "s" });
@@ -29,9 +30,20 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
   const tools: Links[] = [];
   if (may(roles, "see needs") || (may(roles, "see all requisitions") && !may(roles, "ask")))
     tools.push({ name: "Requisitions", href: "/requisitions" });
+  if (may(roles, "see jobs") && !may(roles, "ask")) tools.push({ name: "Jobs", href: "/jobs" });
+  else if (may(roles, "see needs")) tools.push({ name: "Jobs", href: "/jobs" });
+  if (may(roles, "count in")) {
+    tools.push({ name: "Floor round", href: "/round" });
+    tools.push({ name: "Transfers", href: "/transfers" });
+  }
   if (may(roles, "see suppliers")) tools.push({ name: "Suppliers", href: "/suppliers" });
   tools.push({ name: "Items", href: "/items" });
-  const menu: Links[] = [];
+  const menu: Links[] = [{ name: "My page and tokens", href: "/me" }];
+  if (may(roles, "see jobs") && !tools.some((t) => t.href === "/jobs")) menu.push({ name: "Jobs", href: "/jobs" });
+  if (!may(roles, "count in")) {
+    if (may(roles, "walk the floor")) menu.push({ name: "Floor round", href: "/round" });
+    if (may(roles, "see transfers")) menu.push({ name: "Transfers", href: "/transfers" });
+  }
   if (may(roles, "see outbox")) menu.push({ name: "Outbox", href: "/outbox" });
   if (may(roles, "save files")) menu.push({ name: "Files", href: "/files" });
   if (may(roles, "keep people")) menu.push({ name: "People", href: "/people" });

@@ -3,11 +3,11 @@ import { Link } from "react-router";
 import { Kbd } from "./keys";
 
 const base =
-  "inline-flex min-h-[30px] items-center gap-2 rounded-[2px] px-3 py-1 font-semibold whitespace-nowrap disabled:opacity-45";
+  "inline-flex min-h-[30px] items-center gap-2 rounded-[2px] py-1 font-semibold whitespace-nowrap disabled:opacity-45";
 const looks = {
-  main: "bg-ink text-sheet hover:bg-harbour",
-  quiet: "border border-ink text-ink hover:bg-ink/5",
-  plain: "px-1 underline underline-offset-2 hover:text-harbour",
+  main: "px-3 bg-ink text-sheet hover:bg-harbour",
+  quiet: "px-3 border border-ink text-ink hover:bg-ink/5",
+  plain: "underline underline-offset-2 hover:text-harbour",
 };
 type Look = keyof typeof looks;
 

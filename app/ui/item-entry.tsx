@@ -11,6 +11,7 @@ export function ItemEntry({
   invalid,
   describedBy,
   autoFocus,
+  placeholder = "item code or name, or a service in your words",
 }: {
   label: string;
   text: string;
@@ -19,6 +20,7 @@ export function ItemEntry({
   invalid: boolean;
   describedBy?: string;
   autoFocus?: boolean;
+  placeholder?: string;
 }) {
   const [open, setOpen] = useState(false);
   const { found } = useFound(open ? text : "", "items");
@@ -42,7 +44,7 @@ export function ItemEntry({
         }}
         onFocus={() => setOpen(true)}
         onBlur={() => setOpen(false)}
-        placeholder="item code or name, or a service in your words"
+        placeholder={placeholder}
         aria-invalid={invalid || undefined}
         aria-describedby={describedBy}
         className="entry w-full"

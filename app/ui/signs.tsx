@@ -131,10 +131,12 @@ export function TallyGates({ counted }: { counted: number }) {
   );
 }
 
-type State = OrderState | RequisitionState;
+type State = OrderState | RequisitionState | "Planned" | "Moved";
 type Square = "empty" | "half" | "dot" | "bars" | "full" | "struck";
 const SQUARES: Record<State, Square> = {
   Draft: "empty",
+  Planned: "dot",
+  Moved: "full",
   "In sign-off": "half",
   Cleared: "dot",
   Open: "dot",

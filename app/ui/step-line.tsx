@@ -57,7 +57,7 @@ export function StepLine({ levels, last, reorderPoint, arrivals = [], needed = n
   const landing = lands ? x(lands.day) : 0;
   const floor = H - BOTTOM;
   return (
-    <svg viewBox={`0 0 ${W} ${H}`} role="img" aria-label={label} className="w-full font-sans text-[10.5px]">
+    <svg viewBox={`0 0 ${W} ${H}`} role="img" aria-label={label} className="w-full shrink-0 font-sans text-[10.5px]">
       <path d={`M${LEFT} ${y(0)}H${W}`} stroke="var(--color-ink-3)" strokeWidth="1" />
       <text x={LEFT - 4} y={y(0) + 4} textAnchor="end" fill="var(--color-ink-3)">
         0

@@ -1,8 +1,10 @@
+import { randomUUID } from "node:crypto";
 import { type ActionFunctionArgs, data, type LoaderFunctionArgs, redirect } from "react-router";
 import type { Day } from "../../core/calendar/day";
 import { type Act, may } from "../../core/people/roles";
 import type { Db } from "../../server/db/open";
 import { type Desk, type Done, type Person, refuse } from "../../server/desk/desk";
+import { personOfToken } from "../../server/people/tokens";
 import { type House, hour, house, now, today, visitor } from "./house";
 
 /** A request of somebody who is signed in and whose role allows the page. */
@@ -40,6 +42,69 @@ async function enter({ request, context, params }: LoaderFunctionArgs, act: Act)
   if (!person) throw redirect(`/sign-in?to=${encodeURIComponent(url.pathname.replace(/\.data$/, "") + url.search)}`);
   if (!may(person.roles, act)) throw notAllowed();
   return { db: h.db, person, day: today(), hour: hour(), house: h, request, params, url };
+}
+
+/** What another program is told where it may not go on. */
+const refused = (status: number, says: string) =>
+  Response.json(
+    { ok: false, problems: [{ field: "", says }] },
+    {
+      status,
+      headers: status === 401 ? { "WWW-Authenticate": 'Bearer realm="Wharf Tally"' } : {},
+    },
+  );
+
+/** A visit by a person's token, or else by whoever is signed in; or the answer that refuses it. */
+async function enterByToken(args: LoaderFunctionArgs, act: Act): Promise<Visit | Response> {
+  const { request, context, params } = args;
+  const given = request.headers.get("authorization");
+  const h = context.get(house);
+  if (given === null) {
+    if (!(await visitor(request, context)))
+      return refused(401, "Send a personal access token: Authorization: Bearer …");
+    return enter(args, act);
+  }
+  const token = /^Bearer\s+(\S{10,200})$/i.exec(given)?.[1];
+  if (!token) return refused(401, "Send the token as: Authorization: Bearer …");
+  const found = personOfToken(h.db, token, now(), today());
+  if ("says" in found) return refused(401, found.says);
+  if (!may(found.person.roles, act)) return refused(403, "Your role does not allow this.");
+  const url = new URL(request.url);
+  return { db: h.db, person: found.person, day: today(), hour: hour(), house: h, request, params, url };
+}
+
+/** A reading for other programs: by token, or for whoever is signed in. */
+export function programPage(act: Act, read: (visit: Visit) => Response | Promise<Response>) {
+  return async (args: LoaderFunctionArgs): Promise<Response> => {
+    try {
+      const visit = await enterByToken(args, act);
+      return visit instanceof Response ? visit : await read(visit);
+    } catch (e) {
+      return faulty(e, args.context.get(house));
+    }
+  };
+}
+
+/** An act for other programs. The same `Idempotency-Key` again gives the same answer and does nothing more. */
+export function programAct<T>(
+  allowed: Act,
+  run: (desk: Desk, input: Sent, visit: Visit) => Done<T> | Promise<Done<T>>,
+) {
+  return async (args: ActionFunctionArgs): Promise<Response> => {
+    try {
+      const visit = await enterByToken(args, allowed);
+      if (visit instanceof Response) return visit;
+      const input = await sent(args.request);
+      if (!input) return refused(400, "Send multipart/form-data.");
+      const given = args.request.headers.get("idempotency-key");
+      if (given !== null && (given.length < 8 || given.length > 80))
+        return refused(400, "An Idempotency-Key has 8 to 80 characters.");
+      const answer = await run(deskOf(visit, given ?? randomUUID()), input, visit);
+      return Response.json(answer.ok ? { ok: true, ...answer.value } : answer, { status: statusOf(answer) });
+    } catch (e) {
+      return faulty(e, args.context.get(house));
+    }
+  };
 }
 
 /** A fault is logged under the request's reference, and the page names it; nothing of it is shown. */
@@ -100,16 +165,17 @@ async function perform<T>(args: ActionFunctionArgs, allowed: Act, run: Run<T>): 
   if (!input || typeof key !== "string" || key.length < 8 || key.length > 80) {
     return refuse("", "This page is out of date. Load it again; what you typed is still here.");
   }
-  const desk: Desk = {
-    db: visit.db,
-    person: visit.person,
-    day: visit.day,
-    hour: visit.hour,
-    now: now().toISOString(),
-    key,
-  };
-  return run(desk, input, visit);
+  return run(deskOf(visit, key), input, visit);
 }
+
+const deskOf = (visit: Visit, key: string): Desk => ({
+  db: visit.db,
+  person: visit.person,
+  day: visit.day,
+  hour: visit.hour,
+  now: now().toISOString(),
+  key,
+});
 
 /** Refusals come back as 422, stale saves as 409, each with its sentences. */
 const statusOf = (answer: Done<unknown>) => (answer.ok ? 200 : answer.stale ? 409 : 422);

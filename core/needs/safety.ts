@@ -1,5 +1,5 @@
 import { Big } from "../numbers/decimal";
-import { type StockQty, stock } from "../numbers/quantity";
+import { ONE, type StockQty, stock } from "../numbers/quantity";
 import { percent, quantity, type Step, type Sum, words } from "../sums/sum";
 
 /** What was measured over some days: how many, their sum, and the sum of their squares. */
@@ -41,6 +41,8 @@ export function suggestPoint(
   serviceLevel: number,
   set: StockQty,
   unit: string,
+  /** Things that are counted one by one are kept in whole ones. */
+  whole = false,
 ): Suggestion {
   const z = zOf(serviceLevel / 10_000);
   const during = daily.mean * lead.mean;
@@ -48,7 +50,8 @@ export function suggestPoint(
   const tenth = (n: number) => stock(Number(new Big(n.toFixed(6)).round(1, Big.roundHalfUp).times(10_000)));
   const usage = tenth(during);
   const safety = tenth(z * deviation);
-  const point = stock(usage + safety);
+  const exact = stock(usage + safety);
+  const point = whole ? stock(Math.ceil(exact / ONE) * ONE) : exact;
   const chanceAtSet = chanceAbove(set / 10_000, during, deviation);
   const steps: Step[] = [
     { op: "", label: "used while goods are on their way", figure: quantity(usage, unit) },
@@ -56,7 +59,8 @@ export function suggestPoint(
     { op: "·", label: "on their way", figure: words(`${fixed(lead.mean)} ± ${fixed(lead.deviation)} days`) },
     { op: "+", label: `safety stock, ${fixed(z)} × ${fixed(deviation)}`, figure: quantity(safety, unit) },
     { op: "·", label: "to be there as often as", figure: percent(serviceLevel) },
-    { op: "=", label: "reorder point", figure: quantity(point, unit) },
+    { op: "=", label: "reorder point", figure: quantity(exact, unit) },
+    ...(point === exact ? [] : [{ op: "→" as const, label: "up to a whole one", figure: quantity(point, unit) }]),
     { op: "·", label: "set now", figure: quantity(set, unit) },
     { op: "·", label: "chance of running out at the set one", figure: percent(chanceAtSet) },
   ];

@@ -30,7 +30,7 @@ export function findItems(db: Db, text: string, most = 8): Found[] {
       kind: "item",
       code: i.code,
       name: i.name,
-      href: `/items?at=${i.id}`,
+      href: `/items/${i.id}`,
       id: i.id,
       unit: i.unit,
       about: i.kind === "stocked" ? i.unit : i.kind,

@@ -40,7 +40,7 @@ const none = <span className="text-ink-3">·</span>;
 export const COLUMNS: Record<string, Choosable> = {
   item: {
     head: "Item",
-    width: 222,
+    width: 210,
     sorts: true,
     cell: (n) => (
       <Named
@@ -55,28 +55,28 @@ export const COLUMNS: Record<string, Choosable> = {
   kind: { head: "Kind", width: 84, sorts: true, cell: (n) => n.kind },
   hand: {
     head: "On hand",
-    width: 70,
+    width: 66,
     align: "right",
     sorts: true,
     cell: (n, { w }) => (n.stock ? figure(w.quantity(n.stock.onHand)) : none),
   },
   committed: {
     head: "Committed",
-    width: 78,
+    width: 76,
     align: "right",
     sorts: true,
     cell: (n, { w }) => (n.stock?.committed ? figure(w.quantity(n.stock.committed)) : none),
   },
   order: {
     head: "On order",
-    width: 70,
+    width: 66,
     align: "right",
     sorts: true,
     cell: (n, { w }) => (n.stock?.onOrder ? figure(w.quantity(n.stock.onOrder)) : none),
   },
   available: {
     head: "Available",
-    width: 74,
+    width: 72,
     align: "right",
     sorts: true,
     cell: (n, { w }) => (n.stock ? figure(w.quantity(n.stock.available), n.stock.available < 0) : none),
@@ -91,7 +91,7 @@ export const COLUMNS: Record<string, Choosable> = {
   policy: { head: "Policy", width: 104, sorts: true, cell: (n) => n.policy || none },
   tide: {
     head: "Against reorder point",
-    width: 132,
+    width: 116,
     cell: (n) =>
       n.stock ? (
         <TideBar available={n.stock.available} reorderPoint={n.stock.reorderPoint} unit={n.stockUnit} />
@@ -212,7 +212,7 @@ export const COLUMNS: Record<string, Choosable> = {
       );
     },
   },
-  unit: { head: "Unit", width: 58, cell: (n) => <span className="text-ink-2">{n.unit}</span> },
+  unit: { head: "Unit", width: 64, cell: (n) => <span className="text-ink-2">{n.unit}</span> },
   amount: {
     head: "About",
     width: 92,

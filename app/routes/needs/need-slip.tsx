@@ -245,7 +245,7 @@ function Elsewhere({ need, rows, mayAct }: { need: Row; rows: Slip["elsewhere"];
                 )}
               </span>
               <span className="figure whitespace-nowrap">
-                {w.quantity(e.free)} {e.unit} free
+                {w.quantity(e.free)} {e.unit === "each" ? "" : e.unit} free
               </span>
             </div>
             {e.note && <p className="text-ink-3">{e.note}</p>}

@@ -370,8 +370,9 @@ export function DraftOrder({ sheet, needed, contacts, problems }: Props) {
 /** Whom an order serves, in a few words. */
 export function serves(sheet: OrderSheet): string {
   const askers = [...new Set(sheet.lines.flatMap((l) => l.serves.map((s) => s.asker)).filter((a) => a !== null))];
-  const stock = sheet.lines.some((l) => l.serves.some((s) => s.source === "reorder"));
-  return [...askers, stock ? "stock" : ""].filter(Boolean).join(", ") || "–";
+  const jobs = [...new Set(sheet.lines.flatMap((l) => l.serves.map((s) => s.jobName)).filter((j) => j !== null))];
+  const stock = sheet.lines.some((l) => l.serves.some((s) => s.source === "reorder" || s.source === "noted"));
+  return [...askers, ...jobs, stock ? "stock" : ""].filter(Boolean).join(", ") || "–";
 }
 
 function differences(theirs: Draft, mine: Draft) {

@@ -87,7 +87,7 @@ export function Stations({ sheet }: { sheet: OrderSheet }) {
 
 export function Facts({ facts }: { facts: [string, string][] }) {
   return (
-    <dl className="grid grid-cols-4 border-y border-rule max-md:grid-cols-2">
+    <dl className={`grid ${facts.length > 4 ? "grid-cols-6" : "grid-cols-4"} border-y border-rule max-md:grid-cols-2`}>
       {facts.map(([k, v]) => (
         <div key={k} className="border-r border-rule px-4.5 py-2 last:border-0">
           <dt className="text-xs text-ink-3">{k}</dt>

@@ -7,6 +7,7 @@ import { signaturesFor } from "../../../core/signoff/ladder";
 import { amount, type Step, type Sum, words } from "../../../core/sums/sum";
 import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
+import { repeatOrder } from "../../../server/desk/needs/note-needs";
 import { changeOrder, dropLine, dropOrder } from "../../../server/desk/orders/change-order";
 import { orderContacts, placeOrder } from "../../../server/desk/orders/place-order";
 import { submitOrder } from "../../../server/desk/orders/submit-order";
@@ -122,6 +123,11 @@ export const action = act<unknown>("keep own inbox", async (desk, input, { param
       const placed = await placeOrder(desk, all);
       if (placed.ok) postMail(desk.db, join(house.folder, "outbox"));
       return placed;
+    }
+    case "repeat": {
+      const repeated = repeatOrder(desk, { order });
+      if (repeated.ok) throw redirect("/needs?source=repeat");
+      return repeated;
     }
     default:
       return refuse("", "This cannot be done here.");

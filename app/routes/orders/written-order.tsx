@@ -212,6 +212,11 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
                     e-mailed {w.moment(m.at)}
                   </Link>
                 ))}
+                {mayWrite && head.number && (
+                  <Button disabled={busy} onClick={() => send("repeat")}>
+                    Need the same again
+                  </Button>
+                )}
                 {canCancel && (
                   <Button disabled={busy} onClick={() => send("delete")}>
                     Cancel this order

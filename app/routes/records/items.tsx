@@ -1,8 +1,10 @@
 import { useMemo } from "react";
-import { Link, useLoaderData, useSearchParams } from "react-router";
+import { Link, useLoaderData, useNavigate, useSearchParams } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
+import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { type ItemRow, type ItemSlip, readItems } from "../../../server/read/records/items";
+import { ButtonLink } from "../../ui/button";
 import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { pack, usePacked } from "../../ui/packed";
@@ -13,7 +15,10 @@ import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
 import { useSlip } from "../../ui/use-slip";
 import { page } from "../../web/page";
 
-export const loader = page("see items", ({ db }) => ({ rows: pack(readItems(db)) }));
+export const loader = page("see items", ({ db, person }) => ({
+  rows: pack(readItems(db)),
+  mayKeep: may(person.roles, "keep items"),
+}));
 export const shouldRevalidate = unlessOnlyLooking;
 
 type Row = ItemRow;
@@ -22,8 +27,10 @@ const GROUP = { of: (r: Row) => r.category, heading: (r: Row) => r.category || "
 
 /** Everything that is bought, by category. */
 export default function Items() {
-  const rows = usePacked(useLoaderData<typeof loader>().rows);
+  const loaded = useLoaderData<typeof loader>();
+  const rows = usePacked(loaded.rows);
   const w = useWriting();
+  const navigate = useNavigate();
   const [search, setSearch] = useSearchParams();
   const text = search.get("text") ?? "";
   const shown = useMemo(() => {
@@ -71,6 +78,7 @@ export default function Items() {
             group={GROUP}
             at={here ? keyOf(here) : null}
             onAt={setAt}
+            onOpen={(r) => navigate(`/items/${r.id}`)}
             empty={
               <Empty title={rows.length ? "No item like this" : "No items yet"}>
                 {rows.length
@@ -83,7 +91,19 @@ export default function Items() {
       }
       slip={here ? <Slip row={here} /> : <Empty title="No item chosen" />}
       tally={
-        <TallyLine keys={[["arrowdown", "move"]]}>
+        <TallyLine
+          keys={[
+            ["enter", "open"],
+            ["arrowdown", "move"],
+          ]}
+          act={
+            loaded.mayKeep && (
+              <ButtonLink to="/items/new" look="main">
+                New item
+              </ButtonLink>
+            )
+          }
+        >
           <span>
             <b>{shown.length}</b> shown
           </span>
@@ -98,7 +118,11 @@ function Slip({ row }: { row: Row }) {
   const { slip } = useSlip<ItemSlip>(`/items/slip?id=${row.id}`, 0);
   return (
     <>
-      <SlipHead over={`${row.code} · ${row.kind}`} title={row.name} />
+      <SlipHead over={`${row.code} · ${row.kind}`} title={row.name}>
+        <Link className="text-xs underline" to={`/items/${row.id}`}>
+          Open the item
+        </Link>
+      </SlipHead>
       {slip && slip.stores.length > 0 && (
         <SlipPart title="Where it lies">
           <ul className="border border-rule bg-sheet">

@@ -15,6 +15,7 @@ import { newKey, useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { useKept } from "../../ui/use-kept";
+import { Attachments } from "./attachments";
 
 interface Problem {
   field: string;
@@ -25,29 +26,47 @@ interface Line {
   item: number | null;
   text: string;
   unit: string;
+  kind: "goods" | "service";
   quantity: string;
   estimate: string;
+  account: string;
+  budget: string;
 }
 interface Draft {
   store: number;
   neededBy: string;
   reason: string;
   lines: Line[];
+  watchers: number[];
 }
 
-const emptyLine = (): Line => ({ id: newKey(), item: null, text: "", unit: "", quantity: "", estimate: "" });
+const emptyLine = (): Line => ({
+  id: newKey(),
+  item: null,
+  text: "",
+  unit: "",
+  kind: "service",
+  quantity: "",
+  estimate: "",
+  account: "",
+  budget: "",
+});
 const isBlank = (l: Line) => l.item === null && l.text === "" && l.quantity === "" && l.estimate === "";
 
-function fromSheet({ head, lines }: RequisitionSheet, currency: string): Draft {
+function fromSheet({ head, lines, watchers }: RequisitionSheet, currency: string): Draft {
   return {
     store: head.store,
     neededBy: head.neededBy ?? "",
     reason: head.reason,
+    watchers: watchers.map((p) => p.id),
     lines: lines.map((l) => ({
       id: String(l.id),
       item: l.item,
       text: l.itemName ?? l.words,
       unit: l.item ? l.unit : "",
+      kind: l.kind,
+      account: l.account ?? "",
+      budget: l.budget ? String(l.budget.id) : "",
       quantity: l.quantity === null ? "" : quantityText(l.quantity),
       estimate: l.estimate === null ? "" : moneyText({ minor: l.estimate, currency }),
     })),
@@ -63,9 +82,13 @@ const toSend = (d: Draft) => ({
     .map((l) => ({
       item: l.item ?? "",
       words: l.item ? "" : l.text,
+      kind: l.kind,
       quantity: l.quantity,
       estimate: l.item ? "" : l.estimate,
+      account: l.account,
+      budget: l.budget,
     })),
+  watchers: d.watchers,
 });
 
 /** A requisition as it is written: kept while one types, handed in when it is whole. */
@@ -73,11 +96,17 @@ export function DraftRequisition({
   sheet,
   stores,
   rungs,
+  accounts,
+  budgets,
+  people,
   problems,
 }: {
   sheet: RequisitionSheet;
   stores: { id: number; name: string }[];
   rungs: { upTo: number | null; team: string | null }[];
+  accounts: { code: string; name: string }[];
+  budgets: { id: number; code: string; name: string }[];
+  people: { id: number; name: string }[];
   problems?: readonly Problem[];
 }) {
   const w = useWriting();
@@ -210,9 +239,11 @@ export function DraftRequisition({
               heads={[
                 { label: "#", width: "w-8" },
                 { label: "Item or service" },
-                { label: "Quantity", align: "right", width: "w-28" },
-                { label: "Unit", width: "w-16" },
-                { label: `About, ${w.home}`, align: "right", width: "w-36" },
+                { label: "Quantity", align: "right", width: "w-24" },
+                { label: "Unit", width: "w-14" },
+                { label: `About, ${w.home}`, align: "right", width: "w-28" },
+                { label: "Budget line", width: "w-28" },
+                { label: "Account", width: "w-24" },
                 { label: "Take away", hidden: true, width: "w-20" },
               ]}
             />
@@ -237,7 +268,20 @@ export function DraftRequisition({
                       ) : l.item ? (
                         "from the stores’ own items"
                       ) : (
-                        l.text && "in your own words: a service, or something without a code"
+                        l.text && (
+                          <label className="inline-flex items-center gap-1.5">
+                            in your own words:
+                            <select
+                              aria-label={`Line ${i + 1}: goods or service`}
+                              className="border-b border-ink-3 bg-transparent font-semibold"
+                              value={l.kind}
+                              onChange={(e) => setLine(l.id, { kind: e.target.value as Line["kind"] })}
+                            >
+                              <option value="service">a service</option>
+                              <option value="goods">goods without a code</option>
+                            </select>
+                          </label>
+                        )
                       )}
                     </p>
                   </td>
@@ -252,7 +296,7 @@ export function DraftRequisition({
                       onKeyDown={(e) => {
                         if (e.key === "Enter" && i === draft.lines.length - 1) addLine();
                       }}
-                      className="w-24"
+                      className="w-20"
                     />
                   </td>
                   <td className="px-2 py-2.5 text-ink-2">{l.unit || (l.text && "each")}</td>
@@ -267,9 +311,39 @@ export function DraftRequisition({
                         inputMode="decimal"
                         maxLength={30}
                         onChange={(e) => setLine(l.id, { estimate: e.target.value })}
-                        className="w-28"
+                        className="w-24"
                       />
                     )}
+                  </td>
+                  <td className="px-2 py-1">
+                    <select
+                      aria-label={`Line ${i + 1}: budget line`}
+                      className="entry w-full text-xs"
+                      value={l.budget}
+                      onChange={(e) => setLine(l.id, { budget: e.target.value })}
+                    >
+                      <option value="">–</option>
+                      {budgets.map((b) => (
+                        <option key={b.id} value={b.id}>
+                          {b.code} {b.name}
+                        </option>
+                      ))}
+                    </select>
+                  </td>
+                  <td className="px-2 py-1">
+                    <select
+                      aria-label={`Line ${i + 1}: ledger account`}
+                      className="entry w-full text-xs"
+                      value={l.account}
+                      onChange={(e) => setLine(l.id, { account: e.target.value })}
+                    >
+                      <option value="">–</option>
+                      {accounts.map((a) => (
+                        <option key={a.code} value={a.code}>
+                          {a.code} {a.name}
+                        </option>
+                      ))}
+                    </select>
                   </td>
                   <td className="py-2 pr-4.5 text-right">
                     <button
@@ -314,6 +388,29 @@ export function DraftRequisition({
               })}
             </ol>
           </SlipPart>
+          <SlipPart title="Who else is told">
+            <div className="flex flex-col gap-0.5">
+              {people.map((p) => (
+                <label key={p.id} className="flex items-center gap-2">
+                  <input
+                    type="checkbox"
+                    className="accent-harbour"
+                    checked={draft.watchers.includes(p.id)}
+                    onChange={(e) =>
+                      change({
+                        ...latest.current,
+                        watchers: e.target.checked
+                          ? [...latest.current.watchers, p.id]
+                          : latest.current.watchers.filter((id) => id !== p.id),
+                      })
+                    }
+                  />
+                  {p.name}
+                </label>
+              ))}
+            </div>
+          </SlipPart>
+          <Attachments requisition={head.id} files={sheet.attachments} mayAttach mayTakeOff />
           <p className="text-ink-2">
             After it is handed in, the buyer finds it among the needs. You are told when it is ordered and when it
             comes.

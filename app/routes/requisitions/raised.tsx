@@ -1,4 +1,5 @@
 import { Link, useSubmit } from "react-router";
+import { quantityText } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
 import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
 import { Button } from "../../ui/button";
@@ -11,18 +12,31 @@ import { StateSquare, TallyStrip } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
+import { SlipForm } from "../needs/slip-form";
 import { Facts } from "../orders/order-head";
 import { SendBack, Signatures } from "../parts/signatures";
+import { Attachments } from "./attachments";
 import { Trail } from "./trail";
 
 /** A requisition after it was handed in: what became of each line, and the whole trail of papers. */
 export function RaisedRequisition({
   sheet,
+  own,
   maySign,
+  mayPlan,
+  mayAsk,
+  seesOrders,
+  alternatives,
   problems,
 }: {
   sheet: RequisitionSheet;
+  own: boolean;
   maySign: boolean;
+  mayPlan: boolean;
+  mayAsk: boolean;
+  seesOrders: boolean;
+  /** By line: what may stand in for what was asked for. */
+  alternatives: Record<number, { item: number; name: string }[]>;
   problems?: readonly { field: string; says: string }[];
 }) {
   const w = useWriting();
@@ -30,6 +44,7 @@ export function RaisedRequisition({
   const busy = useBusy();
   const { head, lines } = sheet;
   const key = useSubmissionKey(head.version);
+  const open = ["In sign-off", "Open", "Part ordered", "Ordered"].includes(head.state);
   const signIt = () =>
     maySign && !busy && submit({ do: "sign", version: String(head.version), key: `${key()}sign` }, { method: "post" });
   useKeys(maySign ? [{ key: "y", label: "sign", run: signIt }] : []);
@@ -61,39 +76,20 @@ export function RaisedRequisition({
             />
             <tbody>
               {lines.map((l) => (
-                <tr key={l.id} className="h-9 border-b border-rule-2">
-                  <td className="pl-4.5 text-ink-3">{l.position}</td>
-                  <td className="px-2">
-                    {l.itemName ?? l.words} {l.code && <span className="code ml-1">{l.code}</span>}
-                  </td>
-                  <td className="figure px-2 text-right">
-                    {l.quantity === null ? "–" : w.quantity(l.quantity)}{" "}
-                    <span className="font-sans text-xs text-ink-3">{l.unit}</span>
-                  </td>
-                  <td className="px-2">
-                    {l.order ? (
-                      <TallyStrip
-                        ordered={l.order.quantity}
-                        received={l.order.received}
-                        late={l.order.due < w.today}
-                        promised={false}
-                        label={`${w.quantity(l.order.received)} of ${w.quantity(l.order.quantity)} in, due ${w.day(l.order.due)}`}
-                      />
-                    ) : (
-                      <span className="text-xs text-ink-3">not ordered yet</span>
-                    )}
-                  </td>
-                  <td className="px-2 pr-4.5 whitespace-nowrap">
-                    {l.order && (
-                      <>
-                        <Link to={`/orders/${l.order.id}`} className="underline">
-                          {l.order.name}
-                        </Link>
-                        <span className="ml-2 text-xs text-ink-3">due {w.day(l.order.due)}</span>
-                      </>
-                    )}
-                  </td>
-                </tr>
+                <LineRow
+                  key={l.id}
+                  line={l}
+                  seesOrders={seesOrders}
+                  mayDecide={
+                    mayPlan &&
+                    open &&
+                    l.order === null &&
+                    l.transfer === null &&
+                    l.declined === null &&
+                    head.state !== "In sign-off"
+                  }
+                  others={alternatives[l.id] ?? []}
+                />
               ))}
             </tbody>
           </table>
@@ -108,6 +104,51 @@ export function RaisedRequisition({
               </SlipHead>
               <SendBack version={head.version} problem={problemAt(problems, "reason")} />
             </>
+          )}
+          {head.endedWhy && (
+            <p>
+              <b>{head.state}:</b> {head.endedWhy}
+            </p>
+          )}
+          {sheet.watchers.length > 0 && (
+            <p className="text-ink-2">Told, too: {sheet.watchers.map((p) => p.name).join(", ")}.</p>
+          )}
+          <Attachments requisition={head.id} files={sheet.attachments} mayAttach={own && open} mayTakeOff={false} />
+          {mayPlan && head.state === "Open" && !lines.some((l) => l.order || l.transfer) && (
+            <SlipForm
+              does="return"
+              fields={{ version: head.version }}
+              label="Send it back to the asker…"
+              send="Send back"
+            >
+              <input
+                name="reason"
+                aria-label="Why"
+                placeholder="why, so that the asker knows what to change"
+                maxLength={500}
+                className="entry w-full"
+              />
+            </SlipForm>
+          )}
+          {own &&
+            (head.state === "In sign-off" || head.state === "Open") &&
+            !lines.some((l) => l.order || l.transfer) && (
+              <SlipForm does="withdraw" fields={{ version: head.version }} label="Withdraw it…" send="Withdraw it">
+                <input
+                  name="reason"
+                  aria-label="Why, if you like"
+                  placeholder="why, if you like"
+                  maxLength={300}
+                  className="entry w-full"
+                />
+              </SlipForm>
+            )}
+          {mayAsk && own && (
+            <div>
+              <Button disabled={busy} onClick={() => submit({ do: "copy", key: `${key()}copy` }, { method: "post" })}>
+                Ask for the same again
+              </Button>
+            </div>
           )}
           <Trail trail={sheet.trail} />
           <Signatures signatures={sheet.signatures} />
@@ -132,5 +173,166 @@ export function RaisedRequisition({
         </TallyLine>
       }
     />
+  );
+}
+
+function LineRow({
+  line: l,
+  seesOrders,
+  mayDecide,
+  others,
+}: {
+  line: RequisitionSheet["lines"][number];
+  seesOrders: boolean;
+  mayDecide: boolean;
+  others: { item: number; name: string }[];
+}) {
+  const w = useWriting();
+  const { decided } = l;
+  return (
+    <>
+      <tr className={`h-9 border-rule-2 ${decided || l.declined || mayDecide ? "" : "border-b"}`}>
+        <td className="pl-4.5 text-ink-3">{l.position}</td>
+        <td className="px-2 leading-tight">
+          <span className={l.declined || decided?.offered ? "text-ink-3 line-through" : ""}>
+            {l.item ? (
+              <Link className="underline decoration-rule" to={`/items/${l.item}`}>
+                {l.itemName}
+              </Link>
+            ) : (
+              l.words
+            )}
+          </span>{" "}
+          {l.code && <span className="code ml-1">{l.code}</span>}
+          {(l.budget || l.account) && (
+            <span className="code block">
+              {[l.budget?.code, l.account && `account ${l.account}`].filter(Boolean).join(" · ")}
+            </span>
+          )}
+        </td>
+        <td className="figure px-2 text-right">
+          {decided?.quantity && !decided.offered ? (
+            <>
+              <span className="text-ink-3 line-through">{l.quantity === null ? "" : w.quantity(l.quantity)}</span>{" "}
+              {w.quantity(decided.quantity)}
+            </>
+          ) : l.quantity === null ? (
+            "–"
+          ) : (
+            w.quantity(l.quantity)
+          )}{" "}
+          <span className="font-sans text-xs text-ink-3">{l.unit}</span>
+        </td>
+        <td className="px-2">
+          {l.order ? (
+            <TallyStrip
+              ordered={l.order.quantity}
+              received={l.order.received}
+              late={l.order.due < w.today}
+              promised={false}
+              label={`${w.quantity(l.order.received)} of ${w.quantity(l.order.quantity)} in, due ${w.day(l.order.due)}`}
+            />
+          ) : l.transfer ? (
+            <span className="text-xs">
+              {l.transfer.state === "Moved" ? "brought over" : "is brought over"} from {l.transfer.from}
+            </span>
+          ) : (
+            <span className={`text-xs ${l.declined ? "font-semibold text-signal" : "text-ink-3"}`}>
+              {l.declined ? "declined" : "not ordered yet"}
+            </span>
+          )}
+        </td>
+        <td className="px-2 pr-4.5 whitespace-nowrap">
+          {l.order &&
+            (seesOrders ? (
+              <Link to={`/orders/${l.order.id}`} className="underline">
+                {l.order.name}
+              </Link>
+            ) : (
+              l.order.name
+            ))}
+          {l.order && <span className="ml-2 text-xs text-ink-3">due {w.day(l.order.due)}</span>}
+          {l.transfer && (
+            <Link to={`/transfers/${l.transfer.id}`} className="underline">
+              {l.transfer.number}
+            </Link>
+          )}
+        </td>
+      </tr>
+      {(decided || l.declined || mayDecide) && (
+        <tr className="border-b border-rule-2">
+          <td />
+          <td colSpan={4} className="px-2 pr-4.5 pb-1.5">
+            {l.declined && (
+              <p className="text-ink-2">
+                {decided?.by ?? "The buyer"} declined it: {l.declined}
+              </p>
+            )}
+            {decided && !l.declined && (
+              <p className="text-ink-2">
+                {decided.by} offers{" "}
+                {decided.offered ? (
+                  <b>
+                    {decided.quantity !== null && `${w.quantity(decided.quantity)} ${decided.offered.unit} of `}
+                    {decided.offered.name}
+                  </b>
+                ) : (
+                  <b>
+                    {decided.quantity !== null && w.quantity(decided.quantity)} {l.unit}
+                  </b>
+                )}
+                : {decided.why}
+              </p>
+            )}
+            {mayDecide && (
+              <div className="flex flex-wrap gap-x-5">
+                <SlipForm does="decide" fields={{ line: l.id }} label="Change it…" send="Tell the asker">
+                  <label className="flex items-center gap-2">
+                    Quantity
+                    <input
+                      name="quantity"
+                      defaultValue={l.quantity === null ? "1" : quantityText(decided?.quantity ?? l.quantity)}
+                      inputMode="decimal"
+                      maxLength={20}
+                      className="entry w-24 text-right font-mono"
+                    />
+                    {l.unit}
+                  </label>
+                  {others.length > 0 && (
+                    <label className="flex flex-col gap-1">
+                      Instead of it
+                      <select name="offered" className="entry">
+                        <option value="">the same</option>
+                        {others.map((o) => (
+                          <option key={o.item} value={o.item}>
+                            {o.name}
+                          </option>
+                        ))}
+                      </select>
+                    </label>
+                  )}
+                  <input
+                    name="why"
+                    aria-label="Why"
+                    placeholder="why, for the asker to see"
+                    maxLength={300}
+                    className="entry w-full"
+                  />
+                </SlipForm>
+                <SlipForm does="decline" fields={{ line: l.id }} label="Decline it…" send="Decline this line">
+                  <input
+                    name="reason"
+                    aria-label="Why it is declined"
+                    placeholder="why, for the asker to see"
+                    maxLength={300}
+                    className="entry w-full"
+                  />
+                </SlipForm>
+              </div>
+            )}
+          </td>
+        </tr>
+      )}
+    </>
   );
 }

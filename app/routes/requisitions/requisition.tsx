@@ -1,30 +1,62 @@
 import { redirect, useActionData, useLoaderData } from "react-router";
 import { may } from "../../../core/people/roles";
 import { sql } from "../../../server/db/open";
+import { refuse } from "../../../server/desk/desk";
+import { attachFile, detachFile } from "../../../server/desk/requisitions/attach-file";
+import { copyRequisition } from "../../../server/desk/requisitions/copy-requisition";
+import { decideLine, declineLine } from "../../../server/desk/requisitions/decide-line";
+import { returnRequisition, withdrawRequisition } from "../../../server/desk/requisitions/end-requisition";
 import { dropRequisition, submitRequisition } from "../../../server/desk/requisitions/raise-requisition";
 import { sendBack, sign } from "../../../server/desk/signoff/sign";
+import { readAlternatives } from "../../../server/read/needs/slip";
 import { readRequisition } from "../../../server/read/requisitions/requisition";
 import { readLadder, readTeam } from "../../../server/read/signoff";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
 import { DraftRequisition } from "./draft";
 import { RaisedRequisition } from "./raised";
 
-export const loader = page("keep own inbox", ({ db, person, params }) => {
+export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   const id = idOf(params.id);
   const sheet = readRequisition(db, id);
   if (!sheet) throw notFound("There is no such requisition, or its draft was thrown away.");
   const own = sheet.head.asker === person.id;
   const waiting = sheet.signatures.find((g) => g.state === "waiting");
+  const follows = sheet.watchers.some((p) => p.id === person.id) && sheet.head.state !== "Draft";
   const signs =
     may(person.roles, "sign") && sheet.signatures.some((g) => readTeam(db, g.team).some((m) => m.id === person.id));
-  if (!own && !(may(person.roles, "see all requisitions") && sheet.head.state !== "Draft") && !signs) {
+  if (!own && !(may(person.roles, "see all requisitions") && sheet.head.state !== "Draft") && !signs && !follows) {
     throw notAllowed("This requisition is somebody else’s.");
   }
   const maySign = signs && !own && waiting !== undefined && readTeam(db, waiting.team).some((m) => m.id === person.id);
   const stores = sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all();
   const ladder = readLadder(db, "requisition");
   const rungs = (ladder?.rungs ?? []).map((r) => ({ upTo: r.upTo, team: r.team?.name ?? null }));
-  return { sheet, own, maySign, stores, rungs };
+  return {
+    sheet,
+    own,
+    maySign,
+    stores,
+    rungs,
+    mayPlan: may(person.roles, "plan"),
+    mayAsk: may(person.roles, "ask"),
+    seesOrders: may(person.roles, "see orders"),
+    accounts: sql<{ code: string; name: string }>(db, "SELECT code, name FROM account ORDER BY code").all(),
+    budgets: sql<{ id: number; code: string; name: string }>(
+      db,
+      "SELECT id, code, name FROM budget WHERE ends >= ? ORDER BY code",
+    ).all(day),
+    people: own
+      ? sql<{ id: number; name: string }>(
+          db,
+          "SELECT id, name FROM person WHERE active = 1 AND id <> ? ORDER BY name",
+        ).all(person.id)
+      : [],
+    alternatives: Object.fromEntries(
+      may(person.roles, "plan") && sheet.head.state !== "Draft"
+        ? sheet.lines.filter((l) => l.item !== null).map((l) => [l.id, readAlternatives(db, l.item!)])
+        : [],
+    ) as Record<number, { item: number; name: string }[]>,
+  };
 });
 
 export const action = act<unknown>("keep own inbox", (desk, input, { params }) => {
@@ -37,12 +69,32 @@ export const action = act<unknown>("keep own inbox", (desk, input, { params }) =
       if (dropped.ok) throw redirect("/requisitions");
       return dropped;
     }
+    case "withdraw":
+      return withdrawRequisition(desk, { reason: "", ...input, requisition: id });
+    case "copy": {
+      const copied = copyRequisition(desk, { requisition: id });
+      if (copied.ok) throw redirect(`/requisitions/${copied.value.requisition}`);
+      return copied;
+    }
+    case "return":
+      return returnRequisition(desk, { ...input, requisition: id });
+    case "decide":
+      return decideLine(desk, { quantity: "", offered: "", ...input });
+    case "decline":
+      return declineLine(desk, input);
+    case "attach": {
+      const { file } = input;
+      if (!(file instanceof File)) return refuse("file", "Choose a file.");
+      return file.arrayBuffer().then((bytes) => attachFile(desk, id, file.name, new Uint8Array(bytes)));
+    }
+    case "detach":
+      return detachFile(desk, input);
     case "sign":
       return sign(desk, { ...input, paper: "requisition", id });
     case "send back":
       return sendBack(desk, { ...input, paper: "requisition", id });
     default:
-      return { ok: false, problems: [{ field: "", says: "This cannot be done here." }] };
+      return refuse("", "This cannot be done here.");
   }
 });
 

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { redirect, useLoaderData, useNavigate, useSearchParams, useSubmit } from "react-router";
+import { Link, redirect, useLoaderData, useNavigate, useSearchParams, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { startRequisition } from "../../../server/desk/requisitions/raise-requisition";
@@ -78,7 +78,11 @@ export default function Requisitions() {
     <Spread
       sheet={
         <>
-          <SheetHead title={all ? "Requisitions" : "What I asked for"} sub={count(rows.length, "requisition")} />
+          <SheetHead title={all ? "Requisitions" : "What I asked for"} sub={count(rows.length, "requisition")}>
+            <Link className="underline" to="/requisitions/open-lines">
+              What is open, line by line
+            </Link>
+          </SheetHead>
           <Sheet
             label="Requisitions"
             columns={columns}

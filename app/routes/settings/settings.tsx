@@ -1,20 +1,25 @@
 import { useState } from "react";
 import { useActionData, useLoaderData, useSubmit } from "react-router";
+import { decimalText } from "../../../core/numbers/decimal";
 import { moneyText } from "../../../core/numbers/money";
 import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
+import { keepStoreDays } from "../../../server/desk/records/keep-calendar";
 import { keepCompany } from "../../../server/desk/settings/keep-company";
 import { keepLadder } from "../../../server/desk/settings/keep-ladder";
+import { regions } from "../../../server/read/calendars";
 import { theCompany } from "../../../server/read/company";
 import { readLadder } from "../../../server/read/signoff";
 import { Button } from "../../ui/button";
 import { Field, Problems, problemAt, TextField } from "../../ui/field";
+import { RecordForm, RegionField, SelectField, WeekdayField } from "../../ui/form";
 import { SheetHead, Spread } from "../../ui/frame-parts";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
 
+const YES_NO = ["yes", "no"].map((v) => ({ value: v, label: v }));
 const PAPERS = ["order", "requisition"] as const;
 
 export const loader = page("keep settings", ({ db }) => {
@@ -34,12 +39,17 @@ export const loader = page("keep settings", ({ db }) => {
     db,
     "SELECT p.id, p.name, p.title FROM person p JOIN person_role r ON r.person = p.id WHERE r.role = 'approver' AND p.active = 1 ORDER BY p.name",
   ).all();
-  return { company, ladders, approvers };
+  const stores = sql<{ id: number; name: string; receives: number; region: string }>(
+    db,
+    "SELECT id, name, receives, region FROM store ORDER BY id",
+  ).all();
+  return { company, ladders, approvers, stores, regions: regions() };
 });
 
 export const action = act<unknown>("keep settings", (desk, input) => {
   if (input.do === "company") return keepCompany(desk, input);
   if (input.do === "ladder") return keepLadder(desk, input);
+  if (input.do === "store days") return keepStoreDays(desk, { ...input, receives: input["receives[]"] ?? [] });
   return refuse("", "This cannot be done here.");
 });
 
@@ -52,7 +62,7 @@ interface RungDraft {
 
 /** The company as it stands on papers, and who signs how much. */
 export default function Settings() {
-  const { company, ladders, approvers } = useLoaderData<typeof loader>();
+  const { company, ladders, approvers, stores, regions } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
   const busy = useBusy();
@@ -119,6 +129,30 @@ export default function Settings() {
                 )}
               </Field>
             </div>
+            <SelectField
+              label="Count what jobs give back as supply"
+              name="countOutput"
+              defaultValue={company.countOutput ? "yes" : "no"}
+              options={YES_NO}
+              problem={at("countOutput")}
+              hint="such as a rebuilt pump, on the day it should be there"
+            />
+            <SelectField
+              label="Buy what a job lacks for that job"
+              name="tieJobs"
+              defaultValue={company.tieJobs ? "yes" : "no"}
+              options={YES_NO}
+              problem={at("tieJobs")}
+              hint="yes ties it by itself when the job is saved"
+            />
+            <TextField
+              label="Goods should be there, % of the time"
+              name="serviceLevel"
+              defaultValue={decimalText(company.serviceLevel, 2)}
+              inputMode="decimal"
+              problem={at("serviceLevel")}
+              hint="for the suggested reorder points"
+            />
             <Problems problems={about("company")} />
             <div className="col-span-full">
               <Button type="submit" look="main" disabled={busy}>
@@ -126,6 +160,28 @@ export default function Settings() {
               </Button>
             </div>
           </form>
+          <section className="border-t border-rule px-4.5 py-4" aria-label="When stores take goods in">
+            <h2 className="mb-2 text-lg font-bold">When stores take goods in</h2>
+            <div className="flex flex-col gap-4">
+              {stores.map((s) => (
+                <RecordForm
+                  key={s.id}
+                  does="store days"
+                  fields={{ store: s.id }}
+                  send={`Keep ${s.name}`}
+                  className="grid max-w-3xl grid-cols-[140px_minmax(0,1fr)_220px] items-start gap-x-4 max-md:grid-cols-1"
+                >
+                  {(fault) => (
+                    <>
+                      <b className="pt-5">{s.name}</b>
+                      <WeekdayField label="Receives on" name="receives" days={s.receives} problem={fault("receives")} />
+                      <RegionField region={s.region} regions={regions} problem={fault("region")} />
+                    </>
+                  )}
+                </RecordForm>
+              ))}
+            </div>
+          </section>
           {PAPERS.map((paper) => (
             <LadderForm
               key={paper}

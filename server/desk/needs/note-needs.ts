@@ -10,6 +10,8 @@ const Line = z.object({
   code: text(60, 1, "Scan or type a code."),
   quantity: Quantity,
   unit: text(20),
+  /** Stock units in one, where two packs share a name. */
+  factor: z.number().int().positive().optional(),
   note: text(200).optional().default(""),
 });
 export const NoteRound = z.object({
@@ -42,7 +44,8 @@ export function noteRound(
       const found = itemsOfCode(tx.db, l.code);
       const item = found.length === 1 ? found[0]! : null;
       const units = item ? unitsOf(tx.db, item.id) : [];
-      const unit = l.unit === "" ? units[0] : units.find((u) => u.name === l.unit);
+      const unit =
+        l.unit === "" ? units[0] : units.find((u) => u.name === l.unit && (l.factor ?? u.factor) === u.factor);
       if (item && !unit) {
         refused.push({ key: l.key, says: `${item.name} is not kept or sold in ${l.unit}.` });
         continue;

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { sql } from "../../db/open";
 import { Mail } from "../../people/first-run";
 import { checked, type Desk, type Done, done, once } from "../desk";
-import { text } from "../fields";
+import { Percent, text } from "../fields";
 
 export const KeepCompany = z.object({
   name: text(120, 2, "What is the company called?"),
@@ -10,6 +10,9 @@ export const KeepCompany = z.object({
   taxNumber: text(40),
   mail: Mail,
   countOnOrder: z.enum(["yes", "no"], "Say yes or no."),
+  countOutput: z.enum(["yes", "no"], "Say yes or no."),
+  tieJobs: z.enum(["yes", "no"], "Say yes or no."),
+  serviceLevel: Percent.refine((p) => p >= 5_000 && p <= 9_999, "From 50 to 99.99 percent."),
 });
 
 /** Changes what stands on every paper, and how availability is counted. */
@@ -18,12 +21,18 @@ export function keepCompany(desk: Desk, raw: unknown): Done<{ kept: true }> {
   if (!input.ok) return input;
   const v = input.value;
   return once(desk, "keep settings", (tx) => {
-    sql(tx.db, "UPDATE company SET name = ?, address = ?, tax_number = ?, mail = ?, count_on_order = ?").run(
+    sql(
+      tx.db,
+      "UPDATE company SET name = ?, address = ?, tax_number = ?, mail = ?, count_on_order = ?, count_output = ?, tie_jobs = ?, service_level = ?",
+    ).run(
       v.name,
       v.address,
       v.taxNumber,
       v.mail,
       v.countOnOrder === "yes" ? 1 : 0,
+      v.countOutput === "yes" ? 1 : 0,
+      v.tieJobs === "yes" ? 1 : 0,
+      v.serviceLevel,
     );
     tx.record("company.kept", "company", v);
     return done({ kept: true });

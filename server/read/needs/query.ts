@@ -131,7 +131,11 @@ export function facetsOf(needs: readonly Need[]): Record<FacetName, Facet[]> & {
       }
       for (const l of LATENESS) if (isLate(n, l)) late[l]++;
     }
-    const sorted = FACET_NAMES.map((f) => [f, [...by[f].values()].sort((a, b) => inOrder(a.label, b.label))]);
+    const order = (f: Facet) => (NEED_SOURCES as readonly string[]).indexOf(f.value);
+    const sorted = FACET_NAMES.map((f) => [
+      f,
+      [...by[f].values()].sort((a, b) => (f === "source" ? order(a) - order(b) : inOrder(a.label, b.label))),
+    ]);
     return { ...(Object.fromEntries(sorted) as Record<FacetName, Facet[]>), late };
   });
 }

@@ -41,11 +41,14 @@ interface Row extends Pair {
   unit: string;
   storeName: string;
   point: number;
+  counted: number;
   referenceCost: number | null;
 }
 
+/** Units of measure in which a part of one makes sense; everything else is counted. */
+const MEASURED = "'LTR', 'KGM', 'MTR', 'MTK', 'HUR', 'DAY', 'TNE'";
 const PAIRS = `
-  SELECT p.item, p.store, i.code, i.name, i.category, u.name AS unit, s.name AS storeName, p.reorder_point AS point, i.reference_cost AS referenceCost
+  SELECT p.item, p.store, i.code, i.name, i.category, u.name AS unit, s.name AS storeName, p.reorder_point AS point, i.unit NOT IN (${MEASURED}) AS counted, i.reference_cost AS referenceCost
   FROM item_store p JOIN item i ON i.id = p.item JOIN unit u ON u.code = i.unit JOIN store s ON s.id = p.store
   WHERE i.active = 1 AND p.policy <> 'to order'`;
 
@@ -111,7 +114,7 @@ function reviewed(g: Ground, r: Row): (ReviewRow & { sum: Sum }) | null {
   const real = g.leads(r.item, source.supplier);
   const known = real.count >= LEAST_RECEIPTS;
   const lead = known ? spread(real) : { mean: source.leadDays, deviation: 0 };
-  const { point, chanceAtSet, sum } = suggestPoint(daily, lead, g.level, stock(r.point), r.unit);
+  const { point, chanceAtSet, sum } = suggestPoint(daily, lead, g.level, stock(r.point), r.unit, r.counted === 1);
   const cost =
     r.referenceCost === null
       ? null

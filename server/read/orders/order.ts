@@ -69,6 +69,9 @@ export interface OrderLine {
     number: string | null;
     asker: string | null;
     askerId: number | null;
+    /** The job or customer order it is bought for. */
+    job: number | null;
+    jobName: string | null;
   }[];
 }
 
@@ -102,9 +105,11 @@ const LINES = `
   WHERE l.purchase_order = ? ORDER BY l.position`;
 
 const SERVES = `
-  SELECT t.order_line AS line, t.source, t.quantity, r.id AS requisition, r.number, a.name AS asker, a.id AS askerId
+  SELECT t.order_line AS line, t.source, t.quantity, r.id AS requisition, r.number, a.name AS asker, a.id AS askerId,
+         j.id AS job, iif(j.vessel = '', 'job ' || j.code, 'job ' || j.code || ', ' || j.vessel) AS jobName
   FROM order_line l JOIN need_tie t ON t.order_line = l.id LEFT JOIN requisition_line q ON q.id = t.requisition_line
-  LEFT JOIN requisition r ON r.id = q.requisition LEFT JOIN person a ON a.id = r.asker WHERE l.purchase_order = ?`;
+  LEFT JOIN requisition r ON r.id = q.requisition LEFT JOIN person a ON a.id = r.asker
+  LEFT JOIN job_demand d ON d.id = t.job_demand LEFT JOIN job j ON j.id = d.job WHERE l.purchase_order = ?`;
 
 export const orderName = (id: number, number: string | null) => number ?? `Draft ${id}`;
 

@@ -9,6 +9,10 @@ export interface SupplierRow {
   termsDays: number;
   leadKind: string;
   delivers: number;
+  region: string;
+  cutOff: number | null;
+  buyer: number | null;
+  buyerName: string | null;
   items: number;
   open: number;
   contacts: string;
@@ -18,7 +22,8 @@ export interface SupplierRow {
 export const readSuppliers = (db: Db) =>
   sql<SupplierRow>(
     db,
-    `SELECT s.id, s.code, s.name, s.address, s.currency, s.terms_days AS termsDays, s.lead_kind AS leadKind, s.delivers,
+    `SELECT s.id, s.code, s.name, s.address, s.currency, s.terms_days AS termsDays, s.lead_kind AS leadKind, s.delivers, s.region, s.cut_off AS cutOff,
+            s.buyer, (SELECT p.name FROM person p WHERE p.id = s.buyer) AS buyerName,
             (SELECT count(*) FROM sourcing c WHERE c.supplier = s.id AND c.active = 1) AS items,
             (SELECT count(*) FROM purchase_order o WHERE o.supplier = s.id AND o.state IN ('Cleared', 'With supplier', 'Part in')) AS open,
             coalesce((SELECT group_concat(c.mail, ', ') FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1), '') AS contacts

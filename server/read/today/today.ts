@@ -12,6 +12,7 @@ import { readDrafts, readWithSuppliers } from "../orders/lists";
 import { remember } from "../remember";
 import { readRequisitions } from "../requisitions/requisition";
 import { readWaitingSignatures } from "../signoff";
+import { readTransfers } from "../transfers/transfers";
 
 export interface Notice {
   id: number;
@@ -42,7 +43,10 @@ function gather(db: Db, person: Person, today: Day, hour: number): Today {
   const withOthers: Waiting[] = [];
   if (may(roles, "plan")) buyerWaits(db, usualPlan(today, hour), forYou, withOthers);
   signatureWaits(db, person, today, forYou, withOthers);
-  if (may(roles, "count in")) dockWaits(db, person, today, forYou);
+  if (may(roles, "count in")) {
+    dockWaits(db, person, today, forYou);
+    transferWaits(db, person, today, forYou);
+  }
   if (may(roles, "ask")) askerWaits(db, person, today, forYou, withOthers);
   return {
     forYou: rank(forYou, today),
@@ -98,11 +102,44 @@ const readNotices = (db: Db, person: number) =>
     "SELECT id, at, text, detail, href FROM notice WHERE person = ? AND read IS NULL ORDER BY id DESC LIMIT 50",
   ).all(person);
 
+/** So many needs stand on Today one by one. */
+const MOST_NEEDS = 100;
+
 function buyerWaits(db: Db, plan: PlanFor, forYou: Waiting[], withOthers: Waiting[]): void {
   const { today } = plan;
-  for (const n of readNeeds(db, plan)) {
-    const waiting = needWaits(n, today);
-    if (waiting) forYou.push(waiting);
+  const due = readNeeds(db, plan)
+    .map((n) => needWaits(n, today))
+    .filter((n) => n !== null);
+  forYou.push(...rank(due, today).slice(0, MOST_NEEDS));
+  if (due.length > MOST_NEEDS) {
+    forYou.push({
+      key: "more needs",
+      cost: "it must be sent today",
+      by: today,
+      title: `${count(due.length - MOST_NEEDS, "more need")} to order`,
+      detail: "the most urgent stand here one by one",
+      ifItStays: "stock falls below its reorder points",
+      doing: "look",
+      stop: "Needs",
+      href: "/needs?late=due",
+    });
+  }
+  const { unknown } = sql<{ unknown: number }>(
+    db,
+    "SELECT count(*) AS unknown FROM noted_need WHERE item IS NULL AND dropped IS NULL",
+  ).get()!;
+  if (unknown > 0) {
+    forYou.push({
+      key: "unknown codes",
+      cost: "a colleague waits",
+      by: null,
+      title: `${count(unknown, "code")} from the floor to sort out`,
+      detail: "scanned on a round, and known to nobody",
+      ifItStays: "it is not ordered",
+      doing: "sort out",
+      stop: "Needs",
+      href: "/needs/sort-out",
+    });
   }
   for (const o of readDrafts(db, today)) {
     forYou.push({
@@ -254,6 +291,24 @@ function dockWaits(db: Db, person: Person, today: Day, forYou: Waiting[]): void 
       doing: "count in",
       stop: "Dock",
       href: `/dock/${l.order}`,
+    });
+  }
+}
+
+/** Goods that a dock hand's store is to send to another. */
+function transferWaits(db: Db, person: Person, today: Day, forYou: Waiting[]): void {
+  for (const t of readTransfers(db)) {
+    if (t.state !== "Planned" || (person.store !== null && t.from !== person.store)) continue;
+    forYou.push({
+      key: `transfer/${t.id}`,
+      cost: "somebody waits for goods",
+      by: t.day,
+      title: `${t.what} to ${t.toName}`,
+      detail: `transfer ${t.number} from ${t.fromName}, planned by ${t.planner}`,
+      ifItStays: t.day < today ? "should have gone" : `to be there ${showDay(t.day, today)}`,
+      doing: "move it",
+      stop: "Dock",
+      href: `/transfers/${t.id}`,
     });
   }
 }

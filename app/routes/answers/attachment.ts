@@ -1,0 +1,30 @@
+import { may } from "../../../core/people/roles";
+import { sql } from "../../../server/db/open";
+import { readRequisition } from "../../../server/read/requisitions/requisition";
+import { readTeam } from "../../../server/read/signoff";
+import { idOf, notAllowed, notFound, page } from "../../web/page";
+
+/** A file of a requisition, for whoever may open the requisition; always saved, never run or shown. */
+export const loader = page("keep own inbox", ({ db, params, person }) => {
+  const id = idOf(params.id);
+  const sheet = readRequisition(db, id);
+  const file = sql<{ name: string; type: string; bytes: Buffer }>(
+    db,
+    "SELECT name, type, bytes FROM attachment WHERE id = ? AND requisition = ?",
+  ).get(idOf(params.file), id);
+  if (!sheet || !file) throw notFound("There is no such file.");
+  const allowed =
+    sheet.head.asker === person.id ||
+    (sheet.head.state !== "Draft" &&
+      (may(person.roles, "see all requisitions") ||
+        sheet.watchers.some((p) => p.id === person.id) ||
+        sheet.signatures.some((g) => readTeam(db, g.team).some((m) => m.id === person.id))));
+  if (!allowed) throw notAllowed("This requisition is somebody else’s.");
+  return new Response(new Uint8Array(file.bytes), {
+    headers: {
+      "Content-Type": file.type,
+      "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`,
+      "X-Content-Type-Options": "nosniff",
+    },
+  });
+});

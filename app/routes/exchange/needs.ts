@@ -1,0 +1,26 @@
+import { Readable } from "node:stream";
+import { createReadableStreamFromReadable } from "@react-router/node";
+import { needFile } from "../../../server/read/needs/export";
+import { readChoices } from "../../../server/read/needs/needs";
+import { settledPool } from "../../../server/read/needs/pool";
+import { layOut, needQuery, planOf } from "../../../server/read/needs/query";
+import { programPage } from "../../web/page";
+
+const TYPES = { csv: "text/csv; charset=utf-8", json: "application/json; charset=utf-8" };
+
+/** The needs as a file, with the page's own filters in the address; waits until the plan is of this very moment. */
+const asFile = (kind: "csv" | "json") =>
+  programPage("see needs", async ({ db, url, day, hour, person }) => {
+    const query = needQuery(url.searchParams);
+    const { needs } = await settledPool(db, planOf(query, day, hour));
+    const choices = readChoices(db, person.id);
+    const ticked = new Set([...choices].filter(([, c]) => c.ticked).map(([k]) => k));
+    const { rows } = layOut(needs, query, ticked);
+    const body = createReadableStreamFromReadable(Readable.from(needFile(db, rows, kind), { objectMode: false }));
+    return new Response(body, {
+      headers: { "Content-Type": TYPES[kind], "Content-Disposition": `attachment; filename="needs.${kind}"` },
+    });
+  });
+
+export const csv = asFile("csv");
+export const json = asFile("json");

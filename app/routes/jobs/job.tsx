@@ -1,0 +1,319 @@
+import { useState } from "react";
+import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
+import { quantityText } from "../../../core/numbers/quantity";
+import { may } from "../../../core/people/roles";
+import { sql } from "../../../server/db/open";
+import { refuse } from "../../../server/desk/desk";
+import { giveBack } from "../../../server/desk/jobs/give-back";
+import { closeJob, keepJob } from "../../../server/desk/jobs/keep-job";
+import { tieDemand, tieJob } from "../../../server/desk/jobs/tie-demand";
+import { type DemandLine, readJob } from "../../../server/read/jobs/jobs";
+import { usualPlan } from "../../../server/read/needs/need";
+import { Button } from "../../ui/button";
+import { SheetHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Heads } from "../../ui/heads";
+import { useWriting } from "../../ui/locale";
+import { useSubmissionKey } from "../../ui/submission";
+import { TallyLine } from "../../ui/tally-line";
+import { useBusy } from "../../ui/use-busy";
+import { act, idOf, notFound, page, readJson } from "../../web/page";
+import { SlipForm } from "../needs/slip-form";
+import { JobForm } from "./job-form";
+
+export const loader = page("see jobs", ({ db, params, day, hour, person }) => {
+  const job = readJob(db, idOf(params.id), usualPlan(day, hour));
+  if (!job) throw notFound("There is no such job.");
+  return {
+    job,
+    stores: sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all(),
+    mayKeep: may(person.roles, "keep jobs"),
+    mayMove: may(person.roles, "move stock"),
+    seesOrders: may(person.roles, "see orders"),
+  };
+});
+
+export const action = act<unknown>("see jobs", (desk, input, { params }) => {
+  const job = idOf(params.id);
+  switch (input.do) {
+    case "keep":
+      return keepJob(desk, {
+        ...input,
+        job,
+        lines: readJson(input.lines) ?? [],
+        outputs: readJson(input.outputs) ?? [],
+      });
+    case "tie all":
+      return tieJob(desk, { job });
+    case "tie":
+      return tieDemand(desk, input);
+    case "close":
+      return closeJob(desk, { ...input, job });
+    case "give back":
+      return giveBack(desk, input);
+    default:
+      return refuse("", "This cannot be done here.");
+  }
+});
+
+/** A job or customer order: what it wants, where that comes from, what it lacks, and what it gives back. */
+export default function JobPage() {
+  const { job, stores, mayKeep, mayMove, seesOrders } = useLoaderData<typeof loader>();
+  const answer = useActionData<typeof action>();
+  const w = useWriting();
+  const submit = useSubmit();
+  const busy = useBusy();
+  const key = useSubmissionKey(job);
+  const [editing, setEditing] = useState(false);
+  const { head, lines, outputs } = job;
+  const open = head.closed === null;
+  const lacking = lines.filter((l) => l.cover && l.cover.lacking + l.cover.late > 0);
+  const problem = answer && !answer.ok ? answer.problems[0]?.says : null;
+  const send = (body: Record<string, string>) =>
+    submit({ ...body, key: `${key()}${body.do}${body.demand ?? ""}` }, { method: "post" });
+  return (
+    <Spread
+      sheet={
+        <div className="min-h-0 flex-1 overflow-y-auto pb-8 [&_form>div:last-child]:px-4.5">
+          <SheetHead
+            title={head.name || head.code}
+            sub={
+              <>
+                <span className="code text-xs">{head.code}</span> {head.kind}
+                {head.vessel && `, ${head.vessel}`}
+                {!open && ", closed"}
+              </>
+            }
+          >
+            {mayKeep && open && (
+              <Button look="plain" onClick={() => setEditing((e) => !e)}>
+                {editing ? "Back to what it lacks" : "Change the job"}
+              </Button>
+            )}
+          </SheetHead>
+          {editing && open ? (
+            <JobForm
+              key={JSON.stringify([job.lines, job.outputs].map((l) => l.length))}
+              job={job}
+              stores={stores}
+              send="Keep the job"
+            />
+          ) : (
+            <table className="w-full border-t-2 border-ink">
+              <caption className="sr-only">What the job wants</caption>
+              <Heads
+                heads={[
+                  { label: "Item" },
+                  { label: "Needed" },
+                  { label: "Wanted", align: "right" },
+                  { label: "Where it comes from", width: "w-[26%]" },
+                  { label: "Lacking", align: "right" },
+                  { label: "Bought for it" },
+                ]}
+              />
+              <tbody>
+                {lines.map((l) => (
+                  <DemandRow
+                    key={l.id}
+                    line={l}
+                    mayKeep={mayKeep && open}
+                    seesOrders={seesOrders}
+                    busy={busy}
+                    onTie={(tie) => send({ do: "tie", demand: String(l.id), tie })}
+                  />
+                ))}
+              </tbody>
+            </table>
+          )}
+          {!editing && lines.length === 0 && <p className="px-4.5 py-4 text-ink-2">This job wants nothing.</p>}
+        </div>
+      }
+      slip={
+        <>
+          <SlipPart title="What the signs mean">
+            <ul className="flex flex-col gap-1 text-xs text-ink-2">
+              <li className="flex items-center gap-2">
+                <span className="inline-block h-[9px] w-[22px] bg-harbour" /> on the shelf
+              </li>
+              <li className="flex items-center gap-2">
+                <span className="hatch inline-block h-[9px] w-[22px] border border-ink-3" /> ordered, in time
+              </li>
+              <li className="flex items-center gap-2">
+                <span className="hatch-late inline-block h-[9px] w-[22px] border border-ink-3" /> ordered, too late
+              </li>
+              <li className="flex items-center gap-2">
+                <span className="inline-block h-[9px] w-[22px] border border-ink-3" /> from nowhere yet
+              </li>
+            </ul>
+          </SlipPart>
+          {outputs.length > 0 && (
+            <SlipPart title="Gives back to stock">
+              <ul className="border border-rule bg-sheet">
+                {outputs.map((o) => (
+                  <li key={o.id} className="border-b border-rule-2 px-2.5 py-1.5 text-xs last:border-0">
+                    <div className="flex justify-between gap-3">
+                      <Link className="truncate font-semibold underline" to={`/items/${o.item}`}>
+                        {o.name}
+                      </Link>
+                      <span className="figure whitespace-nowrap">
+                        {w.quantity(o.given)} of {w.quantity(o.quantity)} {o.unit}
+                      </span>
+                    </div>
+                    <p className="text-ink-2">
+                      to {o.storeName}, {w.day(o.due)}
+                    </p>
+                    {mayMove && open && o.given < o.quantity && (
+                      <SlipForm does="give back" fields={{ output: o.id }} label="It came back…" send="Take into stock">
+                        <label className="flex items-center gap-2">
+                          <span className="sr-only">How much, in {o.unit}</span>
+                          <input
+                            name="quantity"
+                            defaultValue={quantityText(o.quantity - o.given)}
+                            inputMode="decimal"
+                            maxLength={20}
+                            className="entry w-24 text-right font-mono"
+                          />
+                          {o.unit}
+                        </label>
+                      </SlipForm>
+                    )}
+                  </li>
+                ))}
+              </ul>
+            </SlipPart>
+          )}
+          {mayKeep && (
+            <p>
+              <button
+                type="button"
+                className="underline"
+                disabled={busy}
+                onClick={() => send({ do: "close", closed: open ? "yes" : "no" })}
+              >
+                {open ? "Close this job: it wants nothing more" : "Open this job again"}
+              </button>
+            </p>
+          )}
+        </>
+      }
+      tally={
+        <TallyLine
+          trouble={problem}
+          act={
+            mayKeep &&
+            open &&
+            !editing && (
+              <Button look="main" disabled={busy || lacking.length === 0} onClick={() => send({ do: "tie all" })}>
+                Buy what it lacks for this job
+              </Button>
+            )
+          }
+        >
+          <span>
+            <b>{lines.filter((l) => l.cover).length}</b> lines open
+          </span>
+          {lacking.length > 0 ? (
+            <span className="font-semibold text-signal">{lacking.length} short</span>
+          ) : (
+            <span className="text-weed">nothing is short</span>
+          )}
+        </TallyLine>
+      }
+    />
+  );
+}
+
+function DemandRow({
+  line: l,
+  mayKeep,
+  seesOrders,
+  busy,
+  onTie,
+}: {
+  line: DemandLine;
+  mayKeep: boolean;
+  seesOrders: boolean;
+  busy: boolean;
+  onTie: (tie: "yes" | "no") => void;
+}) {
+  const w = useWriting();
+  const c = l.cover;
+  const ordered = l.orders.reduce((a, o) => a + o.quantity, 0);
+  const lacking = c ? c.lacking + c.late : 0;
+  const parts = c
+    ? ([
+        [c.fromShelf, "bg-harbour", "on the shelf"],
+        [c.inTime + c.onItsOrder, "hatch", "ordered in time"],
+        [c.late, "hatch-late", `comes ${c.lateDay ? w.day(c.lateDay, false) : "late"}`],
+        [c.lacking, "", "from nowhere yet"],
+      ] as const)
+    : [];
+  const words = parts.filter(([n]) => n > 0).map(([n, , word]) => `${w.quantity(n)} ${word}`);
+  return (
+    <tr className="h-10 border-b border-rule-2">
+      <td className="pl-4.5 leading-tight">
+        <Link className="underline decoration-rule" to={`/items/${l.item}`}>
+          {l.name}
+        </Link>
+        <span className="code block">
+          {l.code} · {l.storeName}
+        </span>
+      </td>
+      <td className={`px-2 whitespace-nowrap ${c && l.due < w.today ? "font-semibold text-signal" : ""}`}>
+        {w.day(l.due)}
+      </td>
+      <td className="figure px-2 text-right whitespace-nowrap">
+        {w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
+      </td>
+      <td className="px-2">
+        {c ? (
+          <>
+            <span role="img" aria-label={words.join(", ")} className="flex h-[11px] w-full border border-ink-3">
+              {parts
+                .filter(([n]) => n > 0)
+                .map(([n, look], i) => (
+                  <span key={i} className={look} style={{ flexGrow: n }} />
+                ))}
+            </span>
+            <span className="block truncate text-2xs text-ink-3">{words.join(", ")}</span>
+          </>
+        ) : (
+          <span className="text-xs text-ink-3">all issued</span>
+        )}
+      </td>
+      <td className="figure px-2 text-right">
+        {lacking > 0 ? (
+          <b className="text-signal">{w.quantity(lacking)}</b>
+        ) : c ? (
+          <span className="text-ink-3">·</span>
+        ) : (
+          ""
+        )}
+      </td>
+      <td className="px-2 pr-4.5 text-xs whitespace-nowrap">
+        {l.orders.map((o) => (
+          <span key={o.id} className="mr-2">
+            {seesOrders ? (
+              <Link className="underline" to={`/orders/${o.id}`}>
+                {o.name}
+              </Link>
+            ) : (
+              o.name
+            )}{" "}
+            <span className="text-ink-3">{o.received ? "is in" : `due ${w.day(o.due, false)}`}</span>
+          </span>
+        ))}
+        {l.tied > ordered && <span className="mr-2">{w.quantity(l.tied - ordered)} among the needs</span>}
+        {mayKeep && c && l.tied < ordered + lacking && (
+          <Button look="plain" className="mr-3 min-h-0 text-xs" disabled={busy} onClick={() => onTie("yes")}>
+            Buy it for this job
+          </Button>
+        )}
+        {mayKeep && l.tied > ordered && (
+          <Button look="plain" className="min-h-0 text-xs" disabled={busy} onClick={() => onTie("no")}>
+            Untie
+          </Button>
+        )}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,37 @@
+import { redirect, useLoaderData } from "react-router";
+import { sql } from "../../../server/db/open";
+import { keepJob } from "../../../server/desk/jobs/keep-job";
+import { SheetHead, Spread } from "../../ui/frame-parts";
+import { TallyLine } from "../../ui/tally-line";
+import { act, page, readJson } from "../../web/page";
+import { JobForm } from "./job-form";
+
+export const loader = page("keep jobs", ({ db }) => ({
+  stores: sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all(),
+}));
+
+export const action = act("keep jobs", (desk, input) => {
+  const made = keepJob(desk, {
+    ...input,
+    job: "",
+    lines: readJson(input.lines) ?? [],
+    outputs: readJson(input.outputs) ?? [],
+  });
+  if (made.ok) throw redirect(`/jobs/${made.value.job}`);
+  return made;
+});
+
+export default function NewJob() {
+  const { stores } = useLoaderData<typeof loader>();
+  return (
+    <Spread
+      sheet={
+        <div className="min-h-0 flex-1 overflow-y-auto pb-8 [&_form>div:last-child]:px-4.5">
+          <SheetHead title="New job or customer order" />
+          <JobForm job={null} stores={stores} send="Make the job" />
+        </div>
+      }
+      tally={<TallyLine />}
+    />
+  );
+}

@@ -1,0 +1,123 @@
+import { useState } from "react";
+import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
+import { count } from "../../../core/text";
+import { refuse } from "../../../server/desk/desk";
+import { dropNoted, sortOut } from "../../../server/desk/needs/note-needs";
+import { readUnknown, type UnknownCode } from "../../../server/read/needs/noted";
+import { Button } from "../../ui/button";
+import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Heads } from "../../ui/heads";
+import { ItemEntry } from "../../ui/item-entry";
+import { useWriting } from "../../ui/locale";
+import { useSubmissionKey } from "../../ui/submission";
+import { TallyLine } from "../../ui/tally-line";
+import { useBusy } from "../../ui/use-busy";
+import { act, page } from "../../web/page";
+
+export const loader = page("plan", ({ db }) => ({ rows: readUnknown(db) }));
+
+export const action = act<unknown>("plan", (desk, input) => {
+  if (input.do === "sort out") return sortOut(desk, input);
+  if (input.do === "drop") return dropNoted(desk, input);
+  return refuse("", "This cannot be done here.");
+});
+
+/** Codes from floor rounds that nobody knew: each becomes an item, or is put aside. */
+export default function SortOut() {
+  const { rows } = useLoaderData<typeof loader>();
+  const answer = useActionData<typeof action>();
+  const problem = answer && !answer.ok ? answer.problems[0]?.says : null;
+  return (
+    <Spread
+      sheet={
+        <div className="min-h-0 flex-1 overflow-y-auto pb-8">
+          <SheetHead title="Codes to sort out" sub="scanned on the floor, and known to nobody">
+            <Link className="underline" to="/needs">
+              Back to the needs
+            </Link>
+          </SheetHead>
+          {rows.length === 0 ? (
+            <Empty title="Nothing to sort out">Every code from the floor is an item that we know.</Empty>
+          ) : (
+            <table className="w-full">
+              <caption className="sr-only">Unknown codes</caption>
+              <Heads
+                heads={[
+                  { label: "Code" },
+                  { label: "Where" },
+                  { label: "Quantity", align: "right" },
+                  { label: "Noted by" },
+                  { label: "It is", width: "w-[34%]" },
+                  { label: "Put aside", hidden: true },
+                ]}
+              />
+              <tbody>
+                {rows.map((r) => (
+                  <UnknownRow key={r.id} row={r} settled={rows} />
+                ))}
+              </tbody>
+            </table>
+          )}
+        </div>
+      }
+      tally={
+        <TallyLine trouble={problem}>
+          <span>{count(rows.length, "code")}</span>
+        </TallyLine>
+      }
+    />
+  );
+}
+
+function UnknownRow({ row, settled }: { row: UnknownCode; settled: unknown }) {
+  const w = useWriting();
+  const submit = useSubmit();
+  const busy = useBusy();
+  const key = useSubmissionKey(settled);
+  const [text, setText] = useState("");
+  const [item, setItem] = useState<number | null>(null);
+  const send = (body: Record<string, string>) =>
+    submit({ ...body, noted: String(row.id), key: `${key()}${row.id}${body.do}` }, { method: "post" });
+  return (
+    <tr className="border-b border-rule-2 align-top">
+      <td className="py-2.5 pl-4.5 font-mono">{row.code}</td>
+      <td className="px-2 py-2.5">{row.store}</td>
+      <td className="figure px-2 py-2.5 text-right">{w.quantity(row.quantity)}</td>
+      <td className="px-2 py-2.5">
+        {row.by}
+        <span className="block text-2xs text-ink-3">
+          {w.moment(row.at)}
+          {row.note && `: ${row.note}`}
+        </span>
+      </td>
+      <td className="px-2 py-1.5">
+        <div className="flex gap-2">
+          <div className="flex-1">
+            <ItemEntry
+              label={`What ${row.code} is`}
+              text={text}
+              placeholder="item code or name"
+              onText={(t) => {
+                setText(t);
+                setItem(null);
+              }}
+              onItem={(f) => {
+                setText(f.name);
+                setItem(f.id);
+              }}
+              invalid={false}
+            />
+          </div>
+          <Button disabled={busy || item === null} onClick={() => send({ do: "sort out", item: String(item) })}>
+            It is this
+          </Button>
+        </div>
+      </td>
+      <td className="px-2 py-2 pr-4.5 text-right">
+        <Button look="plain" disabled={busy} onClick={() => send({ do: "drop", reason: "nobody knows this code" })}>
+          Put aside
+        </Button>
+      </td>
+    </tr>
+  );
+}

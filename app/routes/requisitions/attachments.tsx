@@ -1,0 +1,93 @@
+import { useRef } from "react";
+import { useFetcher } from "react-router";
+import { SlipPart } from "../../ui/frame-parts";
+import { newKey } from "../../ui/submission";
+
+interface File {
+  id: number;
+  name: string;
+  size: number;
+  by: string;
+}
+
+/** Files with a requisition: drawings, quotations, pictures. They are only ever saved, never shown by the browser. */
+export function Attachments({
+  requisition,
+  files,
+  mayAttach,
+  mayTakeOff,
+}: {
+  requisition: number;
+  files: readonly File[];
+  mayAttach: boolean;
+  mayTakeOff: boolean;
+}) {
+  const fetcher = useFetcher<{ ok: boolean; problems?: { says: string }[] }>();
+  const entry = useRef<HTMLInputElement>(null);
+  if (files.length === 0 && !mayAttach) return null;
+  const problem = fetcher.data && !fetcher.data.ok ? fetcher.data.problems?.[0]?.says : null;
+  const busy = fetcher.state !== "idle";
+  return (
+    <SlipPart title="Files">
+      {files.length > 0 && (
+        <ul className="mb-1.5 border border-rule bg-sheet">
+          {files.map((f) => (
+            <li
+              key={f.id}
+              className="flex items-baseline gap-2 border-b border-rule-2 px-2.5 py-1 text-xs last:border-0"
+            >
+              <a
+                className="min-w-0 flex-1 truncate underline"
+                href={`/requisitions/${requisition}/files/${f.id}`}
+                download
+              >
+                {f.name}
+              </a>
+              <span className="text-ink-3">{Math.max(1, Math.round(f.size / 1000))} KB</span>
+              {mayTakeOff && (
+                <button
+                  type="button"
+                  className="underline"
+                  aria-label={`Take off ${f.name}`}
+                  disabled={busy}
+                  onClick={() =>
+                    fetcher.submit({ do: "detach", attachment: String(f.id), key: newKey() }, { method: "post" })
+                  }
+                >
+                  Take off
+                </button>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      {mayAttach && (
+        <label className="text-xs">
+          <span className="sr-only">Attach a file</span>
+          <input
+            ref={entry}
+            type="file"
+            accept=".pdf,.png,.jpg,.jpeg,.xlsx,.docx,.csv,.txt"
+            className="entry w-full py-[3px] text-xs"
+            disabled={busy}
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              if (!file) return;
+              const body = new FormData();
+              body.set("do", "attach");
+              body.set("key", newKey());
+              body.set("file", file);
+              void fetcher.submit(body, { method: "post", encType: "multipart/form-data" });
+              e.target.value = "";
+            }}
+          />
+        </label>
+      )}
+      {problem && (
+        <p role="alert" className="mt-1 text-xs font-semibold text-signal">
+          {problem}
+        </p>
+      )}
+    </SlipPart>
+  );
+}
