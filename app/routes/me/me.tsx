@@ -154,7 +154,8 @@ export default function Me() {
           </SlipPart>
           <SlipPart title="Fetching the needs">
             <pre className="overflow-x-auto border border-rule bg-sheet p-2.5 font-mono text-2xs">{`curl -H "Authorization: Bearer $TOKEN" \\
-  "${origin}/needs.csv?source=reorder&asOf=${w.today}"`}</pre>
+  -G ${origin}/needs.csv \\
+  -d source=reorder -d asOf=${w.today}`}</pre>
           </SlipPart>
         </>
       }

@@ -7,7 +7,7 @@ import { tieWhereSet } from "./tie-demand";
 const Line = z.object({ id: orNone(Id), item: orNone(Id), store: Id, due: DayField, quantity: Quantity });
 export const KeepJob = z.object({
   job: orNone(Id),
-  code: text(40, 1, "A job needs a code.").refine((c) => /^\S+$/.test(c), "A code has no spaces."),
+  code: text(40, 1, "A job needs a code.").refine((c) => /^\S*$/.test(c), "A code has no spaces."),
   name: text(120),
   vessel: text(60),
   kind: z.enum(["job", "customer order"], "Choose job or customer order."),
