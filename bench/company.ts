@@ -3,12 +3,63 @@ import { chance } from "../demo/chance";
 import { recordAudit } from "../server/db/audit";
 import { type Db, sql } from "../server/db/open";
 
-export const SIZE = { items: 10_000, stores: 2, suppliers: 60, lines: 60_000, movements: 500_000, demand: 6_000 };
+export interface Size {
+  items: number;
+  stores: number;
+  suppliers: number;
+  /** Order lines; one order in `openEvery` is still open. */
+  lines: number;
+  openEvery: number;
+  /** Issues over eighteen months. */
+  movements: number;
+  demand: number;
+  /** Share of pairs that lie below their reorder point. */
+  short: number;
+}
+export const SIZE: Size = {
+  items: 10_000,
+  stores: 2,
+  suppliers: 60,
+  lines: 60_000,
+  openEvery: 12,
+  movements: 500_000,
+  demand: 6_000,
+  short: 0.1,
+};
+/** Fifty thousand pairs of item and store, two million issues, three hundred thousand rows of open demand and supply. */
+export const LARGE: Size = {
+  items: 25_000,
+  stores: 2,
+  suppliers: 120,
+  lines: 150_000,
+  openEvery: 1,
+  movements: 2_000_000,
+  demand: 150_000,
+  short: 0.1,
+};
+/** Everything is short: as many needs as pairs. */
+export const ALL_SHORT: Size = { ...LARGE, lines: 12_000, movements: 200_000, demand: 12_000, short: 1 };
 
-/** A company of 20,000 item-store pairs, 60,000 order lines and 500,000 movements. */
-export function fill(db: Db, today: Day): void {
-  const roll = chance(7);
+/** What the planner is told of each row would be told a million times over: it begins after the filling. */
+function withoutTriggers(db: Db, fillIt: () => void): void {
+  const triggers = sql<{ name: string; sql: string }>(
+    db,
+    "SELECT name, sql FROM sqlite_master WHERE type = 'trigger' AND name LIKE 'touch_%'",
+  ).all();
+  for (const t of triggers) db.exec(`DROP TRIGGER ${t.name}`);
+  fillIt();
+  for (const t of triggers) db.exec(t.sql);
+}
+
+/** Fills a company of a size; the same size is the same company every time. */
+export function fill(db: Db, today: Day, size: Size = SIZE): void {
   db.pragma("synchronous = OFF");
+  withoutTriggers(db, () => fillTables(db, today, size));
+  db.exec("ANALYZE");
+}
+
+function fillTables(db: Db, today: Day, SIZE: Size): void {
+  const roll = chance(7);
   db.transaction(() => {
     sql(db, "INSERT INTO company (id, name, currency) VALUES (1, 'Bench', 'EUR')").run();
     const at = `${today}T08:00:00.000Z`;
@@ -50,7 +101,7 @@ export function fill(db: Db, today: Day): void {
         price.run(id, 100_000, 11_000_000);
       }
       for (let s = 1; s <= SIZE.stores; s++)
-        pair.run(i, s, 200_000, 500_000, roll.next() < 0.1 ? 150_000 : roll.whole(220_000, 900_000));
+        pair.run(i, s, 200_000, 500_000, roll.next() < SIZE.short ? 150_000 : roll.whole(220_000, 900_000));
     }
     const move = sql(
       db,
@@ -63,7 +114,7 @@ export function fill(db: Db, today: Day): void {
       demand.run(
         roll.whole(1, SIZE.items),
         roll.whole(1, SIZE.stores),
-        addDays(today, roll.whole(0, 60)),
+        addDays(today, roll.whole(0, 180)),
         roll.whole(1, 20) * 10_000,
       );
     const order = sql(
@@ -77,9 +128,9 @@ export function fill(db: Db, today: Day): void {
     );
     const PER_ORDER = 12;
     for (let o = 1; o <= SIZE.lines / PER_ORDER; o++) {
-      const open = o % 12 === 0;
+      const open = o % SIZE.openEvery === 0;
       const store = roll.whole(1, SIZE.stores);
-      const due = addDays(today, open ? roll.whole(-5, 30) : -roll.whole(10, 500));
+      const due = addDays(today, open ? roll.whole(-5, 180) : -roll.whole(10, 500));
       order.run(`26-${o}`, roll.whole(1, SIZE.suppliers), store, open ? "With supplier" : "All in", due, at, at);
       for (let p = 1; p <= PER_ORDER; p++) {
         const i = roll.whole(1, SIZE.items);
@@ -88,5 +139,4 @@ export function fill(db: Db, today: Day): void {
     }
     recordAudit(db, at, null, "bench.filled", "company", SIZE);
   })();
-  db.exec("ANALYZE");
 }

@@ -11,30 +11,13 @@ import { planStock } from "../server/read/needs/plan";
 import { DEMAND, ON_ORDER, POSITIONS, SOURCES } from "../server/read/needs/positions";
 import { readOrder } from "../server/read/orders/order";
 import { fill, SIZE } from "./company";
+import { print, time } from "./measure";
+import { needsBench } from "./needs";
 import { pageRatio } from "./pages";
 
 const TODAY = toDay("2026-11-24");
 const folder = mkdtempSync(join(tmpdir(), "wharf-bench-"));
 const db = openDatabase(join(folder, "wharf-tally.db"));
-
-/** The median of several runs, in milliseconds, after some to warm up. */
-function time(run: () => unknown, runs = 15): number {
-  for (let i = 0; i < 4; i++) run();
-  const taken = Array.from({ length: runs }, () => {
-    const from = performance.now();
-    run();
-    return performance.now() - from;
-  }).sort((a, b) => a - b);
-  return taken[Math.floor(runs / 2)]!;
-}
-
-function print(what: string, took: number, floor: number, aim: number): void {
-  const ratio = took / floor;
-  const verdict = ratio <= aim ? "reached" : "not reached";
-  console.log(
-    `${what.padEnd(46)} ${took.toFixed(2).padStart(9)} ms  floor ${floor.toFixed(2).padStart(9)} ms  ratio ${ratio.toFixed(2).padStart(5)}  aim ${aim} ${verdict}`,
-  );
-}
 
 try {
   console.log(
@@ -49,6 +32,7 @@ try {
     DEMAND,
     ON_ORDER,
     "SELECT sourcing, from_quantity, price, valid_from, valid_to FROM price_break",
+    "SELECT item, store, day, quantity FROM movement WHERE kind = 'issue' AND day > '2025-10-25'",
   ].map((q) => db.prepare(q));
   const needsFloor = time(() => bareNeeds.map((s) => s.all().length));
   const found = planStock(db, usualPlan(TODAY)).length;
@@ -115,3 +99,4 @@ try {
   db.close();
   rmSync(folder, { recursive: true, force: true });
 }
+await needsBench(TODAY);

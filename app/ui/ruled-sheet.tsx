@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, useEffect, useRef } from "react";
+import { memo, type ReactNode, useEffect, useRef } from "react";
 import { useKeys } from "./keys";
 
 export interface SheetColumn<R> {
@@ -43,6 +43,8 @@ export interface RuledProps<R> {
   onSort?: (column: string) => void;
   /** Widths in pixels can be drawn, and then hold. */
   onWidth?: (column: string, width: number) => void;
+  /** What a cell shows beside the row itself: a row is drawn again only where this, the row or its columns change. */
+  stateOf?: (row: R) => string | null | undefined;
   rowHeight?: number;
   empty?: ReactNode;
 }
@@ -90,16 +92,26 @@ export function RuledSheet<R>({
   sort = null,
   onSort,
   onWidth,
+  stateOf,
   rowHeight = 36,
   empty,
 }: RuledProps<R>) {
+  const latest = useRef({ onPlace, onOpen, ticks });
+  latest.current = { onPlace, onOpen, ticks };
+  const acts = useRef<RowActs<R>>({
+    place: (i) => latest.current.onPlace(i),
+    open: (row) => latest.current.onOpen?.(row),
+    tick: (row) => latest.current.ticks?.toggle(row),
+    tickLabel: (row) => latest.current.ticks?.label(row) ?? "",
+  }).current;
   const scroller = useRef<HTMLDivElement>(null);
   const { count, groups, want } = source;
   const virtual = useVirtualizer({
     count: count + groups.length,
     getScrollElement: () => scroller.current,
     estimateSize: (i) => ("group" in bandAt(groups, i) ? GROUP_HEIGHT : rowHeight),
-    overscan: 8,
+    overscan: 4,
+    useFlushSync: false, // a frame may be late rather than long
     initialRect: { width: 800, height: 720 }, // so that the server draws the first rows too
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: other groups stand elsewhere, so sizes are measured anew
@@ -205,37 +217,19 @@ export function RuledSheet<R>({
             }
             const key = keyOf(row);
             return (
-              <tr
+              <SheetRow
                 key={key}
-                aria-rowindex={found.row + 2}
-                aria-current={selected ? "true" : undefined}
-                onClick={() => onPlace(found.row)}
-                onDoubleClick={() => onOpen?.(row)}
-                className={`group cursor-default ${selected ? "bg-here" : "hover:bg-band/70"}`}
-              >
-                {ticks && (
-                  <td style={{ height: rowHeight }} className={`${CELL} w-10 pl-4.5 ${selected ? MARKED : ""}`}>
-                    <input
-                      type="checkbox"
-                      checked={ticks.ticked.has(key)}
-                      disabled={!ticks.can(row)}
-                      onChange={() => ticks.toggle(row)}
-                      onClick={(e) => e.stopPropagation()}
-                      aria-label={ticks.label(row)}
-                      className="size-[15px] align-[-3px] accent-harbour"
-                    />
-                  </td>
-                )}
-                {columns.map((c, i) => (
-                  <td
-                    key={c.key}
-                    style={{ height: rowHeight }}
-                    className={`${CELL} ${onWidth ? "overflow-hidden text-ellipsis" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && !ticks ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
-                  >
-                    {c.cell(row)}
-                  </td>
-                ))}
-              </tr>
+                row={row}
+                index={found.row}
+                selected={selected}
+                state={stateOf?.(row)}
+                ticked={ticks ? ticks.ticked.has(key) : null}
+                mayTick={ticks?.can(row) ?? false}
+                columns={columns}
+                height={rowHeight}
+                cut={onWidth !== undefined}
+                acts={acts}
+              />
             );
           })}
           {below > 0 && <Spacer height={below} />}
@@ -244,6 +238,73 @@ export function RuledSheet<R>({
     </section>
   );
 }
+
+interface RowActs<R> {
+  place: (index: number) => void;
+  open: (row: R) => void;
+  tick: (row: R) => void;
+  tickLabel: (row: R) => string;
+}
+
+interface RowProps<R> {
+  row: R;
+  index: number;
+  selected: boolean;
+  state?: string | null;
+  /** Null where rows cannot be ticked. */
+  ticked: boolean | null;
+  mayTick: boolean;
+  columns: readonly SheetColumn<R>[];
+  height: number;
+  cut: boolean;
+  acts: RowActs<R>;
+}
+
+/** One row; scrolling past it, or ticking another, does not draw it again. */
+const SheetRow = memo(function SheetRow<R>({
+  row,
+  index,
+  selected,
+  ticked,
+  mayTick,
+  columns,
+  height,
+  cut,
+  acts,
+}: RowProps<R>) {
+  return (
+    <tr
+      aria-rowindex={index + 2}
+      aria-current={selected ? "true" : undefined}
+      onClick={() => acts.place(index)}
+      onDoubleClick={() => acts.open(row)}
+      className={`group cursor-default ${selected ? "bg-here" : "hover:bg-band/70"}`}
+    >
+      {ticked !== null && (
+        <td style={{ height }} className={`${CELL} w-10 pl-4.5 ${selected ? MARKED : ""}`}>
+          <input
+            type="checkbox"
+            checked={ticked}
+            disabled={!mayTick}
+            onChange={() => acts.tick(row)}
+            onClick={(e) => e.stopPropagation()}
+            aria-label={acts.tickLabel(row)}
+            className="size-[15px] align-[-3px] accent-harbour"
+          />
+        </td>
+      )}
+      {columns.map((c, i) => (
+        <td
+          key={c.key}
+          style={{ height }}
+          className={`${CELL} ${cut ? "overflow-hidden text-ellipsis" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && ticked === null ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
+        >
+          {c.cell(row)}
+        </td>
+      ))}
+    </tr>
+  );
+}) as <R>(props: RowProps<R> & { key: string }) => ReactNode;
 
 function ColumnHead<R>({
   column: c,

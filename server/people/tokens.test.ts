@@ -39,7 +39,7 @@ describe("a personal access token", () => {
   });
   it("ends at once, by its own person alone, and with the person", () => {
     const { token } = must(makeToken(h.desk("ines"), { name: "one", days: "30" }));
-    const [{ id }] = readTokens(h.db, h.id("person", "ines")) as [{ id: number }];
+    const { id } = readTokens(h.db, h.id("person", "ines"))[0]!;
     expect(refusal(endToken(h.desk("osk"), { token: id }))).toEqual(["This token has ended already."]);
     sql(h.db, "UPDATE person SET active = 0 WHERE login = 'ines'").run();
     expect(who(token)).toBe("Whoever made this token no longer works here.");

@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useRevalidator, useSearchParams, useSubmit } from "react-router";
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
@@ -32,7 +32,7 @@ import { SourceCuts, Toolbar, useAddress } from "./toolbar";
 import { useChoices, usePlanTick, useRows } from "./use-needs";
 
 /** As many come with the page; the rest of a large pool follows as it is seen. */
-const FIRST = 120;
+const FIRST = 80;
 /** So many needs are written at once. */
 const MOST = 2_000;
 
@@ -188,13 +188,22 @@ export default function Needs() {
         : keys.size > MOST
           ? "At most 2,000 needs can be written at once."
           : null);
-  const columns = columnsIn(search.get("cols"));
-  const shown = drawn(columns, {
-    w,
-    mayWrite,
-    typed: choices.typed,
-    type: (n, text) => choices.choose(n.key, { quantity: text }),
-  });
+  const cols = search.get("cols");
+  const columns = useMemo(() => columnsIn(cols), [cols]);
+  // Cells read what is typed when they are drawn; the columns themselves stay, so that other rows are not drawn again.
+  const now = useRef({ w, choices });
+  now.current = { w, choices };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: how figures are written changes with the locale alone
+  const shown = useMemo(
+    () =>
+      drawn(columns, {
+        w: now.current.w,
+        mayWrite,
+        typed: (n) => now.current.choices.typed(n),
+        type: (n, text) => now.current.choices.choose(n.key, { quantity: text }),
+      }),
+    [columns, mayWrite, w.locale, w.today],
+  );
   const source = useMemo(
     () => ({
       count: sheet.count,
@@ -281,6 +290,7 @@ export default function Needs() {
             columns={shown}
             source={source}
             keyOf={keyOf}
+            stateOf={choices.typed}
             place={place}
             onPlace={setPlace}
             sort={query.sort}

@@ -1,7 +1,7 @@
 import { addDays, type Day, daysBetween } from "../../../core/calendar/day";
 import { showDay, showQuantity } from "../../../core/numbers/format";
 import { may } from "../../../core/people/roles";
-import { count, unitWords } from "../../../core/text";
+import { count, inOrder, unitWords } from "../../../core/text";
 import { type Ranked, rank, type Waiting } from "../../../core/today/waiting";
 import { type Db, sql } from "../../db/open";
 import type { Person } from "../../desk/desk";
@@ -107,16 +107,14 @@ const MOST_NEEDS = 100;
 
 function buyerWaits(db: Db, plan: PlanFor, forYou: Waiting[], withOthers: Waiting[]): void {
   const { today } = plan;
-  const due = readNeeds(db, plan)
-    .map((n) => needWaits(n, today))
-    .filter((n) => n !== null);
-  forYou.push(...rank(due, today).slice(0, MOST_NEEDS));
-  if (due.length > MOST_NEEDS) {
+  const { urgent, more } = urgentNeeds(readNeeds(db, plan), today);
+  forYou.push(...urgent.map((n) => needWaits(n, today)));
+  if (more > 0) {
     forYou.push({
       key: "more needs",
       cost: "it must be sent today",
       by: today,
-      title: `${count(due.length - MOST_NEEDS, "more need")} to order`,
+      title: `${count(more, "more need")} to order`,
       detail: "the most urgent stand here one by one",
       ifItStays: "stock falls below its reorder points",
       doing: "look",
@@ -197,10 +195,28 @@ function buyerWaits(db: Db, plan: PlanFor, forYou: Waiting[], withOthers: Waitin
   }
 }
 
-/** Needs whose day to order is near; what can wait a week is not today's. */
-function needWaits(n: Need, today: Day): Waiting | null {
-  const soon = n.orderBy !== null && daysBetween(today, n.orderBy) > 3;
-  if (soon) return null;
+const ranked = new WeakMap<readonly Need[], { urgent: Need[]; more: number }>();
+
+/**
+ * Needs whose day to order is near; what can wait a week is not today's. The most urgent stand one by one, told apart by
+ * plain comparisons: a large company has tens of thousands. Kept until the plan changes.
+ */
+function urgentNeeds(needs: readonly Need[], today: Day): { urgent: Need[]; more: number } {
+  let known = ranked.get(needs);
+  if (!known) {
+    const near = addDays(today, 3);
+    const weight = (n: Need) =>
+      n.missesBy > 0 ? (n.forJob ? 0 : n.source === "requisition" ? 1 : 2) : n.supplier ? 3 : 4;
+    const due = needs
+      .filter((n) => n.orderBy === null || n.orderBy <= near)
+      .sort((a, b) => weight(a) - weight(b) || b.missesBy - a.missesBy || inOrder(a.orderBy ?? "9", b.orderBy ?? "9"));
+    known = { urgent: due.slice(0, MOST_NEEDS), more: Math.max(0, due.length - MOST_NEEDS) };
+    ranked.set(needs, known);
+  }
+  return known;
+}
+
+function needWaits(n: Need, today: Day): Waiting {
   const quantity = `${showQuantity(n.buy)} ${unitWords(n.buy, n.unit)}`;
   const base = { key: n.key, stop: "Needs", href: `/needs?at=${encodeURIComponent(n.key)}`, figure: amountOf(n) };
   if (!n.supplier) {

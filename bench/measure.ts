@@ -1,0 +1,18 @@
+/** The median of several runs, in milliseconds, after one or more to warm up. */
+export function time(run: () => unknown, runs = 15): number {
+  for (let i = 0; i < Math.max(1, Math.floor(runs / 4)); i++) run();
+  const taken = Array.from({ length: runs }, () => {
+    const from = performance.now();
+    run();
+    return performance.now() - from;
+  }).sort((a, b) => a - b);
+  return taken[Math.floor(runs / 2)]!;
+}
+
+export function print(what: string, took: number, floor: number, aim: number, floorIs = "floor"): void {
+  const ratio = took / floor;
+  const verdict = ratio <= aim ? "reached" : "not reached";
+  console.log(
+    `${what.padEnd(46)} ${took.toFixed(2).padStart(9)} ms  ${floorIs} ${floor.toFixed(2).padStart(9)} ms  ratio ${ratio.toFixed(2).padStart(5)}  aim ${aim} ${verdict}`,
+  );
+}
