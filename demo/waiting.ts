@@ -303,6 +303,8 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
       { item: "BRG-CUT", quantity: "1" },
     ]),
   );
+  ask("joss", toDay(today), "HS", soon(20), "Ramp hinge of Dunlin", [{ item: "CYL-SEA", quantity: "" }]);
+
   // A line that the buyer changed, one that was declined, and one that somebody else follows.
   const tools = ask(
     "joss",
@@ -366,5 +368,4 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
       }),
     );
   }
-  ask("joss", toDay(today), "HS", soon(20), "Ramp hinge of Dunlin", [{ item: "CYL-SEA", quantity: "" }]);
 }

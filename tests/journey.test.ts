@@ -64,7 +64,7 @@ describe("a need becomes goods on the shelf", () => {
 
   it("the buyer ticks the needs, reads the sum, and writes the order", async () => {
     const page = await house.as("Ines");
-    await go(page, house, "/needs?cut=requisition");
+    await go(page, house, "/needs?source=requisition");
     await page.getByRole("row", { name: /Gearbox oil, SAE 90/ }).click();
     await page.getByRole("cell", { name: "2 drum", exact: true }).waitFor();
     await page.getByRole("rowheader", { name: /Tern & Tallow/ }).waitFor();

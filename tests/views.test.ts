@@ -19,6 +19,15 @@ const VIEWS: [who: string, path: string, heading: string | RegExp][] = [
   ["Ines", "/suppliers", "Suppliers"],
   ["Ines", "/items", "Items"],
   ["Ines", "/outbox", "Outbox"],
+  ["Ines", "/needs?group=date&late=due", "What has to be bought"],
+  ["Ines", "/needs?find=nothing-is-called-this", "What has to be bought"],
+  ["Ines", "/needs/bring", "Bring needs from a spreadsheet"],
+  ["Ines", "/jobs/1", "Winter refit"],
+  ["Ines", "/transfers", "Transfers"],
+  ["Ines", "/round", "Floor round"],
+  ["Osk", "/items/new", "New item"],
+  ["Runa", "/items/8", "Hydraulic oil, grade 46"],
+  ["Runa", "/needs/review", "Is the reorder point right?"],
   ["Maud", "/today", /Tuesday 24 November/],
   ["Halden", "/sign-off", "Sign-off"],
   ["Joss", "/today", /Tuesday 24 November/],
@@ -89,7 +98,7 @@ describe("signing in, finding, keys", () => {
     await page.getByRole("option", { name: /Hydraulic oil, grade 46/ }).waitFor();
     await accessible(page, "finder");
     await page.keyboard.press("Enter");
-    await page.getByRole("heading", { level: 2, name: "Hydraulic oil, grade 46" }).waitFor();
+    await page.getByRole("heading", { level: 1, name: "Hydraulic oil, grade 46" }).waitFor();
     await page.keyboard.press("?");
     await page.getByRole("dialog", { name: "Keys" }).getByText("go to Needs").waitFor();
     await accessible(page, "key list");

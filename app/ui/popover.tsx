@@ -8,7 +8,7 @@ export function Panel({
   children,
   wide = false,
 }: {
-  label: ReactNode;
+  label: string;
   marked?: boolean;
   children: ReactNode;
   wide?: boolean;
@@ -25,6 +25,7 @@ export function Panel({
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label={label}
           align="start"
           sideOffset={4}
           collisionPadding={12}

@@ -22,10 +22,13 @@ export function SumSheet({ sum, heading = true }: { sum: Sum; heading?: boolean 
                 <td className="w-5 py-[2px] pl-2.5 text-center font-mono text-xs">{step.op === "·" ? "" : step.op}</td>
                 <th
                   scope="row"
-                  className={`py-[2px] pr-2 pl-1 text-left text-xs ${total ? "font-semibold" : "font-normal text-ink-2"}`}
+                  className={`${step.href ? "" : "py-[2px]"} pr-2 pl-1 text-left text-xs ${total ? "font-semibold" : "font-normal text-ink-2"}`}
                 >
                   {step.href ? (
-                    <Link to={step.href} className="underline decoration-rule underline-offset-2 hover:decoration-ink">
+                    <Link
+                      to={step.href}
+                      className="inline-block min-h-6 py-[3px] underline decoration-rule underline-offset-2 hover:decoration-ink"
+                    >
                       {step.label}
                     </Link>
                   ) : (

@@ -100,5 +100,11 @@ export function once<T>(desk: Desk, act: Act, body: (tx: Tx) => Done<T>): Done<T
 export function checked<S extends z.ZodType>(schema: S, raw: unknown): Done<z.output<S>> {
   const parsed = schema.safeParse(raw);
   if (parsed.success) return done(parsed.data);
-  return refuseAll(parsed.error.issues.map((i) => ({ field: i.path.join("."), says: i.message })));
+  return refuseAll(parsed.error.issues.map((i) => ({ field: i.path.join("."), says: sentence(i.message) })));
 }
+
+/** A field that no form of ours leaves out has no sentence of its own: then the page is at fault, not the person. */
+const sentence = (message: string) =>
+  /^Invalid (input|option)/.test(message)
+    ? "Something is missing here, or is not one of ours. Load the page again."
+    : message;

@@ -70,8 +70,11 @@ export const DayField = z.string("A date is missing.").transform((s, ctx): Day =
 });
 export const DayOrNone = orNone(DayField);
 
-/** A box that is ticked or not. */
-export const Ticked = z.unknown().transform((v) => v === true || v === "on" || v === "yes" || v === "1");
+/** A box that is ticked or not; a form leaves out one that is not. */
+export const Ticked = z
+  .unknown()
+  .optional()
+  .transform((v) => v === true || v === "on" || v === "yes" || v === "1");
 /** Whole numbers within bounds, as typed. */
 export const Whole = (least: number, most: number) =>
   typed((s) => {

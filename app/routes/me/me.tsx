@@ -123,7 +123,7 @@ export default function Me() {
                       {works(t) && (
                         <Button
                           look="plain"
-                          aria-label={`End the token for ${t.name}`}
+                          aria-label={`End it: the token for ${t.name}`}
                           disabled={busy}
                           onClick={() =>
                             submit({ do: "end", token: String(t.id), key: `${key()}end${t.id}` }, { method: "post" })

@@ -120,6 +120,7 @@ export function NeedSlip({ need, showSum, fresh, address, mayAct, typed, onSourc
   );
 }
 
+/** Who can send it. What is chosen shows at once; the row follows when the server has it. */
 function Offers({
   need,
   offers,
@@ -132,12 +133,17 @@ function Offers({
   onSource: Props["onSource"];
 }) {
   const w = useWriting();
+  const [ahead, setAhead] = useState<{ of: unknown; sourcing: number } | null>(null);
+  const chosen = ahead?.of === offers ? ahead.sourcing : offers.find((o) => o.chosen)?.sourcing;
   return (
     <table className="w-full border border-rule bg-sheet text-xs">
       <caption className="sr-only">Suppliers, price per {need.stockUnit}, arrival if ordered today</caption>
       <tbody>
         {offers.map((o) => (
-          <tr key={o.sourcing} className={`border-b border-rule-2 last:border-0 ${o.chosen ? "bg-here" : ""}`}>
+          <tr
+            key={o.sourcing}
+            className={`border-b border-rule-2 last:border-0 ${o.sourcing === chosen ? "bg-here" : ""}`}
+          >
             {mayAct && (
               <td className="w-7 pl-2.5">
                 <input
@@ -145,8 +151,11 @@ function Offers({
                   name={`source ${need.key}`}
                   aria-label={`Order from ${o.supplier}`}
                   className="align-middle accent-harbour"
-                  checked={o.chosen}
-                  onChange={() => onSource(o.preferred && need.source !== "floor" ? null : o.sourcing)}
+                  checked={o.sourcing === chosen}
+                  onChange={() => {
+                    setAhead({ of: offers, sourcing: o.sourcing });
+                    onSource(o.preferred && need.source !== "floor" ? null : o.sourcing);
+                  }}
                 />
               </td>
             )}
@@ -211,9 +220,7 @@ function Merging({ need, twins, parts }: { need: Row; twins: number; parts: Slip
         <input type="hidden" name="key" value={newKey()} suppressHydrationWarning />
         {!merged && (
           <p className="mb-1.5 text-ink-2">
-            {need.key.startsWith("s:")
-              ? `${count(twins, "paper")} asks for this item here, too.`
-              : `${count(twins, "need")} in all for this item here.`}
+            {count(twins, "other need")} of this item stand{twins === 1 ? "s" : ""} in the sheet for this store, too.
           </p>
         )}
         <Button type="submit" disabled={busy}>

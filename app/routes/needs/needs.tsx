@@ -24,11 +24,12 @@ import { type Packed, pack, usePacked } from "../../ui/packed";
 import { RuledSheet } from "../../ui/ruled-sheet";
 import { newKey, useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
+import { useAddress } from "../../ui/use-address";
 import { useBusy } from "../../ui/use-busy";
 import { act, page, readJson } from "../../web/page";
 import { columnsIn, columnsText, drawn } from "./columns";
 import { NeedSlip } from "./need-slip";
-import { SourceCuts, Toolbar, useAddress } from "./toolbar";
+import { SourceCuts, Toolbar } from "./toolbar";
 import { useChoices, usePlanTick, useRows } from "./use-needs";
 
 /** As many come with the page; the rest of a large pool follows as it is seen. */
@@ -66,11 +67,15 @@ export const action = act<unknown>("see needs", (desk, input, { url, day, hour, 
     case "add supplier":
       return keepSourcing(desk, {
         ...input,
+        sourcing: "",
         theirName: "",
         minimum: "",
         multiple: "",
         standing: "",
-        breaks: typeof input.price === "string" && input.price.trim() ? [{ from: "1", price: input.price }] : [],
+        breaks:
+          typeof input.price === "string" && input.price.trim()
+            ? [{ from: "1", price: input.price, validFrom: "", validTo: "" }]
+            : [],
       });
     case "decide":
       return decideLine(desk, { quantity: "", offered: "", ...input });

@@ -10,8 +10,8 @@ import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { Panel } from "../../ui/popover";
 import { newKey } from "../../ui/submission";
-import { withParts } from "../../ui/use-at";
-import { COLUMNS, columnsText } from "./columns";
+import { useAddress } from "../../ui/use-address";
+import { COLUMNS, columnsIn, columnsText } from "./columns";
 
 const FACET_WORDS: [FacetName, string][] = [
   ["store", "Store"],
@@ -40,32 +40,22 @@ interface Props {
   views: readonly View[];
 }
 
-/** Changes parts of the address; the sheet follows it. */
-export function useAddress() {
-  const [search, setSearch] = useSearchParams();
-  return {
-    search,
-    put: (parts: Record<string, string | null>) =>
-      setSearch(withParts({ ...parts, at: null }), { replace: true, preventScrollReset: true }),
-  };
-}
-
 /** What the sheet shows and how: find, narrow, group, columns, views, and what the plan is made for. */
 export function Toolbar({ query, facets, columns, views }: Props) {
-  const { put } = useAddress();
+  const { put, search } = useAddress();
   const narrowed =
     FACET_WORDS.reduce((a, [f]) => a + query[f].length, 0) + (query.late && query.late !== "misses" ? 1 : 0);
   return (
     <div className="flex flex-wrap items-center gap-1.5 px-4.5 pb-2.5">
       <Find text={query.find} />
       <Panel label={narrowed ? `Narrowed by ${narrowed}` : "Narrow"} marked={narrowed > 0} wide>
-        <Narrow query={query} facets={facets} />
+        <Narrow facets={facets} />
       </Panel>
       <label className="inline-flex items-center gap-1.5 text-xs text-ink-2">
         Group by
         <select
           className="rounded-[2px] border border-rule bg-field px-1.5 py-[3px] text-xs font-semibold text-ink"
-          value={query.group}
+          value={search.get("group") ?? "supplier"}
           onChange={(e) => put({ group: e.target.value === "supplier" ? null : e.target.value })}
         >
           {Object.entries(GROUP_WORDS).map(([value, word]) => (
@@ -76,13 +66,13 @@ export function Toolbar({ query, facets, columns, views }: Props) {
         </select>
       </label>
       <Panel label="Columns" marked={columnsText(columns) !== null}>
-        <Columns columns={columns} />
+        <Columns />
       </Panel>
       <Panel label="Views" marked={false}>
         <Views views={views} />
       </Panel>
       <span className="ml-auto" />
-      <PlanPanel query={query} />
+      <PlanPanel />
     </div>
   );
 }
@@ -120,10 +110,10 @@ function Find({ text }: { text: string }) {
   );
 }
 
-function Narrow({ query, facets }: Pick<Props, "query" | "facets">) {
-  const { put } = useAddress();
+function Narrow({ facets }: Pick<Props, "facets">) {
+  const { put, list, search } = useAddress();
   const toggle = (name: FacetName, value: string) => {
-    const chosen = new Set(query[name]);
+    const chosen = new Set(list(name));
     if (!chosen.delete(value)) chosen.add(value);
     put({ [name]: [...chosen].join(",") || null });
   };
@@ -137,9 +127,9 @@ function Narrow({ query, facets }: Pick<Props, "query" | "facets">) {
               type="radio"
               name="late"
               className="accent-harbour"
-              checked={query.late === value}
+              checked={search.get("late") === value}
               onChange={() => put({ late: value })}
-              onClick={() => query.late === value && put({ late: null })}
+              onClick={() => search.get("late") === value && put({ late: null })}
             />
             {word}
             <span className="figure ml-auto text-ink-3">{facets.late[value as keyof typeof LATE_WORDS]}</span>
@@ -155,7 +145,7 @@ function Narrow({ query, facets }: Pick<Props, "query" | "facets">) {
                 <input
                   type="checkbox"
                   className="accent-harbour"
-                  checked={query[name].includes(f.value)}
+                  checked={list(name).includes(f.value)}
                   onChange={() => toggle(name, f.value)}
                 />
                 <span className="truncate">{f.label}</span>
@@ -177,8 +167,9 @@ function Narrow({ query, facets }: Pick<Props, "query" | "facets">) {
   );
 }
 
-function Columns({ columns }: Pick<Props, "columns">) {
-  const { put } = useAddress();
+function Columns() {
+  const { put, search } = useAddress();
+  const columns = columnsIn(search.get("cols"));
   const keep = (next: readonly { key: string; width: number }[]) => put({ cols: columnsText(next) });
   const move = (i: number, by: number) => {
     const next = [...columns];
@@ -307,14 +298,16 @@ function Views({ views }: Pick<Props, "views">) {
   );
 }
 
-function PlanPanel({ query }: Pick<Props, "query">) {
-  const { put } = useAddress();
+function PlanPanel() {
+  const { put, search } = useAddress();
   const w = useWriting();
-  const asOf = query.asOf && query.asOf > w.today ? query.asOf : null;
-  const usual = query.run === "usual" && !asOf;
+  const day = search.get("asOf");
+  const asOf = day && day > w.today ? day : null;
+  const chosen = RUNS.find((r) => r === search.get("run")) ?? "usual";
+  const usual = chosen === "usual" && !asOf;
   return (
     <Panel
-      label={usual ? "Plan: as usual, today" : `Plan: ${RUN_WORDS[query.run]}${asOf ? `, as of ${w.day(asOf)}` : ""}`}
+      label={usual ? "Plan: as usual, today" : `Plan: ${RUN_WORDS[chosen]}${asOf ? `, as of ${w.day(asOf)}` : ""}`}
       marked={!usual}
     >
       <fieldset>
@@ -325,7 +318,7 @@ function PlanPanel({ query }: Pick<Props, "query">) {
               type="radio"
               name="run"
               className="accent-harbour"
-              checked={query.run === run}
+              checked={chosen === run}
               onChange={() => put({ run: run === "usual" ? null : run })}
             />
             {RUN_WORDS[run]}

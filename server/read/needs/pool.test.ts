@@ -5,6 +5,7 @@ import { openDatabase, sql } from "../../db/open";
 import { loadFile } from "../../desk/files/load-file";
 import { giveBack } from "../../desk/jobs/give-back";
 import { closeJob, keepJob } from "../../desk/jobs/keep-job";
+import { tieJob } from "../../desk/jobs/tie-demand";
 import { mergeNeeds, partNeeds } from "../../desk/needs/merge-needs";
 import { dropOrder } from "../../desk/orders/change-order";
 import { writeOrders } from "../../desk/orders/write-orders";
@@ -37,6 +38,17 @@ function afresh(): Need[] {
     db.close();
   }
 }
+
+/** So many more items, all of them short. */
+const grow = (many: number) =>
+  h.db.transaction(() => {
+    const item = sql(h.db, "INSERT INTO item (code, name, kind, unit) VALUES (?, 'Thing', 'stocked', 'C62')");
+    const pair = sql(
+      h.db,
+      "INSERT INTO item_store (item, store, policy, reorder_point) VALUES (?, 1, 'shortfall', 50000)",
+    );
+    for (let i = 0; i < many; i++) pair.run(item.run(`T-${i}`).lastInsertRowid);
+  })();
 
 describe("the pool", () => {
   it("after any run of acts says what a plan made anew says", () => {
@@ -72,6 +84,7 @@ describe("the pool", () => {
           ],
         }),
       close: (_i, _s, n) => closeJob(h.desk("ines"), { job: (n % 6) + 1, closed: n % 2 ? "yes" : "no" }),
+      tie: (_i, _s, n) => tieJob(h.desk("ines"), { job: (n % 6) + 1 }),
       back: (_i, _s, n) => giveBack(h.desk("ines"), { output: (n % 4) + 1, quantity: "1" }),
       need: (item, store, n) =>
         loadFile(h.desk("ines"), "needs", Buffer.from(`item,store,quantity,note\n${item},${store},${n},${n}\n`), "."),
@@ -145,15 +158,22 @@ describe("the pool", () => {
     expect(readNeeds(h.db, PLAN).find((n) => n.code === "ANO")).toMatchObject({ wanted: 570_000 });
   });
 
+  it("takes in what is loaded while a plan is being made", async () => {
+    grow(3_500);
+    expect(readPool(h.db, PLAN).working).not.toBeNull();
+    const text = "item,store,on_hand,policy,reorder_point,lot\nT-7,TQ,9,shortfall,5,\nROP,TQ,1,shortfall,50,\n";
+    expect(loadFile(h.desk("osk"), "stock", Buffer.from(text), ".")).toMatchObject({ ok: true });
+    const settled = await settledPool(h.db, PLAN);
+    expect([settled.needs.find((n) => n.code === "T-7"), settled.needs.find((n) => n.code === "ROP")?.wanted]).toEqual([
+      undefined,
+      490_000,
+    ]);
+    expect(inOrder(settled.needs)).toEqual(afresh());
+    await dismissCrew();
+  });
+
   it("plans a large company in a worker, goes on answering, and can be stopped and begun again", async () => {
-    h.db.transaction(() => {
-      const item = sql(h.db, "INSERT INTO item (code, name, kind, unit) VALUES (?, 'Thing', 'stocked', 'C62')");
-      const pair = sql(
-        h.db,
-        "INSERT INTO item_store (item, store, policy, reorder_point) VALUES (?, 1, 'shortfall', 50000)",
-      );
-      for (let i = 0; i < 3_500; i++) pair.run(item.run(`T-${i}`).lastInsertRowid);
-    })();
+    grow(3_500);
     const first = readPool(h.db, PLAN);
     expect([first.needs.length, first.working?.of]).toEqual([0, 3_504]);
     stopPlan(h.db, PLAN);

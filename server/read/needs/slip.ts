@@ -12,6 +12,7 @@ import type { Need, Part, PlanFor } from "./need";
 import { readChoices } from "./needs";
 import { needNow, sumOf } from "./one";
 import { comingBy, type Ground, groundOf, readPair, withSource } from "./plan";
+import { readNeeds } from "./pool";
 import { readSource, readSources } from "./positions";
 
 export interface Offer {
@@ -93,7 +94,7 @@ export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: number)
     suppliers: unsourced
       ? sql<{ id: number; name: string }>(db, "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name").all()
       : [],
-    twins: need.item === null || need.parts.length > 0 ? 0 : twinsOf(db, need),
+    twins: need.item === null || need.parts.length > 0 ? 0 : twinsOf(db, plan, need),
     merged: need.parts.length > 0,
   };
 }
@@ -196,11 +197,6 @@ function elsewhereFor(g: Ground, need: Need): Elsewhere[] {
   );
 }
 
-const twinsOf = (db: Db, need: Need): number =>
-  sql<{ n: number }>(
-    db,
-    `SELECT (SELECT count(*) FROM noted_need n LEFT JOIN need_tie t ON t.noted_need = n.id
-             WHERE n.item = @item AND n.store = @store AND n.dropped IS NULL AND t.order_line IS NULL)
-          + (SELECT count(*) FROM requisition_line l JOIN requisition r ON r.id = l.requisition LEFT JOIN need_tie t ON t.requisition_line = l.id
-             WHERE coalesce(l.offered, l.item) = @item AND r.store = @store AND r.state IN ('Open', 'Part ordered') AND l.declined IS NULL AND t.order_line IS NULL) AS n`,
-  ).get({ item: need.item, store: need.store })!.n;
+/** How many other needs stand for the same item and store. */
+const twinsOf = (db: Db, plan: PlanFor, need: Need): number =>
+  readNeeds(db, plan).filter((n) => n.item === need.item && n.store === need.store && n.key !== need.key).length;

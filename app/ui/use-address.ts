@@ -1,0 +1,38 @@
+import { useSyncExternalStore } from "react";
+import { useSearchParams } from "react-router";
+import { withParts } from "./use-at";
+
+/** The address that was asked for last, as long as the page still stands at the one before. */
+let ahead: { from: string; to: string } | null = null;
+const listeners = new Set<() => void>();
+const listen = (l: () => void) => {
+  listeners.add(l);
+  return () => listeners.delete(l);
+};
+
+/**
+ * Changes parts of the address; the page follows it. `search` is already the next one, so that a box that was ticked is
+ * ticked while the page is still being read, and a second change goes on from the first instead of cutting it short.
+ */
+export function useAddress() {
+  const [search, setSearch] = useSearchParams();
+  const now = search.toString();
+  const asked = useSyncExternalStore(
+    listen,
+    () => ahead,
+    () => null,
+  );
+  const next = asked?.from === now ? new URLSearchParams(asked.to) : search;
+  return {
+    search: next,
+    /** The values of a part that holds several. */
+    list: (name: string) => (next.get(name) ?? "").split(",").filter(Boolean),
+    put: (parts: Record<string, string | null>) => {
+      const before = ahead?.from === now ? ahead.to : now;
+      const to = withParts({ ...parts, at: null })(new URLSearchParams(before));
+      ahead = { from: now, to: to.toString() };
+      for (const l of listeners) l();
+      setSearch(to, { replace: true, preventScrollReset: true });
+    },
+  };
+}
