@@ -5,4 +5,7 @@ import { FILE_KINDS } from "../exchange/csv/kinds";
 import { demoFile } from "./files";
 
 mkdirSync("demo/files", { recursive: true });
-for (const kind of FILE_KINDS) writeFileSync(`demo/files/${kind}.csv`, demoFile(kind, toDay("2026-11-24")));
+for (const kind of FILE_KINDS) {
+  const text = demoFile(kind, toDay("2026-11-24"));
+  if (text.trim().includes("\n")) writeFileSync(`demo/files/${kind}.csv`, text);
+}

@@ -18,9 +18,15 @@ await shoot(ines, "today");
 await go(ines, house, "/needs");
 await ines.getByRole("checkbox", { name: /^Hull anode/ }).check();
 await ines.getByRole("checkbox", { name: /^Shaft anode/ }).check();
-await ines.getByRole("checkbox", { name: /^Gearbox oil/ }).check();
+await ines
+  .getByRole("checkbox", { name: /^Gearbox oil/ })
+  .first()
+  .check();
 await ines.getByRole("checkbox", { name: /^Hydraulic oil/ }).check();
-await ines.getByRole("row", { name: /Hydraulic oil, grade 46/ }).click();
+await ines
+  .getByRole("row", { name: /Hydraulic oil, grade 46/ })
+  .first()
+  .click();
 await shoot(ines, "needs");
 for (const [path, name] of [
   ["/bench", "bench"],
@@ -39,8 +45,16 @@ await ines.waitForURL(/orders/);
 await shoot(ines, "order");
 await go(ines, house, "/outbox");
 await shoot(ines, "outbox");
-await go(ines, house, "/items?text=HYD");
-await shoot(ines, "items");
+await go(ines, house, "/items/8");
+await shoot(ines, "item");
+await go(ines, house, "/needs/review");
+await ines
+  .getByRole("row", { name: /Hand flare, red/ })
+  .first()
+  .click();
+await shoot(ines, "reorder-points");
+await go(ines, house, "/jobs/1");
+await shoot(ines, "job");
 
 const maud = await house.as("Maud");
 await go(maud, house, "/sign-off");
@@ -59,6 +73,20 @@ await tobias.getByLabel(/^Counted Lifejacket/).fill("12");
 await tobias.getByLabel(/^Counted Hand flare/).fill("3");
 await tobias.getByLabel(/^Counted Lifebuoy/).fill("8");
 await shoot(tobias, "dock");
+const walker = await house.as("Tobias", { width: 390, height: 844 });
+await go(walker, house, "/round");
+for (const [code, quantity] of [
+  ["ENG-1540", "400"],
+  ["TP-88", "2"],
+] as const) {
+  await walker.getByLabel("Scan or type a code").fill(code);
+  await walker.keyboard.press("Enter");
+  await walker.getByLabel("How many").fill(quantity);
+  await walker.keyboard.press("Enter");
+}
+await walker.getByLabel("Scan or type a code").fill("GLV-NIT");
+await walker.keyboard.press("Enter");
+await shoot(walker, "round-handheld");
 const handheld = await house.as("Tobias", { width: 390, height: 844 });
 await go(handheld, house, "/dock");
 await handheld.getByRole("link", { name: /Longreach/ }).click();

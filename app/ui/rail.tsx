@@ -45,7 +45,7 @@ export function Rail({ stops, tools, menu, counts, person }: Props) {
         aria-label="Wharf Tally, to Today"
       >
         <Mark />
-        <span className="max-md:hidden">Wharf Tally</span>
+        <span className="max-xl:hidden">Wharf Tally</span>
       </NavLink>
       <nav aria-label="Stops" className="flex items-stretch overflow-x-auto max-lg:order-last max-lg:w-full">
         {stops.map((s) => {
@@ -58,7 +58,7 @@ export function Rail({ stops, tools, menu, counts, person }: Props) {
               key={s.name}
               to={s.href}
               aria-current={on ? "page" : undefined}
-              className={`relative flex min-w-[78px] flex-col justify-center border-t-[3px] px-4 py-1 leading-tight whitespace-nowrap ${on ? "border-lamp bg-mast-2 text-white" : "border-[#2c4048] text-[#b9c6c6] hover:text-white"}`}
+              className={`relative flex min-w-[78px] shrink-0 flex-col justify-center border-t-[3px] px-4 max-xl:min-w-0 max-xl:px-3 py-1 leading-tight whitespace-nowrap ${on ? "border-lamp bg-mast-2 text-white" : "border-[#2c4048] text-[#b9c6c6] hover:text-white"}`}
             >
               <span
                 aria-hidden="true"

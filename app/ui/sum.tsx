@@ -17,7 +17,9 @@ export function SumSheet({ sum, heading = true }: { sum: Sum; heading?: boolean 
             return (
               <tr
                 key={i}
-                className={total ? "border-t-[1.5px] border-ink font-semibold" : step.op === "·" ? "text-ink-3" : ""}
+                className={
+                  total ? "h-6 border-t-[1.5px] border-ink font-semibold" : step.op === "·" ? "h-6 text-ink-3" : "h-6"
+                }
               >
                 <td className="w-5 py-[2px] pl-2.5 text-center font-mono text-xs">{step.op === "·" ? "" : step.op}</td>
                 <th

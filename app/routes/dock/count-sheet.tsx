@@ -228,7 +228,12 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
                 <span className="min-w-0 leading-tight">
                   <span className="block font-semibold text-[15px]">{l.name}</span>
                   <span className="code">
-                    {[l.code, l.theirCode && `theirs ${l.theirCode}`, l.bin && `rack ${l.bin}`]
+                    {[
+                      l.code,
+                      l.theirCode && `theirs ${l.theirCode}`,
+                      l.bin && `rack ${l.bin}`,
+                      l.forWhom && `for ${l.forWhom}`,
+                    ]
                       .filter(Boolean)
                       .join(" · ")}
                   </span>

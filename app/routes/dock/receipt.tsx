@@ -61,7 +61,11 @@ export default function ReceiptPage() {
                 <tr key={i} className="h-10 border-b border-rule-2">
                   <td className="py-1 pl-4.5 leading-tight">
                     {l.name}
-                    {l.code && <span className="code block">{l.code}</span>}
+                    {(l.code || l.forWhom) && (
+                      <span className="code block">
+                        {[l.code, l.forWhom && `for ${l.forWhom}`].filter(Boolean).join(" · ")}
+                      </span>
+                    )}
                   </td>
                   <td className="figure px-2 text-right whitespace-nowrap">
                     {w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>

@@ -292,7 +292,7 @@ function ReviewSlip({
       {mayAccept && row.suggested !== row.set && (
         <div>
           <Button disabled={busy} onClick={onAccept}>
-            Set it to {w.quantity(row.suggested)} {row.unit}
+            Set it to {w.quantity(row.suggested)} {row.unit === "each" ? "" : row.unit}
           </Button>
         </div>
       )}

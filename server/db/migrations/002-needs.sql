@@ -284,7 +284,7 @@ CREATE TRIGGER touch_demand_gone AFTER DELETE ON job_demand BEGIN INSERT INTO pl
 -- What is tied to a job stands among the needs on papers, too.
 CREATE TRIGGER touch_tied_changed AFTER UPDATE ON job_demand WHEN new.tied > 0 OR old.tied > 0 BEGIN INSERT INTO plan_touch VALUES (-1, -1, 0) ON CONFLICT DO UPDATE SET n = 0; END;
 CREATE TRIGGER touch_tied_gone AFTER DELETE ON job_demand WHEN old.tied > 0 BEGIN INSERT INTO plan_touch VALUES (-1, -1, 0) ON CONFLICT DO UPDATE SET n = 0; END;
-CREATE TRIGGER touch_job AFTER UPDATE OF closed, code, vessel ON job BEGIN
+CREATE TRIGGER touch_job AFTER UPDATE OF closed, code, vessel, kind ON job BEGIN
   INSERT INTO plan_touch VALUES (-1, -1, 0) ON CONFLICT DO UPDATE SET n = 0;
   INSERT INTO plan_touch SELECT item, store, 0 FROM job_demand WHERE job = new.id UNION SELECT item, store, 0 FROM job_output WHERE job = new.id ON CONFLICT DO UPDATE SET n = 0;
 END;

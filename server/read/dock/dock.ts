@@ -56,6 +56,8 @@ export interface CountLine {
   received: number;
   due: Day;
   bin: string;
+  /** The jobs and requisitions it is for; null where it is for stock. */
+  forWhom: string | null;
 }
 
 export interface CountSheet {
@@ -70,6 +72,13 @@ export interface CountSheet {
   receipts: { id: number; number: string; day: Day; person: string; note: string; lines: number }[];
 }
 
+/** Jobs and requisitions that an order line serves, so that whoever counts it in knows who waits. */
+const FOR_WHOM = `
+  (SELECT group_concat(DISTINCT coalesce(j.kind || ' ' || j.code || iif(j.vessel = '', '', ' ' || j.vessel), r.number)) FROM need_tie t
+   LEFT JOIN job_demand d ON d.id = t.job_demand LEFT JOIN job j ON j.id = d.job
+   LEFT JOIN requisition_line q ON q.id = t.requisition_line LEFT JOIN requisition r ON r.id = q.requisition
+   WHERE t.order_line = l.id AND (j.id IS NOT NULL OR r.id IS NOT NULL)) AS forWhom`;
+
 /** The count sheet of a placed order; null where there is none, or it is not placed. It holds no price. */
 export function readCountSheet(db: Db, order: number): CountSheet | null {
   const head = sql<Omit<CountSheet, "lines" | "receipts">>(
@@ -82,7 +91,8 @@ export function readCountSheet(db: Db, order: number): CountSheet | null {
   const lines = sql<CountLine>(
     db,
     `SELECT l.id AS line, l.position, l.item, i.code, coalesce(i.name, l.words) AS name, l.their_code AS theirCode, i.gtin, u.name AS unit,
-            su.name AS stockUnit, l.factor, l.quantity AS ordered, l.received, coalesce(l.promised, l.required) AS due, coalesce(p.bin, '') AS bin
+            su.name AS stockUnit, l.factor, l.quantity AS ordered, l.received, coalesce(l.promised, l.required) AS due, coalesce(p.bin, '') AS bin,
+            ${FOR_WHOM}
      FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item LEFT JOIN unit su ON su.code = i.unit
      LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
      WHERE l.purchase_order = ? ORDER BY l.position`,
@@ -115,6 +125,8 @@ export interface ReceiptSheet {
     stockUnit: string | null;
     bin: string;
     onHand: number | null;
+    /** The jobs and requisitions it is for; null where it is for stock. */
+    forWhom: string | null;
   }[];
 }
 
@@ -130,7 +142,7 @@ export function readReceipt(db: Db, id: number): ReceiptSheet | null {
   const lines = sql<ReceiptSheet["lines"][number]>(
     db,
     `SELECT i.code, coalesce(i.name, l.words) AS name, x.quantity, u.name AS unit, x.stock_quantity AS stockQuantity, su.name AS stockUnit,
-            coalesce(p.bin, '') AS bin, p.on_hand AS onHand
+            coalesce(p.bin, '') AS bin, p.on_hand AS onHand, ${FOR_WHOM}
      FROM receipt_line x JOIN order_line l ON l.id = x.order_line JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
      LEFT JOIN unit su ON su.code = i.unit LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
      WHERE x.receipt = ? ORDER BY x.id`,

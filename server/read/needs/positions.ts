@@ -80,7 +80,7 @@ export const SOURCES = `
   WHERE c.active = 1 AND s.active = 1`;
 
 export const DEMAND = `
-  SELECT d.item, d.store, d.due AS day, d.quantity - d.issued AS quantity, j.id AS jobId, j.code AS job, j.vessel
+  SELECT d.item, d.store, d.due AS day, d.quantity - d.issued AS quantity, j.id AS jobId, j.code AS job, j.vessel, j.kind
   FROM job_demand d JOIN job j ON j.id = d.job WHERE d.issued < d.quantity AND j.closed IS NULL`;
 
 /** Open order lines, those still being written included: what is on a draft is not proposed again. */
@@ -102,7 +102,7 @@ export const TRANSFERS = `
 
 /** What is to be bought for a job alone and stands on no order yet; it is planned for already. */
 export const TIED = `
-  SELECT d.id, d.item, d.store, d.due AS day, j.id AS jobId, j.code AS job, j.vessel,
+  SELECT d.id, d.item, d.store, d.due AS day, j.id AS jobId, j.code AS job, j.vessel, j.kind,
          d.tied - (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.job_demand = d.id) AS quantity
   FROM job_demand d JOIN job j ON j.id = d.job WHERE d.tied > 0 AND d.issued < d.quantity AND j.closed IS NULL`;
 
@@ -118,6 +118,7 @@ export interface DemandRow extends Moving {
   jobId: number;
   job: string;
   vessel: string;
+  kind: "job" | "customer order";
 }
 interface OnOrderRow extends Moving {
   factor: number;
@@ -244,8 +245,8 @@ export const wayOf = (
   earliest: sentOn(day, hour, source.cutOff),
 });
 
-export const jobLabel = (d: { job: string; vessel: string }) =>
-  d.vessel ? `job ${d.job}, ${d.vessel}` : `job ${d.job}`;
+export const jobLabel = (d: { job: string; vessel: string; kind: string }) =>
+  `${d.kind} ${d.job}${d.vessel ? `, ${d.vessel}` : ""}`;
 
 /** What a company counts as supply (domain §3). */
 export interface Counting {

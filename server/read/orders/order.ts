@@ -106,7 +106,7 @@ const LINES = `
 
 const SERVES = `
   SELECT t.order_line AS line, t.source, t.quantity, r.id AS requisition, r.number, a.name AS asker, a.id AS askerId,
-         j.id AS job, iif(j.vessel = '', 'job ' || j.code, 'job ' || j.code || ', ' || j.vessel) AS jobName
+         j.id AS job, j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel) AS jobName
   FROM order_line l JOIN need_tie t ON t.order_line = l.id LEFT JOIN requisition_line q ON q.id = t.requisition_line
   LEFT JOIN requisition r ON r.id = q.requisition LEFT JOIN person a ON a.id = r.asker
   LEFT JOIN job_demand d ON d.id = t.job_demand LEFT JOIN job j ON j.id = d.job WHERE l.purchase_order = ?`;

@@ -247,7 +247,7 @@ function needWaits(n: Need, today: Day): Waiting {
       by: dayOf(n, today),
       title: `${n.name} for ${n.forJob.split(", ")[1] ?? n.forJob}`,
       detail: `${n.forJob.split(", ")[0]} runs short ${showDay(n.runsOut ?? n.neededOn, today)}, ${showQuantity(n.stock?.onHand ?? 0)} on hand`,
-      ifItStays: `the vessel waits ${count(n.missesBy, "day")}`,
+      ifItStays: `the ${n.forJob.startsWith("customer") ? "customer" : "vessel"} waits ${count(n.missesBy, "day")}`,
     };
   }
   return {
