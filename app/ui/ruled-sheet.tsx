@@ -1,5 +1,6 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type ReactNode, useEffect, useRef } from "react";
+import { bandAt, bandOf } from "./bands";
 import { useKeys } from "./keys";
 
 export interface SheetColumn<R> {
@@ -50,31 +51,6 @@ export interface RuledProps<R> {
 }
 
 const GROUP_HEIGHT = 27;
-
-/** A group's heading or a row, by its place among both. Groups are in order, so halving finds it. */
-function bandAt(groups: readonly { start: number }[], band: number): { group: number } | { row: number } {
-  let low = 0;
-  let high = groups.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (groups[middle]!.start + middle <= band) low = middle + 1;
-    else high = middle;
-  }
-  const group = low - 1;
-  return group >= 0 && groups[group]!.start + group === band ? { group } : { row: band - low };
-}
-
-/** Where a row stands among the bands: after the headings that come before it. */
-function bandOf(groups: readonly { start: number }[], row: number): number {
-  let low = 0;
-  let high = groups.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (groups[middle]!.start <= row) low = middle + 1;
-    else high = middle;
-  }
-  return row + low;
-}
 
 /**
  * Dense ruled rows in a real table, drawn only where they are seen, so that a hundred thousand scroll smoothly.

@@ -19,9 +19,9 @@ export function isRegion(region: string): boolean {
 /** Every region with its name, for a list to choose from: countries, and their states where holidays differ. */
 export function regions(): { code: string; name: string }[] {
   const known = new DateHolidays();
-  return Object.entries(known.getCountries()).flatMap(([code, name]) => [
+  return Object.entries(known.getCountries("en")).flatMap(([code, name]) => [
     { code, name },
-    ...Object.entries(known.getStates(code) ?? {}).map(([state, part]) => ({
+    ...Object.entries(known.getStates(code, "en") ?? {}).map(([state, part]) => ({
       code: `${code}-${state}`,
       name: `${name}, ${part}`,
     })),

@@ -11,13 +11,12 @@ import { type LoadAnswer, loadTable } from "../../../server/desk/files/load-file
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
 import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
-import { Heads } from "../../ui/heads";
 import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page, readJson } from "../../web/page";
+import { Faults } from "../parts/faults";
 
 const SHOWN = 12;
-const FAULTS = 200;
 
 export const loader = page("plan", ({ db, person }) => ({
   fields: COLUMNS.needs.map((c) => ({ name: c.name, required: c.required, hint: c.hint })),
@@ -186,29 +185,7 @@ export default function Bring() {
               {fault.says}
             </p>
           )}
-          {fault && fault.faults.length > 0 && (
-            <table className="mx-4.5 mb-5 w-[calc(100%-36px)] border border-rule">
-              <caption className="sr-only">Faults</caption>
-              <Heads
-                heads={[
-                  { label: "Line", align: "right" },
-                  { label: "Field" },
-                  { label: "Found" },
-                  { label: "What would be right" },
-                ]}
-              />
-              <tbody>
-                {fault.faults.slice(0, FAULTS).map((f, i) => (
-                  <tr key={i} className="border-b border-rule-2 align-top">
-                    <td className="figure px-2 py-1 text-right">{f.line}</td>
-                    <td className="px-2 py-1 font-mono text-xs">{f.column}</td>
-                    <td className="max-w-48 truncate px-2 py-1 font-mono text-xs">{f.found}</td>
-                    <td className="px-2 py-1">{f.says}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
+          {fault && fault.faults.length > 0 && <Faults faults={fault.faults} />}
           {looked && loaded === null && (
             <div className="overflow-x-auto">
               <table className="w-full">

@@ -92,6 +92,7 @@ export const COLUMNS: Record<string, Choosable> = {
   tide: {
     head: "Against reorder point",
     width: 116,
+    sorts: true,
     cell: (n) =>
       n.stock ? (
         <TideBar available={n.stock.available} reorderPoint={n.stock.reorderPoint} unit={n.stockUnit} />
@@ -182,7 +183,13 @@ export const COLUMNS: Record<string, Choosable> = {
       </>
     ),
   },
-  suggested: { head: "Suggested", width: 76, align: "right", cell: (n, { w }) => figure(w.quantity(n.buy)) },
+  suggested: {
+    head: "Suggested",
+    width: 76,
+    align: "right",
+    sorts: true,
+    cell: (n, { w }) => figure(w.quantity(n.buy)),
+  },
   buy: {
     head: "Buy",
     width: 86,
@@ -212,7 +219,7 @@ export const COLUMNS: Record<string, Choosable> = {
       );
     },
   },
-  unit: { head: "Unit", width: 64, cell: (n) => <span className="text-ink-2">{n.unit}</span> },
+  unit: { head: "Unit", width: 64, sorts: true, cell: (n) => <span className="text-ink-2">{n.unit}</span> },
   amount: {
     head: "About",
     width: 92,

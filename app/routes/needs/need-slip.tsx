@@ -13,6 +13,7 @@ import { newKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { useBusy } from "../../ui/use-busy";
 import { useSlip } from "../../ui/use-slip";
+import { DecideLine } from "../requisitions/decide-line";
 import { AddSupplier } from "./add-supplier";
 import { SlipForm } from "./slip-form";
 
@@ -104,7 +105,14 @@ export function NeedSlip({ need, showSum, fresh, address, mayAct, typed, onSourc
           {need.cover !== null && ` On hand covers ${w.quantity(need.cover * 1000)} days.`}
         </p>
       )}
-      {mayAct && need.requisition && <DecideLine need={need} elsewhere={slip?.elsewhere ?? []} />}
+      {mayAct && need.requisition && (
+        <DecideLine
+          line={need.requisition.line}
+          quantity={quantityText(need.wanted)}
+          unit={need.stockUnit}
+          others={[...new Map(slip?.elsewhere.filter((e) => e.note !== null).map((e) => [e.item, e])).values()]}
+        />
+      )}
       {mayAct && need.noted && (
         <SlipForm does="drop noted" fields={{ noted: need.noted.id }} label="Put aside…" send="Put it aside">
           <input
@@ -280,58 +288,6 @@ function Elsewhere({ need, rows, mayAct }: { need: Row; rows: Slip["elsewhere"];
         ))}
       </ul>
     </SlipPart>
-  );
-}
-
-/** The buyer's word on a line that somebody asked for. */
-function DecideLine({ need, elsewhere }: { need: Row; elsewhere: Slip["elsewhere"] }) {
-  const line = need.requisition!.line;
-  const others = [...new Map(elsewhere.filter((e) => e.note !== null).map((e) => [e.item, e])).values()];
-  return (
-    <div className="flex flex-col gap-1.5">
-      <SlipForm does="decide" fields={{ line }} label="Change what is asked for…" send="Tell the asker">
-        <label className="flex items-center gap-2">
-          Quantity
-          <input
-            name="quantity"
-            defaultValue={quantityText(need.wanted)}
-            inputMode="decimal"
-            maxLength={20}
-            className="entry w-24 text-right font-mono"
-          />
-          {need.stockUnit}
-        </label>
-        {others.length > 0 && (
-          <label className="flex flex-col gap-1">
-            Instead of it
-            <select name="offered" className="entry">
-              <option value="">the same</option>
-              {others.map((o) => (
-                <option key={o.item} value={o.item}>
-                  {o.name}
-                </option>
-              ))}
-            </select>
-          </label>
-        )}
-        <input
-          name="why"
-          aria-label="Why"
-          placeholder="why, for the asker to see"
-          maxLength={300}
-          className="entry w-full"
-        />
-      </SlipForm>
-      <SlipForm does="decline" fields={{ line }} label="Decline it…" send="Decline this line">
-        <input
-          name="reason"
-          aria-label="Why it is declined"
-          placeholder="why, for the asker to see"
-          maxLength={300}
-          className="entry w-full"
-        />
-      </SlipForm>
-    </div>
   );
 }
 

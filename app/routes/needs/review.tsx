@@ -9,6 +9,7 @@ import type { ReviewRow } from "../../../server/read/needs/review";
 import { reviewOf } from "../../../server/read/needs/review-pool";
 import { Button } from "../../ui/button";
 import { ChanceCurve } from "../../ui/chance-curve";
+import { FindEntry } from "../../ui/find-entry";
 import { Cuts, Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -154,14 +155,7 @@ export default function Review() {
                 { value: "high", label: "Set too high", count: rows.filter(inCut.high).length },
               ]}
             />
-            <input
-              aria-label="Find in this sheet"
-              placeholder="find in this sheet"
-              maxLength={80}
-              value={text}
-              onChange={(e) => setSearch(withParts({ find: e.target.value || null, at: null }), { replace: true })}
-              className="entry ml-auto min-h-[28px] w-44 py-[2px] text-xs"
-            />
+            <FindEntry />
           </div>
           {answer?.ok && (
             <p

@@ -3,6 +3,7 @@ import { Link, useLoaderData, useNavigate, useSearchParams } from "react-router"
 import { may } from "../../../core/people/roles";
 import { count, inOrder } from "../../../core/text";
 import { type OpenAsked, readOpenAsked } from "../../../server/read/needs/noted";
+import { FindEntry } from "../../ui/find-entry";
 import { Cuts, Empty, SheetHead, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
@@ -123,14 +124,7 @@ export default function OpenLines() {
                 { value: "supplier", label: "By supplier" },
               ]}
             />
-            <input
-              aria-label="Find in this sheet"
-              placeholder="find in this sheet"
-              maxLength={80}
-              value={text}
-              onChange={(e) => setSearch(withParts({ find: e.target.value || null, at: null }), { replace: true })}
-              className="entry ml-auto min-h-[28px] w-44 py-[2px] text-xs"
-            />
+            <FindEntry />
           </div>
           <Sheet
             label="Open lines"

@@ -16,6 +16,7 @@ import { SlipForm } from "../needs/slip-form";
 import { Facts } from "../orders/order-head";
 import { SendBack, Signatures } from "../parts/signatures";
 import { Attachments } from "./attachments";
+import { DecideLine } from "./decide-line";
 import { Trail } from "./trail";
 
 /** A requisition after it was handed in: what became of each line, and the whole trail of papers. */
@@ -285,50 +286,12 @@ function LineRow({
               </p>
             )}
             {mayDecide && (
-              <div className="flex flex-wrap gap-x-5">
-                <SlipForm does="decide" fields={{ line: l.id }} label="Change it…" send="Tell the asker">
-                  <label className="flex items-center gap-2">
-                    Quantity
-                    <input
-                      name="quantity"
-                      defaultValue={l.quantity === null ? "1" : quantityText(decided?.quantity ?? l.quantity)}
-                      inputMode="decimal"
-                      maxLength={20}
-                      className="entry w-24 text-right font-mono"
-                    />
-                    {l.unit}
-                  </label>
-                  {others.length > 0 && (
-                    <label className="flex flex-col gap-1">
-                      Instead of it
-                      <select name="offered" className="entry">
-                        <option value="">the same</option>
-                        {others.map((o) => (
-                          <option key={o.item} value={o.item}>
-                            {o.name}
-                          </option>
-                        ))}
-                      </select>
-                    </label>
-                  )}
-                  <input
-                    name="why"
-                    aria-label="Why"
-                    placeholder="why, for the asker to see"
-                    maxLength={300}
-                    className="entry w-full"
-                  />
-                </SlipForm>
-                <SlipForm does="decline" fields={{ line: l.id }} label="Decline it…" send="Decline this line">
-                  <input
-                    name="reason"
-                    aria-label="Why it is declined"
-                    placeholder="why, for the asker to see"
-                    maxLength={300}
-                    className="entry w-full"
-                  />
-                </SlipForm>
-              </div>
+              <DecideLine
+                line={l.id}
+                quantity={l.quantity === null ? "1" : quantityText(decided?.quantity ?? l.quantity)}
+                unit={l.unit}
+                others={others}
+              />
             )}
           </td>
         </tr>

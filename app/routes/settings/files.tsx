@@ -14,6 +14,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
+import { Faults } from "../parts/faults";
 
 const ABOUT: Record<FileKind, string> = {
   stores: "Where goods arrive and lie",
@@ -52,8 +53,6 @@ export const action = act("load files", async (desk, input): Promise<LoadAnswer>
     return { ok: false, problems: [{ field: "file", says: "The file is larger than 20 MB. Split it." }] };
   return loadAnyFile(desk, kind, new Uint8Array(await file.arrayBuffer()), input.mark === "comma" ? "," : ".");
 });
-
-const SHOWN = 200;
 
 /** Files in and out: checked whole first, loaded entirely or not at all. */
 export default function Files() {
@@ -154,38 +153,7 @@ export default function Files() {
               {problem.says}
             </p>
           )}
-          {faults && (
-            <table className="mx-4.5 mb-6 w-[calc(100%-36px)] border border-rule">
-              <caption className="sr-only">Faults in the file</caption>
-              <Heads
-                heads={[
-                  { label: "Line", align: "right" },
-                  { label: "Column" },
-                  { label: "Found" },
-                  { label: "What would be right" },
-                ]}
-              />
-              <tbody>
-                {faults.slice(0, SHOWN).map((f, i) => (
-                  <tr key={i} className="border-b border-rule-2 align-top">
-                    <td className="figure px-2 py-1 text-right">{f.line}</td>
-                    <td className="px-2 py-1 font-mono text-xs">{f.column}</td>
-                    <td className="max-w-48 truncate px-2 py-1 font-mono text-xs">{f.found}</td>
-                    <td className="px-2 py-1">{f.says}</td>
-                  </tr>
-                ))}
-              </tbody>
-              {faults.length > SHOWN && (
-                <tfoot>
-                  <tr>
-                    <td colSpan={4} className="px-2 py-1 text-ink-3">
-                      and {faults.length - SHOWN} more
-                    </td>
-                  </tr>
-                </tfoot>
-              )}
-            </table>
-          )}
+          {faults && <Faults faults={faults} />}
           <table className="w-full">
             <caption className="sr-only">Files that can be saved</caption>
             <Heads

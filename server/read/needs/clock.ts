@@ -8,12 +8,15 @@ export interface Touched {
   everything: boolean;
   papers: boolean;
   pairs: Pair[];
+  /** Every item of which something was touched, kept in a store or not. */
+  items: Set<number>;
 }
 
 /** What was touched after a tick. An item that was touched as such stands for each store that keeps it. */
 export function touchedSince(db: Db, at: number): Touched {
-  const touched: Touched = { everything: false, papers: false, pairs: [] };
+  const touched: Touched = { everything: false, papers: false, pairs: [], items: new Set() };
   for (const t of sql<Pair>(db, "SELECT item, store FROM plan_touch WHERE n > ?").all(at)) {
+    if (t.item > 0) touched.items.add(t.item);
     if (t.item === 0) touched.everything = true;
     else if (t.item < 0) touched.papers = true;
     else if (t.store > 0) touched.pairs.push(t);

@@ -58,20 +58,35 @@ const NOTED = `
   LEFT JOIN transfer_line m ON m.noted_need = n.id
   WHERE n.dropped IS NULL AND n.item IS NOT NULL AND t.order_line IS NULL AND m.id IS NULL`;
 
-/** Needs that stand on papers: requisitions, what is to be bought for a job, what somebody noted down. */
-export function paperNeeds(g: Ground): Need[] {
-  return [
-    ...sql<AskedRow>(g.db, `${ASKED} ORDER BY r.needed_by, l.id`)
-      .all()
-      .map((r) => askedNeed(g, r)),
-    ...sql<TiedRow>(g.db, `${TIED} ORDER BY d.due, d.id`)
-      .all()
-      .filter((d) => d.quantity > 0)
-      .map((d) => tiedNeed(g, d)),
-    ...sql<NotedRow>(g.db, `${NOTED} ORDER BY n.id`)
-      .all()
-      .map((n) => notedNeed(g, n)),
-  ];
+/** Needs worked out before, by their key, with what they were worked out from. */
+export type KnownPapers = Map<string, { from: string; need: Need }>;
+
+/**
+ * Needs that stand on papers: requisitions, what is to be bought for a job, what somebody noted down. One that is known
+ * is worked out anew only where its paper changed or its item was touched.
+ */
+export function paperNeeds(
+  g: Ground,
+  known: KnownPapers = new Map(),
+  touched: ReadonlySet<number> = new Set(),
+): Need[] {
+  const needs: Need[] = [];
+  const seen = new Set<string>();
+  const put = <R extends { item: number | null }>(key: string, row: R, make: (g: Ground, row: R) => Need) => {
+    const from = JSON.stringify(row);
+    const before = known.get(key);
+    const stays = before?.from === from && (row.item === null || !touched.has(row.item));
+    const need = stays ? before.need : make(g, row);
+    if (!stays) known.set(key, { from, need });
+    seen.add(key);
+    needs.push(need);
+  };
+  for (const r of sql<AskedRow>(g.db, `${ASKED} ORDER BY r.needed_by, l.id`).all()) put(`r:${r.line}`, r, askedNeed);
+  for (const d of sql<TiedRow>(g.db, `${TIED} ORDER BY d.due, d.id`).all())
+    if (d.quantity > 0) put(`j:${d.id}`, d, tiedNeed);
+  for (const n of sql<NotedRow>(g.db, `${NOTED} ORDER BY n.id`).all()) put(`n:${n.id}`, n, notedNeed);
+  for (const key of known.keys()) if (!seen.has(key)) known.delete(key);
+  return needs;
 }
 
 /** One of them by its key; null where it is not open any more. */

@@ -153,6 +153,7 @@ describe("the pool", () => {
     expect(touchedSince(h.db, at)).toEqual({
       everything: false,
       papers: false,
+      items: new Set([h.id("item", "ANO")]),
       pairs: [{ item: h.id("item", "ANO"), store: h.id("store", "TQ") }],
     });
     expect(readNeeds(h.db, PLAN).find((n) => n.code === "ANO")).toMatchObject({ wanted: 570_000 });

@@ -3,7 +3,7 @@ import { inWorker } from "../../workers/crew";
 import { clockOf, touchedSince } from "./clock";
 import { mergeNeeds, readMerged } from "./merged";
 import type { Need, PlanFor } from "./need";
-import { paperNeeds } from "./paper-needs";
+import { type KnownPapers, paperNeeds } from "./paper-needs";
 import { groundOf, planPair, planStock } from "./plan";
 import { pairKey } from "./positions";
 
@@ -28,6 +28,7 @@ interface Kept {
   at: number;
   stock: Map<string, Need>;
   papers: Need[];
+  known: KnownPapers;
   needs: Need[];
   work: { done: number; of: number; promise: Promise<void> } | null;
   fault: unknown;
@@ -89,7 +90,17 @@ function poolOf(db: Db, plan: PlanFor): Kept {
   const name = `${plan.today}/${passed}/${plan.run}/${plan.asOf}`;
   let pool = all.get(name);
   if (!pool) {
-    pool = { at: 0, stock: new Map(), papers: [], needs: [], work: null, fault: null, stop: null, stopped: false };
+    pool = {
+      at: 0,
+      stock: new Map(),
+      papers: [],
+      known: new Map(),
+      needs: [],
+      work: null,
+      fault: null,
+      stop: null,
+      stopped: false,
+    };
     all.set(name, pool);
     for (const old of all.keys()) if (all.size > KEPT && all.get(old)?.work === null) all.delete(old);
   }
@@ -109,8 +120,8 @@ function refresh(db: Db, plan: PlanFor, pool: Kept): void {
     if (need) pool.stock.set(need.key, need);
     else pool.stock.delete(`s:${pairKey(pair).replace("/", ":")}`);
   }
-  const items = new Set(touched.pairs.map((p) => p.item));
-  if (touched.papers || pool.papers.some((n) => n.item !== null && items.has(n.item))) pool.papers = paperNeeds(g);
+  if (touched.papers || pool.papers.some((n) => n.item !== null && touched.items.has(n.item)))
+    pool.papers = paperNeeds(g, pool.known, touched.items);
   gather(db, plan, pool, at);
 }
 
@@ -124,7 +135,8 @@ function planWhole(db: Db, plan: PlanFor, pool: Kept): void {
   if (of <= ON_THE_SPOT || db.memory || db.inTransaction) {
     const at = clockOf(db);
     pool.stock = new Map(planStock(db, plan).map((n) => [n.key, n]));
-    pool.papers = paperNeeds(groundOf(db, plan, false));
+    pool.known = new Map();
+    pool.papers = paperNeeds(groundOf(db, plan, false), pool.known);
     gather(db, plan, pool, at);
     return;
   }
@@ -150,7 +162,8 @@ function planWhole(db: Db, plan: PlanFor, pool: Kept): void {
       pool.work = null;
       if (!db.open) return;
       pool.stock = stock;
-      pool.papers = paperNeeds(groundOf(db, plan, false));
+      pool.known = new Map();
+      pool.papers = paperNeeds(groundOf(db, plan, false), pool.known);
       gather(db, plan, pool, at);
     },
     (fault) => {

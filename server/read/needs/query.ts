@@ -42,6 +42,9 @@ export const SORTS: Record<string, (n: Need) => Value> = {
   last: (n) => n.lastPrice,
   wanted: (n) => n.wanted,
   buy: (n) => n.buy,
+  suggested: (n) => n.buy,
+  unit: (n) => n.unit,
+  tide: (n) => (n.stock ? n.stock.available - n.stock.reorderPoint : null),
   amount: (n) => n.homeAmount,
 };
 

@@ -93,8 +93,11 @@ export interface ItemSheet {
 
 const HORIZON = 90;
 
-/** Everything about an item; prices only where the role shows them. Null where there is none. */
-export function readItem(db: Db, id: number, plan: PlanFor, prices: boolean): ItemSheet | null {
+/**
+ * Everything about an item, its availability counted up to a day; prices only where the role shows them. Null where there
+ * is none.
+ */
+export function readItem(db: Db, id: number, plan: PlanFor, prices: boolean, upTo?: Day): ItemSheet | null {
   const head = sql<ItemHead>(
     db,
     `SELECT i.id, i.code, i.name, i.kind, i.category, i.unit, u.name AS unitName, i.gtin, i.tax_rate AS tax, i.reference_cost AS referenceCost, i.account,
@@ -102,7 +105,7 @@ export function readItem(db: Db, id: number, plan: PlanFor, prices: boolean): It
      FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = ?`,
   ).get(id);
   if (!head) return null;
-  const last = addDays(plan.asOf, HORIZON);
+  const last = upTo && upTo >= plan.asOf ? upTo : addDays(plan.asOf, HORIZON);
   return {
     head: prices ? head : { ...head, referenceCost: null },
     kept: readKept(db, id, plan, last),
