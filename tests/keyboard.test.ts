@@ -88,10 +88,12 @@ it("the whole way from a wish to the shelf, without a mouse", async () => {
   await press(tobias, "g", "d");
   await heading(tobias, "Coming in");
   for (let i = 0; i < 30; i++) {
+    const before = tobias.url();
     await press(tobias, "j");
+    await tobias.waitForURL((url) => url.href !== before);
     await heading(tobias, "Count sheet");
+    await ready(tobias);
     if (await tobias.locator("main").getByText(order).count()) break;
-    await tobias.waitForLoadState("networkidle");
   }
   await tobias.locator("main").getByText(order).waitFor();
   await press(tobias, "c");

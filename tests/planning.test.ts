@@ -32,7 +32,9 @@ describe("the sheet of needs", () => {
     expect(await page.getByRole("columnheader", { name: "Against reorder point" }).count()).toBe(0);
     await page.getByRole("columnheader", { name: "On hand" }).getByRole("button").click();
     await page.waitForURL(/sort=hand/);
-    expect(await page.getByRole("columnheader", { name: "On hand" }).getAttribute("aria-sort")).toBe("ascending");
+    await expect
+      .poll(() => page.getByRole("columnheader", { name: "On hand" }).getAttribute("aria-sort"))
+      .toBe("ascending");
     await page.getByRole("button", { name: "Views" }).click();
     await page.getByLabel("Name of the view").fill("Jobs by cover");
     await page.getByRole("button", { name: "Keep", exact: true }).click();

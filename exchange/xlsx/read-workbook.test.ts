@@ -44,6 +44,17 @@ describe("a workbook", () => {
     });
     expect(await read([])).toMatchObject({ ok: false, faults: [{ says: "The first sheet is empty." }] });
   });
+  it("does not unpack what would fill the memory", async () => {
+    const bytes = await workbook([["item"], ["OIL"]]);
+    const at = bytes.findIndex(
+      (_, i) => bytes[i] === 0x50 && bytes[i + 1] === 0x4b && bytes[i + 2] === 1 && bytes[i + 3] === 2,
+    );
+    new DataView(bytes.buffer, bytes.byteOffset).setUint32(at + 24, 0xffff_fff0, true);
+    expect(await readAnyTable(bytes, ".")).toMatchObject({
+      ok: false,
+      faults: [{ says: expect.stringMatching(/far larger unpacked/) }],
+    });
+  });
   it("leaves text files to the CSV reader", async () => {
     expect(await readAnyTable(Buffer.from("a,b\n1,2\n"), ".")).toMatchObject({
       ok: true,

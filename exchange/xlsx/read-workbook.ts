@@ -13,8 +13,23 @@ const isWorkbook = (bytes: Uint8Array) => bytes[0] === 0x50 && bytes[1] === 0x4b
 export const readAnyTable = async (bytes: Uint8Array, mark: DecimalMark): Promise<Read> =>
   isWorkbook(bytes) ? readWorkbook(bytes, mark) : readTable(bytes);
 
+const MOST_UNPACKED = 400_000_000;
+
+/** What the archive says it unpacks to: the sum over its central directory (PKWARE APPNOTE 4.3.12). */
+function unpackedSize(bytes: Uint8Array): number {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  let sum = 0;
+  for (let i = 0; i + 46 <= bytes.length; i++) {
+    if (bytes[i] !== 0x50 || bytes[i + 1] !== 0x4b || bytes[i + 2] !== 1 || bytes[i + 3] !== 2) continue;
+    sum += view.getUint32(i + 24, true);
+  }
+  return sum;
+}
+
 async function readWorkbook(bytes: Uint8Array, mark: DecimalMark): Promise<Read> {
   if (bytes.length > MOST_BYTES) return whole("The file is larger than 20 MB. Split it.");
+  if (unpackedSize(bytes) > MOST_UNPACKED)
+    return whole("The workbook is far larger unpacked than it looks. Save it as CSV.");
   const book = new ExcelJS.Workbook();
   try {
     await book.xlsx.load(bytes as unknown as ExcelJS.Buffer);

@@ -3,7 +3,7 @@ import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
-import { isFileKind, type LoadAnswer, loadAnyFile } from "../../../server/desk/files/load-file";
+import { actOf, isFileKind, type LoadAnswer, loadAnyFile } from "../../../server/desk/files/load-file";
 import { fileCounts } from "../../../server/read/records/save-file";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
@@ -37,7 +37,7 @@ const ABOUT: Record<FileKind, string> = {
 
 export const loader = page("save files", ({ db, person }) => ({
   counts: fileCounts(db),
-  mayLoad: may(person.roles, "load files"),
+  loadable: FILE_KINDS.filter((k) => may(person.roles, actOf(k)) && may(person.roles, "load files")),
   columns: Object.fromEntries(
     FILE_KINDS.map((k) => [k, COLUMNS[k].map((c) => ({ name: c.name, required: c.required, hint: c.hint }))]),
   ) as Record<FileKind, { name: string; required: boolean; hint: string }[]>,
@@ -56,7 +56,8 @@ export const action = act("load files", async (desk, input): Promise<LoadAnswer>
 
 /** Files in and out: checked whole first, loaded entirely or not at all. */
 export default function Files() {
-  const { counts, mayLoad, columns } = useLoaderData<typeof loader>();
+  const { counts, loadable, columns } = useLoaderData<typeof loader>();
+  const mayLoad = loadable.length > 0;
   const answer = useActionData<typeof action>();
   const w = useWriting();
   const submit = useSubmit();
@@ -98,7 +99,7 @@ export default function Files() {
                     value={kind}
                     onChange={(e) => setKind(e.target.value as FileKind)}
                   >
-                    {FILE_KINDS.map((k) => (
+                    {loadable.map((k) => (
                       <option key={k} value={k}>
                         {k}
                       </option>
@@ -223,7 +224,7 @@ export default function Files() {
           }
         >
           <span>
-            Load in this order: <b>{FILE_KINDS.join(", ")}</b>
+            Load in this order: <b>{FILE_KINDS.filter((k) => k !== "needs").join(", ")}</b>
           </span>
         </TallyLine>
       }

@@ -56,15 +56,13 @@ export function readPool(db: Db, plan: PlanFor): Pool {
 
 export const readNeeds = (db: Db, plan: PlanFor): readonly Need[] => readPool(db, plan).needs;
 
-/** The pool once it is up to date, however long that takes. Rejects where working it out fails. */
+/** The pool once it is up to date, however long that takes. */
 export async function settledPool(db: Db, plan: PlanFor): Promise<Pool> {
   beginPlan(db, plan);
   for (;;) {
     const pool = readPool(db, plan);
     if (!pool.working) return pool;
-    const state = poolOf(db, plan);
-    await state.work?.promise;
-    if (state.fault) throw state.fault;
+    await poolOf(db, plan).work?.promise;
   }
 }
 
@@ -132,12 +130,14 @@ function gather(db: Db, plan: PlanFor, pool: Kept, at: number): void {
 
 function planWhole(db: Db, plan: PlanFor, pool: Kept): void {
   const { of } = sql<{ of: number }>(db, "SELECT count(*) AS of FROM item_store").get()!;
-  if (of <= ON_THE_SPOT || db.memory || db.inTransaction) {
+  // Where the worker failed, the plan takes longer, but it is made.
+  if (of <= ON_THE_SPOT || db.memory || db.inTransaction || pool.fault) {
     const at = clockOf(db);
     pool.stock = new Map(planStock(db, plan).map((n) => [n.key, n]));
     pool.known = new Map();
     pool.papers = paperNeeds(groundOf(db, plan, false), pool.known);
     gather(db, plan, pool, at);
+    pool.fault = null;
     return;
   }
   const stock = new Map<string, Need>();
