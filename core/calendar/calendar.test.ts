@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { addDays, daysBetween, parseDay, toDay, weekday } from "./day";
+import { addDays, daysBetween, parseDay, toDay, weekday, yearBefore } from "./day";
 import { arrival, type Delivery, EVERY_DAY, MONDAY_TO_FRIDAY, orderBy, sentOn } from "./delivery";
 
 const MON_AND_THU = 1 | 8;
@@ -16,6 +16,19 @@ describe("days", () => {
     expect(addDays(toDay("2026-12-31"), 1)).toBe("2027-01-01");
     expect(daysBetween(toDay("2026-03-28"), toDay("2026-03-30"))).toBe(2);
     expect(weekday(toDay("2026-11-24"))).toBe(2);
+  });
+});
+
+describe("a year ago", () => {
+  it("is the same day of the year before, leap years or not", () => {
+    for (const [day, before] of [
+      ["2026-11-24", "2025-11-24"],
+      ["2028-11-24", "2027-11-24"],
+      ["2029-01-10", "2028-01-10"],
+      ["2028-02-29", "2027-02-28"],
+      ["2029-02-28", "2028-02-28"],
+    ] as const)
+      expect(yearBefore(toDay(day))).toBe(before);
   });
 });
 

@@ -24,4 +24,10 @@ export const addDays = (d: Day, n: number) => fromNumber(number(d) + n);
 export const daysBetween = (from: Day, to: Day) => number(to) - number(from);
 /** 1 for Monday to 7 for Sunday, as ISO 8601 counts. */
 export const weekday = (d: Day) => ((number(d) + 3) % 7) + 1;
+/** The same day of the year before; the 29th of February is the 28th there. */
+export function yearBefore(d: Day): Day {
+  const before = `${Number(d.slice(0, 4)) - 1}${d.slice(4)}`;
+  return (d.endsWith("-02-29") ? before.replace("-02-29", "-02-28") : before) as Day;
+}
+
 export const laterOf = (a: Day, b: Day) => (a > b ? a : b);

@@ -6,7 +6,7 @@ export interface Stir {
   day: Day;
   /** Below zero for demand, above zero for supply. */
   quantity: StockQty;
-  kind: "demand" | "order" | "being written" | "output" | "transfer" | "tied";
+  kind: "demand" | "order" | "being written" | "output" | "transfer";
   label: string;
   href?: string;
   /** The promised day has passed; it is expected today and may well not come. */
@@ -36,16 +36,21 @@ export function expect(stirs: readonly Stir[], day: Day, today: Day = day): Stir
     .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
 }
 
+/** The company's setting leaves what is on order with suppliers out; transfers and what jobs give back still count. */
+export const counts = (s: Stir, countOnOrder: boolean) =>
+  countOnOrder || s.quantity < 0 || (s.kind !== "order" && s.kind !== "being written");
+
 /** On hand, committed, on order and available up to and with that day. `countOnOrder` is the company's setting. */
 export function availability(onHand: StockQty, stirs: readonly Stir[], upTo: Day, countOnOrder = true): Availability {
   let committed = 0;
   let onOrder = 0;
+  let available: number = onHand;
   for (const s of stirs) {
     if (s.day > upTo) continue;
     if (s.quantity < 0) committed -= s.quantity;
     else onOrder += s.quantity;
+    if (counts(s, countOnOrder)) available += s.quantity;
   }
-  const available = onHand - committed + (countOnOrder ? onOrder : 0);
   return { onHand, committed: stock(committed), onOrder: stock(onOrder), available: stock(available) };
 }
 
@@ -58,7 +63,7 @@ export function project(onHand: StockQty, stirs: readonly Stir[], today: Day, la
   for (const s of stirs) {
     const day = laterOf(s.day, today);
     if (day > last) break;
-    if (s.quantity > 0 && !countOnOrder) continue;
+    if (!counts(s, countOnOrder)) continue;
     const top = levels[levels.length - 1]!;
     const available = stock(top.available + s.quantity);
     if (top.day === day) top.available = available;

@@ -13,7 +13,7 @@ import {
   wholeUp,
 } from "../numbers/quantity";
 import { onDay, quantity, type Step, type Sum, words } from "../sums/sum";
-import { availability, type Level, project, type Stir } from "./projection";
+import { availability, counts, type Level, project, type Stir } from "./projection";
 
 /** How much to buy once stock falls below the reorder point (domain §4). Quantities in stock units. */
 export type Policy =
@@ -243,7 +243,7 @@ export function availableSteps(position: Position, upTo: Day, countOnOrder = tru
     if (s.day > upTo) continue;
     if (s.quantity > 0) {
       supply++;
-      if (!countOnOrder) continue;
+      if (!counts(s, countOnOrder)) continue;
     }
     const sign = s.quantity < 0 ? "−" : "+";
     const label = s.doubtful ? `${s.label}, overdue` : s.label;

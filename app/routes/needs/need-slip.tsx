@@ -68,7 +68,7 @@ export function NeedSlip({ need, showSum, fresh, address, mayAct, typed, onSourc
           levels={slip.levels}
           last={slip.last}
           reorderPoint={slip.reorderPoint}
-          arrivals={slip.stirs.filter((s) => s.quantity > 0 && s.kind !== "tied")}
+          arrivals={slip.stirs.filter((s) => s.quantity > 0)}
           needed={slip.neededOn}
           lands={
             slip.arrives && buy > 0 ? { day: slip.arrives, adds: toStock(purchase(buy), factorOf(slip.factor)) } : null

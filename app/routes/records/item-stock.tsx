@@ -105,7 +105,7 @@ export function StockPart({
               levels={k.levels}
               last={sheet.last}
               reorderPoint={k.reorderPoint}
-              arrivals={k.stirs.filter((s) => s.quantity > 0 && s.kind !== "tied")}
+              arrivals={k.stirs.filter((s) => s.quantity > 0)}
               lands={null}
               unit={head.unitName}
             />

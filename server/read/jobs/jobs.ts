@@ -94,7 +94,7 @@ function coverOfPair(g: Ground, pair: Pair): Map<number, Cover & { onItsOrder: S
   const supply: Coming[] = [];
   let taken = own.reduce((a, o) => a + o.quantity, 0);
   for (const s of read ? expect(read.stirs, g.plan.today) : []) {
-    if (s.quantity <= 0 || s.kind === "tied") continue;
+    if (s.quantity <= 0) continue;
     // What stands on a job's own order is not given to others.
     const part = s.kind === "order" || s.kind === "being written" ? Math.min(taken, s.quantity) : 0;
     taken -= part;

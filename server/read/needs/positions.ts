@@ -80,7 +80,7 @@ export const SOURCES = `
   WHERE c.active = 1 AND s.active = 1`;
 
 export const DEMAND = `
-  SELECT d.item, d.store, d.due AS day, d.quantity - d.issued AS quantity, j.id AS jobId, j.code AS job, j.vessel, j.kind
+  SELECT d.id, d.item, d.store, d.due AS day, d.quantity - d.issued AS quantity, j.id AS jobId, j.code AS job, j.vessel, j.kind
   FROM job_demand d JOIN job j ON j.id = d.job WHERE d.issued < d.quantity AND j.closed IS NULL`;
 
 /** Open order lines, those still being written included: what is on a draft is not proposed again. */
@@ -115,6 +115,7 @@ interface Moving extends Pair {
   quantity: number;
 }
 export interface DemandRow extends Moving {
+  id: number;
   jobId: number;
   job: string;
   vessel: string;
@@ -126,9 +127,7 @@ interface OnOrderRow extends Moving {
   number: string | null;
   state: string;
 }
-export interface TiedRow extends DemandRow {
-  id: number;
-}
+export type TiedRow = DemandRow;
 interface TransferRow {
   item: number;
   fromStore: number;
@@ -267,7 +266,15 @@ export function readStirs(db: Db, { countOutput }: Counting, pair?: Pair): Map<s
     pair
       ? sql<R>(db, `${text} AND ${alias}.item = ? AND ${alias}.store = ?`).iterate(pair.item, pair.store)
       : sql<R>(db, text).iterate();
-  for (const d of rows<DemandRow>(DEMAND, "d")) put(d, d.day, -d.quantity, "demand", jobLabel(d), `/jobs/${d.jobId}`);
+  // What is to be bought for a job alone is not taken from stock: it comes, and goes, on its own.
+  const tied = new Map<number, number>();
+  for (const d of rows<TiedRow>(TIED, "d")) if (d.quantity > 0) tied.set(d.id, d.quantity);
+  for (const d of rows<DemandRow>(DEMAND, "d")) {
+    const apart = Math.min(d.quantity, tied.get(d.id) ?? 0);
+    if (apart === d.quantity) continue;
+    const label = apart > 0 ? `${jobLabel(d)}, less what is bought for it` : jobLabel(d);
+    put(d, d.day, apart - d.quantity, "demand", label, `/jobs/${d.jobId}`);
+  }
   for (const o of rows<OnOrderRow>(ON_ORDER, "l")) {
     const placed = o.state === "With supplier" || o.state === "Part in";
     const quantity = toStock(o.quantity as PurchaseQty, o.factor as Factor);
@@ -277,9 +284,6 @@ export function readStirs(db: Db, { countOutput }: Counting, pair?: Pair): Map<s
   if (countOutput) {
     for (const t of rows<DemandRow>(OUTPUT, "t"))
       put(t, t.day, t.quantity, "output", `from job ${t.job}`, `/jobs/${t.jobId}`);
-  }
-  for (const d of rows<TiedRow>(TIED, "d")) {
-    if (d.quantity > 0) put(d, d.day, d.quantity, "tied", `to be bought for ${jobLabel(d)}`, `/jobs/${d.jobId}`);
   }
   const transfers = pair
     ? sql<TransferRow>(db, `${TRANSFERS} AND l.item = ? AND ? IN (t.from_store, t.to_store)`).iterate(

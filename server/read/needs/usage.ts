@@ -1,4 +1,4 @@
-import { addDays, type Day } from "../../../core/calendar/day";
+import { addDays, type Day, yearBefore } from "../../../core/calendar/day";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { type StockQty, stock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
@@ -21,7 +21,7 @@ export const USAGE = `
   FROM movement WHERE kind = 'issue' AND day > @from AND day <= @today`;
 
 const spanOf = (today: Day) => {
-  const yearAgo = addDays(today, -365);
+  const yearAgo = yearBefore(today);
   return { today, recent: addDays(today, -30), yearAgo, from: addDays(yearAgo, -30), yearAfter: addDays(yearAgo, 30) };
 };
 
