@@ -25,11 +25,11 @@ describe("the sheet of needs", () => {
       .waitFor();
     await page.getByRole("button", { name: "Columns" }).click();
     await page.getByRole("checkbox", { name: "Days of cover" }).check();
-    await page.getByRole("checkbox", { name: "Against reorder point" }).uncheck();
+    await page.getByRole("checkbox", { name: "Against point" }).uncheck();
     await page.getByRole("button", { name: "Days of cover further left" }).click();
     await page.keyboard.press("Escape");
     await page.getByRole("columnheader", { name: "Days of cover" }).waitFor();
-    expect(await page.getByRole("columnheader", { name: "Against reorder point" }).count()).toBe(0);
+    expect(await page.getByRole("columnheader", { name: "Against point" }).count()).toBe(0);
     await page.getByRole("columnheader", { name: "On hand" }).getByRole("button").click();
     await page.waitForURL(/sort=hand/);
     await expect

@@ -6,19 +6,23 @@ export function TideBar({ available, reorderPoint, unit }: { available: number; 
   const most = Math.max(available, reorderPoint * 1.75, 1);
   const low = available < reorderPoint;
   const share = (n: number) => `${Math.max(0, Math.min(100, (n / most) * 100))}%`;
+  // One element, drawn by its background: a sheet shows a dozen of these at every step of scrolling.
+  const ink = (colour: string) => `linear-gradient(${colour},${colour})`;
   return (
     <span
       role="img"
       aria-label={`${showQuantity(available)} ${unit} available, reorder point ${showQuantity(reorderPoint)}`}
-      className="relative inline-block h-[14px] w-full min-w-16 align-middle"
-    >
-      <span className="absolute inset-x-0 top-[4px] h-[6px] bg-rule-2" />
-      <span
-        className={`absolute top-[4px] left-0 h-[6px] ${low ? "bg-signal" : "bg-harbour"}`}
-        style={{ width: share(available) }}
-      />
-      <span className="absolute top-0 h-[14px] w-[2px] bg-ink" style={{ left: share(reorderPoint) }} />
-    </span>
+      className="inline-block h-[14px] w-full min-w-16 bg-no-repeat align-middle"
+      style={{
+        backgroundImage: [
+          ink("var(--color-ink)"),
+          ink(low ? "var(--color-signal)" : "var(--color-harbour)"),
+          ink("var(--color-rule-2)"),
+        ].join(","),
+        backgroundSize: `2px 14px, ${share(available)} 6px, 100% 6px`,
+        backgroundPosition: `${share(reorderPoint)} 0, 0 4px, 0 4px`,
+      }}
+    />
   );
 }
 

@@ -1,7 +1,6 @@
 import { parseQuantity, quantityText } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
 import type { NeedRow as Row } from "../../../server/read/needs/needs";
-import { CellEntry } from "../../ui/field";
 import type { useWriting } from "../../ui/locale";
 import { Named, type SheetColumn } from "../../ui/sheet";
 import { TideBar } from "../../ui/signs";
@@ -90,7 +89,7 @@ export const COLUMNS: Record<string, Choosable> = {
   },
   policy: { head: "Policy", width: 104, sorts: true, cell: (n) => n.policy || none },
   tide: {
-    head: "Against reorder point",
+    head: "Against point",
     width: 116,
     sorts: true,
     cell: (n) =>
@@ -198,8 +197,8 @@ export const COLUMNS: Record<string, Choosable> = {
     cell: (n, { w, mayWrite, typed, type }) => {
       const text = typed(n) ?? quantityText(n.buy);
       return mayWrite ? (
-        <CellEntry
-          label={`Quantity of ${n.name} to buy, in ${n.unit}`}
+        <input
+          aria-label={`Quantity of ${n.name} to buy, in ${n.unit}`}
           data-need={n.key}
           value={text}
           onChange={(e) => type(n, e.target.value)}
@@ -212,7 +211,7 @@ export const COLUMNS: Record<string, Choosable> = {
           aria-invalid={parseQuantity(text).ok ? undefined : true}
           inputMode="decimal"
           maxLength={20}
-          className="w-[68px]"
+          className="entry w-[68px] text-right font-mono"
         />
       ) : (
         figure(w.quantity(n.buy))

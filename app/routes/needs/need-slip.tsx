@@ -81,7 +81,7 @@ export function NeedSlip({ need, showSum, fresh, address, mayAct, typed, onSourc
         <Merging need={need} twins={slip.twins} parts={slip.parts} />
       )}
       {slip && slip.suppliers.length > 0 && mayAct && need.requisition && need.item === null && (
-        <ChooseSupplier line={need.requisition.line} suppliers={slip.suppliers} />
+        <ChooseSupplier line={need.requisition.line} suppliers={slip.suppliers} chosen={need.supplier?.id} />
       )}
       {slip && (slip.offers.length > 0 || need.item !== null) && (
         <SlipPart title="Who can send it">
@@ -291,7 +291,15 @@ function Elsewhere({ need, rows, mayAct }: { need: Row; rows: Slip["elsewhere"];
   );
 }
 
-function ChooseSupplier({ line, suppliers }: { line: number; suppliers: { id: number; name: string }[] }) {
+function ChooseSupplier({
+  line,
+  suppliers,
+  chosen,
+}: {
+  line: number;
+  suppliers: { id: number; name: string }[];
+  chosen: number | undefined;
+}) {
   const [key] = useState(newKey);
   const answer = useActionData<{ ok: boolean; problems?: { field: string; says: string }[] }>();
   const problem = answer && !answer.ok ? problemAt(answer.problems, "supplier") : undefined;
@@ -302,7 +310,7 @@ function ChooseSupplier({ line, suppliers }: { line: number; suppliers: { id: nu
       <input type="hidden" name="key" value={key} />
       <label className="flex flex-1 flex-col gap-1">
         <span className="text-xs font-semibold text-ink-2">Who does it</span>
-        <select name="supplier" className="entry">
+        <select name="supplier" className="entry" defaultValue={chosen}>
           {suppliers.map((s) => (
             <option key={s.id} value={s.id}>
               {s.name}

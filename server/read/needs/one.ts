@@ -66,13 +66,16 @@ export function sumOf(db: Db, plan: PlanFor, need: Need): Sum {
       ],
     };
   }
-  const [because, href] = askedBy(need);
+  const [because, href] = askedBy(db, need);
   return asAsked(need.wanted as StockQty, packing, need.stockUnit, need.neededOn, plan.asOf, way, because, href).sum;
 }
 
-function askedBy(need: Need): [string, string | undefined] {
+function askedBy(db: Db, need: Need): [string, string | undefined] {
   if (need.requisition) return [`asked for by ${need.requisition.asker}`, `/requisitions/${need.requisition.id}`];
-  if (need.forJob) return [`lacking for ${need.forJob}`, "/jobs"];
+  if (need.forJob) {
+    const demand = sql<{ job: number }>(db, "SELECT job FROM job_demand WHERE id = ?").get(need.key.slice(2));
+    return [`lacking for ${need.forJob}`, demand ? `/jobs/${demand.job}` : "/jobs"];
+  }
   switch (need.source) {
     case "floor":
       return [`counted on the shelf by ${need.noted?.by}`, undefined];

@@ -58,7 +58,7 @@ export interface NeedSlip {
   factor: number;
   offers: Offer[];
   elsewhere: Elsewhere[];
-  /** Suppliers to choose from, where the need has none and no record could give one. */
+  /** Suppliers to choose from for what was asked for in free words: no record could name one. */
   suppliers: { id: number; name: string }[];
   /** More needs for the same item and store, which could stand as one row. */
   twins: number;
@@ -76,7 +76,7 @@ export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: number)
   const read = need.item === null ? null : readPair(g, { item: need.item, store: need.store });
   const last = addDays(need.arrives ? laterOf(need.arrives, need.neededOn) : need.neededOn, 10);
   const stirs = read ? expect(read.stirs, plan.asOf, plan.today) : [];
-  const unsourced = need.supplier === null && (need.item === null || readSources(db, need.item).length === 0);
+  const inWords = need.item === null;
   return {
     key,
     sum: sumOf(db, plan, need),
@@ -91,7 +91,7 @@ export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: number)
     factor: need.factor,
     offers: offersFor(g, need),
     elsewhere: elsewhereFor(g, need),
-    suppliers: unsourced
+    suppliers: inWords
       ? sql<{ id: number; name: string }>(db, "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name").all()
       : [],
     twins: need.item === null || need.parts.length > 0 ? 0 : twinsOf(db, plan, need),
