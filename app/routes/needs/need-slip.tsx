@@ -1,11 +1,11 @@
 import { useState } from "react";
-import { Form, Link, useActionData } from "react-router";
+import { Form, Link } from "react-router";
 import { factorOf, parseQuantity, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
 import type { NeedRow as Row } from "../../../server/read/needs/needs";
 import type { NeedSlip as Slip } from "../../../server/read/needs/slip";
 import { Button } from "../../ui/button";
-import { problemAt } from "../../ui/field";
+import { RecordForm, SelectField } from "../../ui/form";
 import { SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { StepLine } from "../../ui/step-line";
@@ -291,6 +291,7 @@ function Elsewhere({ need, rows, mayAct }: { need: Row; rows: Slip["elsewhere"];
   );
 }
 
+/** Who supplies what was asked for in free words. */
 function ChooseSupplier({
   line,
   suppliers,
@@ -300,28 +301,17 @@ function ChooseSupplier({
   suppliers: { id: number; name: string }[];
   chosen: number | undefined;
 }) {
-  const [key] = useState(newKey);
-  const answer = useActionData<{ ok: boolean; problems?: { field: string; says: string }[] }>();
-  const problem = answer && !answer.ok ? problemAt(answer.problems, "supplier") : undefined;
   return (
-    <Form method="post" preventScrollReset className="flex items-end gap-2">
-      <input type="hidden" name="do" value="choose supplier" />
-      <input type="hidden" name="line" value={line} />
-      <input type="hidden" name="key" value={key} />
-      <label className="flex flex-1 flex-col gap-1">
-        <span className="text-xs font-semibold text-ink-2">Who does it</span>
-        <select name="supplier" className="entry" defaultValue={chosen}>
-          {suppliers.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.name}
-            </option>
-          ))}
-        </select>
-        {problem && <span className="text-xs font-semibold text-signal">{problem}</span>}
-      </label>
-      <Button type="submit" look="quiet">
-        Choose
-      </Button>
-    </Form>
+    <RecordForm does="choose supplier" fields={{ line }} send="Choose" saved="Chosen.">
+      {(at) => (
+        <SelectField
+          label="Who does it"
+          name="supplier"
+          defaultValue={chosen}
+          options={suppliers.map((s) => ({ value: s.id, label: s.name }))}
+          problem={at("supplier")}
+        />
+      )}
+    </RecordForm>
   );
 }
