@@ -15,6 +15,7 @@ import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page, readJson } from "../../web/page";
 import { Faults } from "../parts/faults";
+import { FileColumns } from "../parts/file-columns";
 
 const SHOWN = 12;
 
@@ -264,22 +265,7 @@ export default function Bring() {
             </p>
           </SlipHead>
           <SlipPart title="Fields">
-            <table className="w-full border border-rule bg-sheet text-xs">
-              <caption className="sr-only">Fields of a need</caption>
-              <tbody>
-                {fields.map((f) => (
-                  <tr key={f.name} className="border-b border-rule-2 last:border-0">
-                    <th scope="row" className={`py-1 pl-2.5 text-left ${f.required ? "font-semibold" : "font-normal"}`}>
-                      {f.name.replace("_", " ")}
-                    </th>
-                    <td className="px-2 text-ink-2">
-                      {f.hint}
-                      {f.required && ", must be there"}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <FileColumns of="needs" columns={fields} />
           </SlipPart>
         </>
       }

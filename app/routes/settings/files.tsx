@@ -15,6 +15,7 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
 import { Faults } from "../parts/faults";
+import { FileColumns } from "../parts/file-columns";
 
 const ABOUT: Record<FileKind, string> = {
   stores: "Where goods arrive and lie",
@@ -191,25 +192,7 @@ export default function Files() {
             </p>
           </SlipHead>
           <SlipPart title="Columns">
-            <table className="w-full border border-rule bg-sheet text-xs">
-              <caption className="sr-only">Columns of {kind}</caption>
-              <tbody>
-                {columns[kind].map((c) => (
-                  <tr key={c.name} className="border-b border-rule-2 last:border-0">
-                    <th
-                      scope="row"
-                      className={`py-1 pl-2.5 text-left font-mono ${c.required ? "font-semibold" : "font-normal"}`}
-                    >
-                      {c.name}
-                    </th>
-                    <td className="px-2 pr-2.5 text-ink-2">
-                      {c.hint}
-                      {c.required && ", must be there"}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <FileColumns of={kind} columns={columns[kind]} />
           </SlipPart>
         </>
       }
