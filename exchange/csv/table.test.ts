@@ -1,0 +1,98 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { type Column, checkTable, readTable } from "./table";
+
+const read = (text: string | Uint8Array) => readTable(typeof text === "string" ? Buffer.from(text) : text);
+const table = (text: string) => {
+  const found = read(text);
+  if (!found.ok) throw new Error(found.faults[0]!.says);
+  return found.table;
+};
+const says = (text: string | Uint8Array) => {
+  const found = read(text);
+  return found.ok ? [] : found.faults.map((f) => `${f.line}: ${f.says}`);
+};
+
+describe("a CSV file", () => {
+  it("is read whatever separates it, with and without a byte order mark, and keeps its lines", () => {
+    const rows = [{ line: 2, cells: ["OIL", "1,5"] }];
+    for (const text of [
+      'item,quantity\nOIL,"1,5"\n',
+      "\ufeffitem;quantity\r\nOIL;1,5\r\n",
+      "Item\t QUANTITY \nOIL\t1,5",
+    ])
+      expect(table(text)).toEqual({ columns: ["item", "quantity"], rows });
+    expect(table('item,note\nOIL,"two\nlines"\n\nANO,one\n').rows.map((r) => [r.line, r.cells[1]])).toEqual([
+      [2, "two\nlines"],
+      [5, "one"],
+    ]);
+  });
+
+  it("that cannot be read says so, and from which line on", () => {
+    expect(says("")).toEqual(["1: The file is empty."]);
+    expect(says("\n\n")).toEqual(["1: The file is empty."]);
+    expect(says(Buffer.from("item\nOIL\n", "utf16le"))).toEqual(["1: This is not a text file."]);
+    expect(says(Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from("item", "utf16le")]))).toEqual([
+      "1: The file is written in UTF-16. Save it as CSV in UTF-8.",
+    ]);
+    expect(says(Buffer.from("item\nOIL\nF\xe4hre\n", "latin1"))).toEqual([
+      "3: The file is not written in UTF-8, from line 3 on. Save it as CSV in UTF-8.",
+    ]);
+    expect(says("item\u0000quantity\n")).toEqual(["1: This is not a text file."]);
+    expect(says('item,note\nOIL,a\nANO,"open\n')[0]).toMatch(/quotation marks do not match up/);
+    expect(says("item,note\nOIL\nANO,b,c\n")).toEqual([
+      "2: This row has 1 fields, the first line has 2.",
+      "3: This row has 3 fields, the first line has 2.",
+    ]);
+    expect(says(new Uint8Array(20 * 1024 * 1024 + 1))).toEqual(["1: The file is larger than 20 MB. Split it."]);
+    expect(says(`item\n${"A\n".repeat(200_001)}`)).toEqual(["1: The file has more than 200,000 rows. Split it."]);
+  });
+
+  it("gives back what a spreadsheet wrote, whatever stands in the cells", () => {
+    const cell = fc.string({ unit: "grapheme", maxLength: 12 }).map((s) => s.replaceAll("\u0000", "").trim());
+    const quoted = (s: string) => `"${s.replaceAll('"', '""')}"`;
+    fc.assert(
+      fc.property(fc.array(fc.tuple(cell, cell), { minLength: 1, maxLength: 8 }), (cells) => {
+        const text = `a,b\n${cells.map((r) => r.map(quoted).join(",")).join("\n")}\n`;
+        expect(table(text).rows.map((r) => r.cells)).toEqual(cells);
+      }),
+    );
+  });
+});
+
+describe("the columns of a file", () => {
+  const columns: Column[] = [
+    { name: "item", required: true, hint: "item code", read: (cell) => ({ ok: true, value: cell.toUpperCase() }) },
+    {
+      name: "count",
+      required: false,
+      empty: 7,
+      hint: "how many",
+      read: (cell) => (/^\d+$/.test(cell) ? { ok: true, value: Number(cell) } : { ok: false, says: "Write a number." }),
+    },
+  ];
+  const check = (text: string) => checkTable(table(text), columns, ".");
+
+  it("are checked cell by cell: every fault is named, and sound rows stay", () => {
+    expect(check("count,item\n3,oil\nmany,ano\n,\n,rop\n")).toEqual({
+      ok: true,
+      rows: [
+        { line: 2, values: { item: "OIL", count: 3 } },
+        { line: 5, values: { item: "ROP", count: 7 } },
+      ],
+      faults: [
+        { line: 3, column: "count", found: "many", says: "Write a number." },
+        { line: 4, column: "item", found: "", says: "Must be filled in: item code." },
+      ],
+    });
+  });
+
+  it("must be there, be known, and stand once", () => {
+    const faults = check("count,colour,count\n1,red,2\n");
+    expect(faults.ok ? [] : faults.faults.map((f) => `${f.column}: ${f.says}`)).toEqual([
+      "item: The column “item” is missing.",
+      "count: This column stands twice in the first line.",
+      "colour: There is no such column. Use item, count.",
+    ]);
+  });
+});
