@@ -14,6 +14,7 @@ export type Role = (typeof ROLES)[number];
 const MAY = {
   "keep own inbox": ROLES,
   ask: ["requester", "buyer", "purchasing lead"],
+  "see requisitions": ["requester", "buyer", "purchasing lead", "auditor", "administrator"],
   "see all requisitions": ["buyer", "purchasing lead", "auditor", "administrator"],
   plan: ["buyer", "purchasing lead"],
   "see needs": ["buyer", "purchasing lead", "auditor"],

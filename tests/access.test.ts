@@ -1,0 +1,125 @@
+import type { RouteConfigEntry } from "@react-router/dev/routes";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import routes from "../app/routes";
+import { PEOPLE } from "../demo/company";
+import { type House, openHouse } from "./house";
+
+let house: House;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const EVERYBODY = PEOPLE.map((p) => p.login).join(" ");
+const BUYING = "ines sunniva";
+const MONEY = `${BUYING} maud halden petra runa`;
+
+/** Who opens which page, by name in the demo company: one of each role. Everybody else is told that it is not theirs. */
+const OPENS: Record<string, string> = {
+  today: EVERYBODY,
+  me: EVERYBODY,
+  counts: EVERYBODY,
+  requisitions: `${BUYING} joss osk runa`,
+  "requisitions/open-lines": `${BUYING} joss osk runa`,
+  items: EVERYBODY,
+  "items/1": EVERYBODY,
+  "items/1/movements": EVERYBODY,
+  "items/slip?id=1": EVERYBODY,
+  find: EVERYBODY,
+  needs: `${BUYING} runa`,
+  "needs/rows": `${BUYING} runa`,
+  "needs/slip?key=s:8:1": `${BUYING} runa`,
+  "needs/tick": `${BUYING} runa`,
+  "needs/review": `${BUYING} runa`,
+  "needs/review/slip?item=1&store=1": `${BUYING} runa`,
+  "needs.csv": `${BUYING} runa`,
+  "needs.json": `${BUYING} runa`,
+  "needs/bring": BUYING,
+  "needs/sort-out": BUYING,
+  bench: BUYING,
+  round: `${BUYING} joss tobias`,
+  "round/known?store=1": `${BUYING} joss tobias`,
+  transfers: `${BUYING} joss tobias runa`,
+  jobs: `${BUYING} joss maud halden osk runa`,
+  "jobs/1": `${BUYING} joss maud halden osk runa`,
+  "jobs/new": `${BUYING} osk`,
+  "with-suppliers": MONEY,
+  "sign-off": `${BUYING} maud halden runa`,
+  dock: `${BUYING} tobias runa`,
+  suppliers: `${MONEY} osk`,
+  "items/new": "sunniva osk",
+  "items/1/suppliers-to-add": `${BUYING} osk`,
+  outbox: `${BUYING} osk runa`,
+  files: "osk runa",
+  "files/items/save.csv": "osk runa",
+  people: "osk",
+  settings: "osk",
+  trail: "osk runa",
+};
+/** Whose they are is asked of the paper itself, not of the role alone: see the tests of views and of the journey. */
+const PAPERS = [
+  "orders/:id",
+  "orders/:id/paper.pdf",
+  "requisitions/:id",
+  "requisitions/:id/files/:file",
+  "receipts/:id",
+  "transfers/:id",
+  ":order",
+  "outbox/:id/mail.eml",
+];
+/** Pages without anybody, and addresses that only take acts. */
+const OTHERS = ["sign-in", "sign-out", "first-run", "*"];
+const ACTS: Record<string, string> = {
+  "needs/choose": BUYING,
+  "round/send": `${BUYING} joss tobias`,
+  "requisitions/1/keep": `${BUYING} joss`,
+  "orders/1/keep": BUYING,
+};
+
+const patternOf = (path: string) => {
+  const bare = path.split("?")[0]!;
+  return bare.replace(/\/1(?=\/|$)/g, "/:id").replace("files/items/", "files/:kind/");
+};
+
+describe("who opens what", () => {
+  it("is said for every address there is", () => {
+    const all: string[] = [];
+    const walk = (entries: RouteConfigEntry[]) => {
+      for (const e of entries) {
+        if (e.path) all.push(e.path);
+        walk(e.children ?? []);
+      }
+    };
+    walk(routes as RouteConfigEntry[]);
+    const said = [
+      ...[...Object.keys(OPENS), ...Object.keys(ACTS)].map(patternOf),
+      ...PAPERS,
+      ...OTHERS,
+      "exchange/import",
+    ];
+    expect(all.toSorted()).toEqual(said.toSorted());
+  });
+
+  it.each(PEOPLE.map((p) => [p.roles[0]!, p.login, p.name]))(
+    "for the %s is what the job needs, and nothing more",
+    async (_role, login, name) => {
+      const page = await house.as(name);
+      const mine = (who: string) => who.split(" ").includes(login);
+      const answers: Record<string, number> = {};
+      const meant: Record<string, number> = {};
+      for (const [path, who] of Object.entries(OPENS)) {
+        answers[path] = (await page.request.get(`${house.url}/${path}`)).status();
+        meant[path] = mine(who) ? 200 : 403;
+      }
+      for (const [path, who] of Object.entries(ACTS)) {
+        const headers = { origin: house.url, "content-type": "application/json" };
+        const answer = await page.request.post(`${house.url}/${path}`, { headers, data: { key: `from-${login}` } });
+        // What is sent here says nothing, so whoever may act is told what is missing.
+        answers[path] = answer.status() === 403 ? 403 : answer.status() < 500 ? 200 : answer.status();
+        meant[path] = mine(who) ? 200 : 403;
+      }
+      expect(answers).toEqual(meant);
+      await page.context().close();
+    },
+  );
+});
