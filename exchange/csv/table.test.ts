@@ -41,7 +41,7 @@ describe("a CSV file", () => {
     expect(says("item\u0000quantity\n")).toEqual(["1: This is not a text file."]);
     expect(says('item,note\nOIL,a\nANO,"open\n')[0]).toMatch(/quotation marks do not match up/);
     expect(says("item,note\nOIL\nANO,b,c\n")).toEqual([
-      "2: This row has 1 fields, the first line has 2.",
+      "2: This row has 1 field, the first line has 2.",
       "3: This row has 3 fields, the first line has 2.",
     ]);
     expect(says(new Uint8Array(20 * 1024 * 1024 + 1))).toEqual(["1: The file is larger than 20 MB. Split it."]);

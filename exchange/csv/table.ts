@@ -1,5 +1,6 @@
 import { CsvError, parse } from "csv-parse/sync";
 import type { DecimalMark } from "../../core/numbers/decimal";
+import { count } from "../../core/text";
 import { MOST_BYTES, MOST_ROWS } from "./limits";
 
 export interface Table {
@@ -70,7 +71,7 @@ export function readTable(bytes: Uint8Array): { ok: true; table: Table } | { ok:
         line,
         column: "",
         found: "",
-        says: `This row has ${record.length} fields, the first line has ${columns.length}.`,
+        says: `This row has ${count(record.length, "field")}, the first line has ${columns.length}.`,
       });
     }
     return { line, cells: record.map((c) => c.trim()) };

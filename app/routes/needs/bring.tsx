@@ -138,7 +138,7 @@ export default function Bring() {
                     {...a}
                     type="file"
                     accept=".csv,.xlsx,text/csv,text/plain"
-                    className="entry py-[3px]"
+                    className="entry"
                     onChange={(e) => e.target.files?.[0] && take(e.target.files[0])}
                   />
                 )}

@@ -68,7 +68,7 @@ export function Attachments({
             ref={entry}
             type="file"
             accept=".pdf,.png,.jpg,.jpeg,.xlsx,.docx,.csv,.txt"
-            className="entry w-full py-[3px] text-xs"
+            className="entry w-full text-xs"
             disabled={busy}
             onChange={(e) => {
               const file = e.target.files?.[0];

@@ -132,7 +132,7 @@ export default function Files() {
                     type="file"
                     name="file"
                     accept=".csv,.xlsx,text/csv,text/plain"
-                    className="entry py-[3px]"
+                    className="entry"
                   />
                 )}
               </Field>
