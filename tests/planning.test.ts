@@ -213,6 +213,34 @@ describe("the floor round on a handheld", () => {
       .click();
     await expect.poll(() => ines.getByRole("row", { name: /NEVER-SEEN/ }).count()).toBe(0);
   });
+
+  it("keeps what somebody noted as theirs, whoever takes the handheld next", async () => {
+    const page = await house.as("Tobias", { width: 390, height: 844 });
+    await go(page, house, "/round");
+    await page.context().setOffline(true);
+    await page.getByLabel("Scan or type a code").fill("FROM-TOBIAS");
+    await page.getByLabel("Scan or type a code").press("Enter");
+    await page.getByLabel("How many").fill("7");
+    await page.getByLabel("How many").press("Enter");
+    await page.getByText("1 line on this device, sent when the connection is back").waitFor();
+    await page.goto("about:blank");
+    await page.context().setOffline(false);
+    const takes = async (name: RegExp) => {
+      await page.context().clearCookies();
+      await page.goto(`${house.url}/sign-in`);
+      await page.getByRole("button", { name }).click();
+      await page.waitForURL(`${house.url}/today`);
+      await go(page, house, "/round");
+    };
+    await takes(/^Joss/);
+    await page.getByLabel("Scan or type a code").waitFor();
+    expect(await page.getByText("FROM-TOBIAS").count()).toBe(0);
+    await takes(/^Tobias/);
+    await page.getByText("1 line sent").waitFor();
+    const ines = await house.as("Ines");
+    await go(ines, house, "/needs/sort-out");
+    await ines.getByRole("row", { name: /FROM-TOBIAS.*Tobias/ }).waitFor();
+  });
 });
 
 describe("needs from a spreadsheet", () => {

@@ -7,6 +7,18 @@ beforeAll(async () => {
 });
 afterAll(() => house.close());
 
+const EMPTY: [path: string, says: RegExp][] = [
+  ["/needs/review", /Nothing to say yet/],
+  ["/needs/sort-out", /Nothing to sort out/],
+  ["/needs/bring", /No rows yet/],
+  ["/jobs", /No jobs yet/],
+  ["/transfers", /No transfers yet/],
+  ["/requisitions/open-lines", /Nothing is open/],
+  ["/items", /No items yet/],
+  ["/suppliers", /No suppliers yet/],
+  ["/round", /Walk the shelves/],
+];
+
 it("a real installation starts empty, makes its administrator, and lets people in by password", async () => {
   const page = await house.visitor();
   await page.goto(house.url);
@@ -47,6 +59,14 @@ it("a real installation starts empty, makes its administrator, and lets people i
   await bo.getByRole("button", { name: "Sign in" }).click();
   await bo.waitForURL(`${house.url}/needs`); // where Bo wanted to go
   await bo.getByText("Nothing has to be bought").waitFor();
+  await accessible(bo, "no needs");
+
+  // A company without a single item: every page of the planner says what to do first.
+  for (const [path, says] of EMPTY) {
+    await go(bo, house, path);
+    await bo.getByText(says).first().waitFor();
+    await accessible(bo, `${path} while nothing is there`);
+  }
 
   // Shut out, Bo's next step leads to the sign-in.
   await page.getByRole("row", { name: /Bo Teal/ }).click();

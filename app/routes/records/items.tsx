@@ -83,7 +83,7 @@ export default function Items() {
               <Empty title={rows.length ? "No item like this" : "No items yet"}>
                 {rows.length
                   ? "Try a part of its code, its name or its supplier."
-                  : "An administrator loads them under Files."}
+                  : "An administrator loads them under Files, or a purchasing lead enters them one by one."}
               </Empty>
             }
           />

@@ -15,16 +15,16 @@ import { itemsOf, useKnown, useRound } from "./use-round";
 
 export const loader = page("walk the floor", ({ db, person }) => {
   const stores = sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all();
-  return { stores, own: person.store ?? stores[0]?.id ?? 0 };
+  return { stores, own: person.store ?? stores[0]?.id ?? 0, person: person.id };
 });
 
 /** Walking the shelves with a handheld: scan, type a quantity, next. Made for 390 wide. */
 export default function Round() {
-  const { stores, own } = useLoaderData<typeof loader>();
+  const { stores, own, person } = useLoaderData<typeof loader>();
   const w = useWriting();
   const [store, setStore] = useState(own);
   const known = useKnown(store);
-  const { lines, online, add, drop, clear } = useRound();
+  const { lines, online, add, drop, clear } = useRound(person);
   const [here, setHere] = useState<{ code: string; item: KnownItem | null } | null>(null);
   const [several, setSeveral] = useState<KnownItem[]>([]);
   const [quantity, setQuantity] = useState("");

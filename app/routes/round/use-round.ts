@@ -16,7 +16,8 @@ export interface RoundLine {
   says?: string;
 }
 
-const LINES = "wharf.round.lines";
+/** A handheld goes from hand to hand: what somebody noted is sent as theirs, or waits until they are back. */
+const LINES = (person: number) => `wharf.round.${person}.lines`;
 const KNOWN = (store: number) => `wharf.round.known.${store}`;
 const keep = (name: string, value: unknown) => {
   try {
@@ -33,17 +34,20 @@ const kept = <T>(name: string): T | null => {
   }
 };
 
-/** The lines of a round: kept on the device, sent when there is a connection, each taken in once. */
-export function useRound() {
+/** The lines of a person's round: kept on the device, sent when there is a connection, each taken in once. */
+export function useRound(person: number) {
   const [lines, setLines] = useState<RoundLine[]>([]);
   const [online, setOnline] = useState(true);
   const ready = useRef(false);
   const latest = useRef<RoundLine[]>([]);
-  const put = useCallback((next: RoundLine[]) => {
-    latest.current = next;
-    setLines(next);
-    keep(LINES, next);
-  }, []);
+  const put = useCallback(
+    (next: RoundLine[]) => {
+      latest.current = next;
+      setLines(next);
+      keep(LINES(person), next);
+    },
+    [person],
+  );
   const sending = useRef(false);
   const send = useCallback(async () => {
     if (sending.current || !ready.current) return;
@@ -97,7 +101,7 @@ export function useRound() {
     if (latest.current.some((l) => l.state === "waits")) setTimeout(() => void send(), 4000);
   }, [put]);
   useEffect(() => {
-    put(kept<RoundLine[]>(LINES) ?? []);
+    put(kept<RoundLine[]>(LINES(person)) ?? []);
     ready.current = true;
     void send();
     const back = () => void send();
@@ -108,7 +112,7 @@ export function useRound() {
       removeEventListener("online", back);
       removeEventListener("offline", away);
     };
-  }, [put, send]);
+  }, [person, put, send]);
   return {
     lines,
     online,

@@ -127,13 +127,7 @@ export default function Files() {
                 }
               >
                 {(a) => (
-                  <input
-                    {...a}
-                    type="file"
-                    name="file"
-                    accept=".csv,.xlsx,text/csv,text/plain"
-                    className="entry"
-                  />
+                  <input {...a} type="file" name="file" accept=".csv,.xlsx,text/csv,text/plain" className="entry" />
                 )}
               </Field>
             </form>
