@@ -153,6 +153,7 @@ export default function Needs() {
   const known = choices.ticked.filter((t) => keys.has(t.key));
   const wrong = known.some((t) => !t.ok) || (here !== null && badlyTyped(choices.typed(here)));
   const groups = new Set(known.map((t) => `${t.supplier}/${t.store}`));
+  const suppliers = new Set(known.map((t) => t.supplier)).size;
   const home = known.reduce((a, t) => a + (t.home ?? 0), 0);
   const unpriced = known.filter((t) => t.home === null).length;
   const late = known.filter((t) => t.missesBy > 0).length;
@@ -359,7 +360,7 @@ export default function Needs() {
                 disabled={!keys.size || wrong || busy || unsupplied > 0 || keys.size > MOST}
                 onClick={() => void write()}
               >
-                {busy ? "Writing…" : `Write ${count(groups.size, "order")}`}
+                {busy ? "Writing…" : choices.working ? "Write orders" : `Write ${count(groups.size, "order")}`}
               </Button>
             )
           }
@@ -371,17 +372,23 @@ export default function Needs() {
           >
             <b>{keys.size}</b> ticked
           </button>
-          <span>
-            <b>{new Set(known.map((t) => t.supplier)).size}</b> suppliers
-          </span>
-          <span>
-            <b className="figure">{w.amount(home)}</b> before tax
-            {unpriced > 0 && `, ${unpriced} without a price`}
-          </span>
-          {late > 0 && (
-            <span className="font-semibold text-signal">
-              {late === 1 ? "1 misses its date" : `${late} miss their dates`}
-            </span>
+          {choices.working ? (
+            <span className="text-ink-2">adding up…</span>
+          ) : (
+            <>
+              <span>
+                <b>{suppliers}</b> {suppliers === 1 ? "supplier" : "suppliers"}
+              </span>
+              <span>
+                <b className="figure">{w.amount(home)}</b> before tax
+                {unpriced > 0 && `, ${unpriced} without a price`}
+              </span>
+              {late > 0 && (
+                <span className="font-semibold text-signal">
+                  {late === 1 ? "1 misses its date" : `${late} miss their dates`}
+                </span>
+              )}
+            </>
           )}
           {keys.size > 0 && mayWrite && (
             <Button look="plain" className="min-h-0" onClick={() => void choices.all("forget")}>

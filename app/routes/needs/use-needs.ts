@@ -73,6 +73,7 @@ export function useChoices(first: readonly Ticked[], address: string, onChosen: 
   const [overlay, setOverlay] = useState<ReadonlyMap<string, Part>>(new Map());
   const [ticked, setTicked] = useState(first);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [working, setWorking] = useState(false);
   const pending = useRef(new Map<string, Part>());
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const running = useRef<Promise<boolean> | null>(null);
@@ -100,7 +101,10 @@ export function useChoices(first: readonly Ticked[], address: string, onChosen: 
         problems?: { says: string }[];
       };
       setTrouble(said.ok ? null : (said.problems?.[0]?.says ?? "This could not be kept."));
-      if (said.ok && said.value && pending.current.size === 0) setTicked(said.value.ticked);
+      if (pending.current.size === 0) {
+        if (said.ok && said.value) setTicked(said.value.ticked);
+        setWorking(false);
+      }
       return said.ok;
     },
     [address],
@@ -135,6 +139,7 @@ export function useChoices(first: readonly Ticked[], address: string, onChosen: 
   }, [send]);
   const choose = useCallback(
     (key: string, part: Part) => {
+      setWorking(true);
       setOverlay((o) => new Map(o).set(key, { ...o.get(key), ...part }));
       pending.current.set(key, { ...pending.current.get(key), ...part });
       clearTimeout(timer.current);
@@ -164,6 +169,8 @@ export function useChoices(first: readonly Ticked[], address: string, onChosen: 
     ticked,
     keys: base as ReadonlySet<string>,
     trouble,
+    /** Something was just chosen, and what it comes to is not answered yet. */
+    working,
     choose,
     /** What was typed for a row, or null where the suggestion stands. */
     typed: (row: NeedRow): string | null => {
