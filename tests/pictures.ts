@@ -13,96 +13,102 @@ const shoot = async (page: Page, name: string) => {
   await page.screenshot({ path: `docs/screenshots/${name}.png` });
 };
 
-const ines = await house.as("Ines");
-await shoot(ines, "today");
-await go(ines, house, "/needs");
-await ines.getByRole("checkbox", { name: /^Hull anode/ }).check();
-await ines.getByRole("checkbox", { name: /^Shaft anode/ }).check();
-await ines
-  .getByRole("checkbox", { name: /^Gearbox oil/ })
-  .first()
-  .check();
-await ines.getByRole("checkbox", { name: /^Hydraulic oil/ }).check();
-await ines
-  .getByRole("row", { name: /Hydraulic oil, grade 46/ })
-  .first()
-  .click();
-await shoot(ines, "needs");
-for (const [path, name] of [
-  ["/bench", "bench"],
-  ["/with-suppliers", "with-suppliers"],
-] as const) {
-  await go(ines, house, path);
-  await shoot(ines, name);
-}
-await go(ines, house, "/bench");
-await ines.getByRole("row", { name: /Mirren/ }).dblclick();
-await ines.waitForURL(/orders/);
-await shoot(ines, "order-draft");
-await go(ines, house, "/with-suppliers?cut=part");
-await ines.getByRole("row", { name: /Puffin/ }).dblclick();
-await ines.waitForURL(/orders/);
-await shoot(ines, "order");
-await go(ines, house, "/outbox");
-await shoot(ines, "outbox");
-await go(ines, house, "/items/8");
-await shoot(ines, "item");
-await go(ines, house, "/needs/review");
-await ines
-  .getByRole("row", { name: /Hand flare, red/ })
-  .first()
-  .click();
-await shoot(ines, "reorder-points");
-await go(ines, house, "/jobs/1");
-await shoot(ines, "job");
+try {
+  const ines = await house.as("Ines");
+  await shoot(ines, "today");
+  await go(ines, house, "/needs");
+  await ines.getByRole("checkbox", { name: /^Hull anode/ }).check();
+  await ines.getByRole("checkbox", { name: /^Shaft anode/ }).check();
+  await ines
+    .getByRole("checkbox", { name: /^Gearbox oil/ })
+    .first()
+    .check();
+  await ines.getByRole("checkbox", { name: /^Hydraulic oil/ }).check();
+  await ines
+    .getByRole("row", { name: /Hydraulic oil, grade 46/ })
+    .first()
+    .click();
+  await ines.getByText("Who can send it").waitFor();
+  await ines.getByText("before tax").waitFor();
+  await shoot(ines, "needs");
+  for (const [path, name] of [
+    ["/bench", "bench"],
+    ["/with-suppliers", "with-suppliers"],
+  ] as const) {
+    await go(ines, house, path);
+    await shoot(ines, name);
+  }
+  await go(ines, house, "/bench");
+  await ines.getByRole("row", { name: /Mirren/ }).dblclick();
+  await ines.waitForURL(/orders/);
+  await shoot(ines, "order-draft");
+  await go(ines, house, "/with-suppliers?cut=part");
+  await ines.getByRole("row", { name: /Puffin/ }).dblclick();
+  await ines.waitForURL(/orders/);
+  await shoot(ines, "order");
+  await go(ines, house, "/outbox");
+  await shoot(ines, "outbox");
+  await go(ines, house, "/items/8");
+  await shoot(ines, "item");
+  await go(ines, house, "/needs/review");
+  await ines
+    .getByRole("row", { name: /Hand flare, red/ })
+    .first()
+    .click();
+  await shoot(ines, "reorder-points");
+  await go(ines, house, "/jobs/1");
+  await shoot(ines, "job");
 
-const maud = await house.as("Maud");
-await go(maud, house, "/sign-off");
-await shoot(maud, "sign-off");
+  const maud = await house.as("Maud");
+  await go(maud, house, "/sign-off");
+  await shoot(maud, "sign-off");
 
-const joss = await house.as("Joss");
-await go(joss, house, "/requisitions/2");
-await shoot(joss, "requisition");
-await go(joss, house, "/requisitions/6");
-await shoot(joss, "requisition-draft");
+  const joss = await house.as("Joss");
+  await go(joss, house, "/requisitions/2");
+  await shoot(joss, "requisition");
+  await go(joss, house, "/requisitions/6");
+  await shoot(joss, "requisition-draft");
 
-const tobias = await house.as("Tobias");
-await go(tobias, house, "/dock");
-await tobias.getByRole("link", { name: /Puffin/ }).click();
-await tobias.getByLabel(/^Counted Lifejacket/).fill("12");
-await tobias.getByLabel(/^Counted Hand flare/).fill("3");
-await tobias.getByLabel(/^Counted Lifebuoy/).fill("8");
-await shoot(tobias, "dock");
-const walker = await house.as("Tobias", { width: 390, height: 844 });
-await go(walker, house, "/round");
-for (const [code, quantity] of [
-  ["ENG-1540", "400"],
-  ["TP-88", "2"],
-] as const) {
-  await walker.getByLabel("Scan or type a code").fill(code);
+  const tobias = await house.as("Tobias");
+  await go(tobias, house, "/dock");
+  await tobias.getByRole("link", { name: /Puffin/ }).click();
+  await tobias.getByLabel(/^Counted Lifejacket/).fill("12");
+  await tobias.getByLabel(/^Counted Hand flare/).fill("3");
+  await tobias.getByLabel(/^Counted Lifebuoy/).fill("8");
+  await shoot(tobias, "dock");
+  const walker = await house.as("Tobias", { width: 390, height: 844 });
+  await go(walker, house, "/round");
+  for (const [code, quantity] of [
+    ["ENG-1540", "400"],
+    ["TP-88", "2"],
+  ] as const) {
+    await walker.getByLabel("Scan or type a code").fill(code);
+    await walker.keyboard.press("Enter");
+    await walker.getByLabel("How many").fill(quantity);
+    await walker.keyboard.press("Enter");
+  }
+  await walker.getByText("in the pool").nth(1).waitFor();
+  await walker.getByLabel("Scan or type a code").fill("GLV-NIT");
   await walker.keyboard.press("Enter");
-  await walker.getByLabel("How many").fill(quantity);
-  await walker.keyboard.press("Enter");
-}
-await walker.getByLabel("Scan or type a code").fill("GLV-NIT");
-await walker.keyboard.press("Enter");
-await shoot(walker, "round-handheld");
-const handheld = await house.as("Tobias", { width: 390, height: 844 });
-await go(handheld, house, "/dock");
-await handheld.getByRole("link", { name: /Longreach/ }).click();
-await handheld.getByLabel(/^Counted Breaker/).fill("20");
-await shoot(handheld, "dock-handheld");
+  await shoot(walker, "round-handheld");
+  const handheld = await house.as("Tobias", { width: 390, height: 844 });
+  await go(handheld, house, "/dock");
+  await handheld.getByRole("link", { name: /Longreach/ }).click();
+  await handheld.getByLabel(/^Counted Breaker/).fill("20");
+  await shoot(handheld, "dock-handheld");
 
-const osk = await house.as("Osk");
-await go(osk, house, "/files");
-await osk.getByLabel("File", { exact: true }).setInputFiles({
-  name: "items.csv",
-  mimeType: "text/csv",
-  buffer: Buffer.from(
-    "code,name,unit,tax\nANO-20W,Hull anode 20 kg,each,20\nANO 22W,Hull anode 22 kg,each,200\nROP-060,Mooring rope 60 mm,fathom,20\n",
-  ),
-});
-await osk.getByRole("button", { name: /^Check and load/ }).click();
-await osk.getByText("Nothing was loaded").waitFor();
-await shoot(osk, "files");
-await house.close();
+  const osk = await house.as("Osk");
+  await go(osk, house, "/files");
+  await osk.getByLabel("File", { exact: true }).setInputFiles({
+    name: "items.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(
+      "code,name,unit,tax\nANO-20W,Hull anode 20 kg,each,20\nANO 22W,Hull anode 22 kg,each,200\nROP-060,Mooring rope 60 mm,fathom,20\n",
+    ),
+  });
+  await osk.getByRole("button", { name: /^Check and load/ }).click();
+  await osk.getByText("Nothing was loaded").waitFor();
+  await shoot(osk, "files");
+} finally {
+  await house.close();
+}
