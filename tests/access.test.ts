@@ -40,6 +40,7 @@ const OPENS: Record<string, string> = {
   round: `${BUYING} joss tobias`,
   "round/known?store=1": `${BUYING} joss tobias`,
   transfers: `${BUYING} joss tobias runa`,
+  "transfers/1": `${BUYING} joss tobias runa`,
   jobs: `${BUYING} joss maud halden osk runa`,
   "jobs/1": `${BUYING} joss maud halden osk runa`,
   "jobs/new": `${BUYING} osk`,
@@ -49,6 +50,7 @@ const OPENS: Record<string, string> = {
   suppliers: `${MONEY} osk`,
   "items/new": "sunniva osk",
   "items/1/suppliers-to-add": `${BUYING} osk`,
+  "outbox/1/mail.eml": `${BUYING} osk runa`,
   outbox: `${BUYING} osk runa`,
   files: "osk runa",
   "files/items/save.csv": "osk runa",
@@ -63,9 +65,7 @@ const PAPERS = [
   "requisitions/:id",
   "requisitions/:id/files/:file",
   "receipts/:id",
-  "transfers/:id",
-  ":order",
-  "outbox/:id/mail.eml",
+  ":order", // of the dock: a load shows itself at its own store alone
 ];
 /** Pages without anybody, and addresses that only take acts. */
 const OTHERS = ["sign-in", "sign-out", "first-run", "*"];
