@@ -7,6 +7,7 @@ import {
   Outlet,
   Scripts,
   ScrollRestoration,
+  useLocation,
   useRouteError,
 } from "react-router";
 import stylesheet from "./app.css?url";
@@ -38,10 +39,11 @@ export function Layout({ children }: { children: ReactNode }) {
 }
 
 export default function Root() {
-  // From here on keys and clicks are heard; until then the key hints stay dim.
+  const { pathname } = useLocation();
+  // From here on this page hears keys and clicks; until the first does, the key hints stay dim.
   useEffect(() => {
-    document.documentElement.dataset.live = "yes";
-  }, []);
+    document.documentElement.dataset.live = pathname;
+  }, [pathname]);
   return <Outlet />;
 }
 

@@ -10,6 +10,8 @@ export interface Size {
   /** Order lines; one order in `openEvery` is still open. */
   lines: number;
   openEvery: number;
+  /** Lines of each order; 12 where it is not said. */
+  perOrder?: number;
   /** Issues over eighteen months. */
   movements: number;
   demand: number;
@@ -35,6 +37,18 @@ export const LARGE: Size = {
   openEvery: 1,
   movements: 2_000_000,
   demand: 150_000,
+  short: 0.1,
+};
+/** A hundred thousand orders. */
+export const MANY_ORDERS: Size = {
+  items: 2_500,
+  stores: 2,
+  suppliers: 60,
+  lines: 300_000,
+  perOrder: 3,
+  openEvery: 40,
+  movements: 1_000,
+  demand: 500,
   short: 0.1,
 };
 /** Everything is short: as many needs as pairs. */
@@ -126,7 +140,7 @@ function fillTables(db: Db, today: Day, SIZE: Size): void {
       `INSERT INTO order_line (purchase_order, position, item, sourcing, words, unit, factor, quantity, price, price_source, required, received, store, open)
        VALUES (?, ?, ?, ?, 'Item', 'BX', 100000, 50000, 11000000, '{"kind":"price list","from":10000}', ?, ?, ?, ?)`,
     );
-    const PER_ORDER = 12;
+    const PER_ORDER = SIZE.perOrder ?? 12;
     for (let o = 1; o <= SIZE.lines / PER_ORDER; o++) {
       const open = o % SIZE.openEvery === 0;
       const store = roll.whole(1, SIZE.stores);

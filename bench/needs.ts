@@ -11,7 +11,7 @@ import { readReview } from "../server/read/needs/review";
 import { dismissCrew } from "../server/workers/crew";
 import { ALL_SHORT, fill, LARGE } from "./company";
 import { print, time } from "./measure";
-import { withBrowser } from "./scrolling";
+import { scrollNeeds } from "./scrolling";
 import { served } from "./serve";
 
 /** Planning a large company, and its sheet in a browser. */
@@ -113,6 +113,6 @@ async function sheet(folder: string, today: Day): Promise<void> {
     console.log(
       `50,000 needs planned by the served application in ${((performance.now() - begun) / 1000).toFixed(1)} s; the slowest other answer meanwhile took ${slowest.toFixed(0)} ms`,
     );
-    await withBrowser(url, cookie);
+    await scrollNeeds(url, cookie);
   });
 }

@@ -13,7 +13,9 @@ import { readOrder } from "../server/read/orders/order";
 import { fill, SIZE } from "./company";
 import { print, time } from "./measure";
 import { needsBench } from "./needs";
+import { ordersBench } from "./orders";
 import { pageRatio } from "./pages";
+import { choosingBench, placingBench } from "./placing";
 
 const TODAY = toDay("2026-11-24");
 const folder = mkdtempSync(join(tmpdir(), "wharf-bench-"));
@@ -99,4 +101,7 @@ try {
   db.close();
   rmSync(folder, { recursive: true, force: true });
 }
+await ordersBench(TODAY);
 await needsBench(TODAY);
+await placingBench();
+await choosingBench(TODAY);

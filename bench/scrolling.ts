@@ -1,3 +1,4 @@
+import type { Page } from "playwright-core";
 import { launch } from "../tests/browser";
 
 /** Runs in the page, so it is text: what compiles this file must not touch it. */
@@ -20,8 +21,13 @@ const BEGIN = `
   if (!window.drawing) requestAnimationFrame(window.each);
   window.drawing = true;`;
 
-/** Scrolls and filters the sheet of needs in Chromium: frames, and tasks that held the page up. */
-export async function withBrowser(url: string, cookie: string): Promise<void> {
+type Measure = (what: string, act: () => Promise<void>) => Promise<void>;
+
+/** Opens a page of the served application in Chromium; `use` acts on it, and what it measures is printed. */
+export async function inChromium(
+  { url, cookie, path }: { url: string; cookie: string; path: string },
+  use: (page: Page, measure: Measure) => Promise<void>,
+): Promise<void> {
   const browser = await launch();
   try {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
@@ -29,11 +35,11 @@ export async function withBrowser(url: string, cookie: string): Promise<void> {
     await context.addCookies([{ name, value: decodeURIComponent(value), url }]);
     const page = await context.newPage();
     await page.addInitScript(WATCH);
-    await page.goto(`${url}/needs?group=none`);
+    await page.goto(url + path);
     await page.locator("html[data-live=yes]").waitFor({ state: "attached" });
     await page.getByRole("row").nth(5).waitFor();
     await page.waitForTimeout(1500);
-    const measure = async (what: string, act: () => Promise<void>) => {
+    await use(page, async (what, act) => {
       await page.evaluate(BEGIN);
       await act();
       const [long, frames] = (await page.evaluate("[[...window.held], [...window.drawn]]")) as [number[], number[]];
@@ -42,7 +48,15 @@ export async function withBrowser(url: string, cookie: string): Promise<void> {
       console.log(
         `${what.padEnd(46)} ${frames.length} frames, median ${at(0.5).toFixed(1)} ms, 99th ${at(0.99).toFixed(1)} ms; ${long.length} tasks above 50 ms${long.length ? `, the longest ${Math.max(...long).toFixed(0)} ms` : ""} (aim 0)`,
       );
-    };
+    });
+  } finally {
+    await browser.close();
+  }
+}
+
+/** Scrolls and filters the sheet of needs: frames, and tasks that held the page up. */
+export const scrollNeeds = (url: string, cookie: string): Promise<void> =>
+  inChromium({ url, cookie, path: "/needs?group=none" }, async (page, measure) => {
     const rows = page.getByRole("region", { name: "Needs" });
     await measure("Scrolling 50,000 needs", async () => {
       await rows.hover();
@@ -69,7 +83,4 @@ export async function withBrowser(url: string, cookie: string): Promise<void> {
       await page.getByRole("button", { name: "Available" }).click();
       await page.waitForTimeout(800);
     });
-  } finally {
-    await browser.close();
-  }
-}
+  });

@@ -12,17 +12,17 @@ ANO-RUD|Rudder anode, bolted pair|Anodes|pair|68.35|0.3|H|BAW:pair:1:12:1
 ANO-BSN|Backing sheet, neoprene|Anodes|each|9.2|1.2|H|BAW:each:1:12:1
 ANO-PRP|Propeller nut anode|Anodes|each|41.6|0.35|H|BAW:each:1:12:1;FES:each:1:7:1.1
 ANO-SEA|Sea chest anode, 2 kg|Anodes|each|8.9|0.9|T H|BAW:box:6:12:1
-HYD-046|Hydraulic oil, grade 46|Lubricants|L|3.12|140|T- S|TTL:drum:200:10:1;QUO:drum:200:18:0.94
+HYD-046|Hydraulic oil, grade 46|Lubricants|L|3.12|140|T- S|TTL:drum:200:10:1;QUO:drum:200:18:0.94;FES:drum:200:6:1.18
 HYD-032|Hydraulic oil, grade 32|Lubricants|L|3.05|38|T|TTL:drum:200:10:1;QUO:drum:200:18:0.95
-GBX-090|Gearbox oil, SAE 90|Lubricants|L|4.05|46|T-|TTL:drum:200:10:1;QUO:drum:200:18:0.9
+GBX-090|Gearbox oil, SAE 90|Lubricants|L|4.05|46|T-|TTL:drum:200:10:1;QUO:drum:200:18:0.9;FES:drum:200:6:1.2
 ENG-1540|Engine oil, 15W-40|Lubricants|L|2.86|210|T H S|QUO:drum:200:14:1;TTL:drum:200:10:1.05
-GRS-STB|Stern tube grease|Lubricants|kg|11.8|4.4|T H-|TTL:keg:18:10:1;QUO:keg:18:18:1.03
+GRS-STB|Stern tube grease|Lubricants|kg|11.8|4.4|T H-|TTL:keg:18:10:1;QUO:keg:18:18:1.03;FES:keg:18:6:1.15
 GRS-WRE|Wire rope grease|Lubricants|kg|9.4|3.1|T H|TTL:keg:18:10:1
-CLT-RTU|Coolant, ready mixed|Lubricants|L|1.92|64|T S-|QUO:drum:200:14:1;TTL:drum:200:10:1.12
+CLT-RTU|Coolant, ready mixed|Lubricants|L|1.92|64|T S-|QUO:drum:200:14:1;TTL:drum:200:10:1.12;FES:drum:200:6:1.2
 LUB-PEN|Penetrating oil, spray|Lubricants|each|6.15|5.5|T H S|TTL:case:12:10:1
-FLT-F10|Fuel filter element, 10 micron|Filters|each|8.95|6.4|T- S|HAF:each:1:9:1;FES:each:1:6:1.14
+FLT-F10|Fuel filter element, 10 micron|Filters|each|8.95|6.4|T- S|HAF:each:1:9:1;FES:each:1:6:1.14;MIH:each:1:8:1.08;TTL:each:1:10:0.97
 FLT-F30|Fuel filter element, 30 micron|Filters|each|7.4|4.2|T|HAF:each:1:9:1
-FLT-L22|Lube filter, spin-on|Filters|each|6.7|5.1|T S-|HAF:each:1:9:1;FES:each:1:6:1.1
+FLT-L22|Lube filter, spin-on|Filters|each|6.7|5.1|T S-|HAF:each:1:9:1;FES:each:1:6:1.1;MIH:each:1:8:1.04;TTL:each:1:10:0.99
 FLT-AIR|Air filter, main engine|Filters|each|58.3|0.5|T|HAF:each:1:9:1
 FLT-HYD|Hydraulic return filter|Filters|each|24.6|1.1|T H|HAF:each:1:9:1;MIH:each:1:8:1.06
 FLT-WSP|Water separator bowl kit|Filters|set|33.8|0.4|T|HAF:set:1:9:1
@@ -33,9 +33,9 @@ PMP-SEA|Sea water pump, complete|Pumps|each|612|0.05|T|FES:each:1:16:1
 PMP-BLG|Bilge pump, 24 V|Pumps|each|148|0.2|T S|LRE:each:1:5:1;FES:each:1:6:1.08
 PMP-GSK|Pump gasket set|Pumps|set|17.9|0.7|T H|FES:set:1:6:1
 SEAL-M40|Mechanical seal, 40 mm|Pumps|each|96|0.25|T H|MIH:each:1:9:1
-ROP-048|Mooring rope, 48 mm 8-strand|Rope and rigging|m|5.9|28|T-|NRR:coil:220:10:1
+ROP-048|Mooring rope, 48 mm 8-strand|Rope and rigging|m|5.9|28|T-|NRR:coil:220:10:1;PUF:coil:220:12:1.06
 ROP-032|Mooring rope, 32 mm 8-strand|Rope and rigging|m|3.4|20|T S|NRR:coil:220:10:1
-ROP-HVL|Heaving line with monkey fist|Rope and rigging|each|22.4|0.9|T- S|NRR:each:1:10:1
+ROP-HVL|Heaving line with monkey fist|Rope and rigging|each|22.4|0.9|T- S|NRR:each:1:10:1;PUF:each:1:12:0.92
 ROP-W16|Wire rope, 16 mm galvanised|Rope and rigging|m|4.75|9|H|NRR:coil:100:10:1
 RIG-SH4|Bow shackle, 4.75 t|Rope and rigging|each|14.2|1.4|T H|NRR:each:1:10:1;SAF:each:1:7:1.09
 RIG-TRN|Turnbuckle, M20|Rope and rigging|each|19.8|0.6|H|NRR:each:1:10:1
@@ -56,7 +56,7 @@ SEA-OR1|O-ring kit, metric|Bearings and seals|set|31|0.6|T H S|OSD:set:1:6:1;MIH
 SEA-LIP|Lip seal, 80 by 105|Bearings and seals|each|12.6|1.5|T H|OSD:each:1:6:1
 SEA-STN|Stern seal kit|Bearings and seals|set|486|0.08|H|OSD:set:1:15:1
 SEA-PCK|Gland packing, 12 mm|Bearings and seals|m|9.6|3.2|T H|OSD:pack:8:6:1
-HOS-H12|Hydraulic hose, half inch two-wire|Hoses|m|7.2|9|T H|MIH:coil:50:8:1
+HOS-H12|Hydraulic hose, half inch two-wire|Hoses|m|7.2|9|T H|MIH:coil:50:8:1;FES:coil:50:6:1.12;NRR:coil:50:10:1.03
 HOS-H34|Hydraulic hose, three quarter inch|Hoses|m|11.4|5|T|MIH:coil:50:8:1
 HOS-FUE|Fuel hose, 10 mm|Hoses|m|6.1|5|T S|MIH:coil:30:8:1
 HOS-EXH|Exhaust hose, 150 mm|Hoses|m|58|0.9|T|MIH:length:4:8:1

@@ -74,6 +74,10 @@ export interface DemoSupplier {
   region?: string;
   cutOff?: number;
   buyer?: "ines" | "sunniva";
+  /** What an order must come to at least, what freight it pays, and from which goods on it is carried free. */
+  minimum?: number;
+  freight?: number;
+  freeFrom?: number;
 }
 
 const WEEK = "mon tue wed thu fri";
@@ -90,6 +94,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     contact: "Elspeth Munro",
     habit: 0,
     buyer: "ines",
+    freight: 60,
+    freeFrom: 1500,
   },
   {
     code: "TTL",
@@ -104,6 +110,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     habit: 0,
     cutOff: 15,
     buyer: "ines",
+    freight: 95,
+    freeFrom: 7500,
   },
   {
     code: "QUO",
@@ -117,6 +125,7 @@ export const SUPPLIERS: DemoSupplier[] = [
     contact: "Orders desk",
     habit: 4,
     buyer: "ines",
+    minimum: 2500,
   },
   {
     code: "NRR",
@@ -132,6 +141,7 @@ export const SUPPLIERS: DemoSupplier[] = [
     region: "NO",
     cutOff: 12,
     buyer: "sunniva",
+    freight: 1400,
   },
   {
     code: "HAF",
@@ -146,6 +156,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     habit: 1,
     region: "SE",
     buyer: "ines",
+    freight: 650,
+    freeFrom: 6500,
   },
   {
     code: "OSD",
@@ -161,6 +173,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     region: "GB-ENG",
     cutOff: 16,
     buyer: "ines",
+    freight: 18,
+    freeFrom: 250,
   },
   {
     code: "VSS",
@@ -174,6 +188,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     contact: "Cormac Dray",
     habit: 3,
     buyer: "sunniva",
+    freight: 140,
+    freeFrom: 4000,
   },
   {
     code: "PUF",
@@ -187,6 +203,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     contact: "Anneke Voss",
     habit: 6,
     buyer: "ines",
+    freight: 25,
+    freeFrom: 400,
   },
   {
     code: "LRE",
@@ -201,6 +219,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     habit: 0,
     cutOff: 16,
     buyer: "ines",
+    minimum: 100,
+    freight: 22,
   },
   {
     code: "MIH",
@@ -215,6 +235,8 @@ export const SUPPLIERS: DemoSupplier[] = [
     habit: 1,
     region: "GB-ENG",
     buyer: "ines",
+    freight: 80,
+    freeFrom: 1200,
   },
   {
     code: "SAF",
@@ -242,6 +264,9 @@ export const SUPPLIERS: DemoSupplier[] = [
     habit: 0,
     cutOff: 11,
     buyer: "ines",
+    minimum: 150,
+    freight: 15,
+    freeFrom: 300,
   },
   {
     code: "EIS",
@@ -270,6 +295,7 @@ export const SUPPLIERS: DemoSupplier[] = [
     habit: -1,
     region: "US",
     buyer: "sunniva",
+    freight: 45,
   },
 ];
 

@@ -88,6 +88,9 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
         cut_off: s.cutOff ?? "",
         buyer: s.buyer ?? "",
         order_mails: `orders@${s.code.toLowerCase()}.example`,
+        order_minimum: s.minimum ?? 0,
+        freight: s.freight ?? 0,
+        freight_free_from: s.freeFrom ?? "",
       }));
     case "sourcing":
       return [

@@ -1,5 +1,7 @@
 import { addDays, type Day, toDay, weekday } from "../core/calendar/day";
+import { readText } from "../exchange/mail/read-text";
 import { type Db, sql } from "../server/db/open";
+import { layOut } from "../server/desk/bench/lay-out";
 import type { Desk, Done } from "../server/desk/desk";
 import { receiveGoods } from "../server/desk/dock/receive-goods";
 import { tieDemand } from "../server/desk/jobs/tie-demand";
@@ -7,12 +9,16 @@ import { noteRound } from "../server/desk/needs/note-needs";
 import { placeOrder } from "../server/desk/orders/place-order";
 import { submitOrder } from "../server/desk/orders/submit-order";
 import { writeOrders } from "../server/desk/orders/write-orders";
+import { answerQuote, noteOpened } from "../server/desk/quotes/answer-quote";
+import { askForQuotes } from "../server/desk/quotes/ask-for-quotes";
 import { decideLine, declineLine } from "../server/desk/requisitions/decide-line";
 import { saveRequisition, startRequisition, submitRequisition } from "../server/desk/requisitions/raise-requisition";
 import { sendBack, sign } from "../server/desk/signoff/sign";
 import { meetByTransfer } from "../server/desk/transfers/transfers";
 import { readPerson } from "../server/people/sessions";
 import { readNeeds, usualPlan } from "../server/read/needs/needs";
+import { readInvitation } from "../server/read/quotes/quotes";
+import { makeAgreements } from "./agreements";
 import { insertOrder } from "./history";
 
 /** Puts work on every stop, by the same acts that people use, on the days before today. */
@@ -368,4 +374,59 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
       }),
     );
   }
+
+  // Ines has laid the consumables of the slip season out: oils, filters, rope and paint, most of which several suppliers
+  // sell. Of the three asked for a price of the oils, one answered, one looked, and the time is up.
+  const laidOn = ago(4);
+  const stillNeeded = new Set(readNeeds(db, usualPlan(today, 9)).map((n) => n.key));
+  const laidOut = readNeeds(db, usualPlan(laidOn, 9)).filter(
+    (n) =>
+      stillNeeded.has(n.key) && n.item !== null && n.supplier && /^(HYD|GBX|GRS|CLT|FLT|IMP|HOS|ROP|PNT)/.test(n.code),
+  );
+  const { bench } = must(
+    layOut(desk("ines", laidOn, "08:40"), {
+      needs: laidOut.slice(0, 14).map((n) => n.key),
+      name: "Slip season consumables",
+    }),
+  );
+  must(
+    await askForQuotes(
+      desk("ines", laidOn, "09:05"),
+      {
+        bench,
+        needs: laidOut.filter((n) => /^(HYD|GBX|CLT)/.test(n.code)).map((n) => n.key),
+        suppliers: ["TTL", "QUO", "FES"].map((s) => idOf("supplier", s)),
+        answerBy: ago(1),
+        note: "We fill the tanks of three ferries this winter; a price until the end of March would help us.",
+      },
+      "http://localhost:4470",
+    ),
+  );
+  const letters = sql<{ eml: Buffer }>(db, "SELECT eml FROM mail WHERE quote IS NOT NULL ORDER BY id").all();
+  const links = letters.map((m) => /\/quote\/([\w-]+)/.exec(readText(m.eml))![1]!);
+  const invitation = readInvitation(db, links[0]!, ago(3))!;
+  const offered: Record<string, string> = { "HYD-046": "589.00", "GBX-090": "742.50", "CLT-RTU": "371.00" };
+  must(
+    answerQuote(
+      db,
+      links[0]!,
+      {
+        lines: invitation.lines.map((l) => ({
+          line: l.id,
+          price: offered[l.code] ?? "",
+          from: "",
+          leadDays: "8",
+          note: l.code === "GBX-090" ? "in stock now" : "",
+        })),
+        validFrom: ago(3),
+        validTo: addDays(today, 96),
+        conditions: "Drums are lent; empty ones go back with the next delivery.",
+        decline: false,
+      },
+      { now: `${ago(3)}T11:20:00.000Z`, day: ago(3) },
+    ),
+  );
+  noteOpened(db, readInvitation(db, links[1]!, ago(2))!, `${ago(2)}T16:05:00.000Z`);
+
+  await makeAgreements({ db, today, desk, must, idOf, item: (code) => items.get(code)! });
 }

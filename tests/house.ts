@@ -81,7 +81,8 @@ function serve(folder: string, demo: boolean): Promise<{ server: ChildProcess; u
 
 /** Waits until the page listens to keys and clicks. */
 export async function ready(page: Page): Promise<void> {
-  await page.locator("html[data-live=yes]").waitFor({ state: "attached" });
+  // The address changes before its page is drawn; the page says itself when it listens.
+  await page.waitForFunction(() => document.documentElement.dataset.live === location.pathname);
   await page.getByRole("heading", { level: 1 }).waitFor();
   // What React does after drawing is done by the second frame.
   await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));

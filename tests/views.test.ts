@@ -13,7 +13,9 @@ const VIEWS: [who: string, path: string, heading: string | RegExp][] = [
   ["Ines", "/today", /Tuesday 24 November/],
   ["Ines", "/needs", "What has to be bought"],
   ["Ines", "/requisitions", "Requisitions"],
-  ["Ines", "/bench", "Orders being written"],
+  ["Ines", "/bench", "Bench"],
+  ["Ines", "/bench/1", "Slip season consumables"],
+  ["Ines", "/bench/1/write", /^Orders of/],
   ["Ines", "/sign-off", "Sign-off"],
   ["Ines", "/with-suppliers", "With suppliers"],
   ["Ines", "/suppliers", "Suppliers"],
@@ -58,7 +60,7 @@ describe("every view", () => {
   it("of an order in each state is drawn, and can be used by everybody", async () => {
     const page = await house.as("Ines");
     for (const [list, name] of [
-      ["/bench", /^Open /],
+      ["/bench?at=978", /^Open /],
       ["/with-suppliers", /^Open /],
       ["/sign-off", /^Open /],
     ] as const) {
@@ -135,6 +137,7 @@ describe("what goes wrong", () => {
       "/trail",
       "/suppliers",
       "/bench",
+      "/bench/1",
     ]) {
       const answer = await dock.goto(house.url + path);
       expect(answer!.status(), path).toBe(403);
@@ -218,7 +221,7 @@ describe("what goes wrong", () => {
 
   it("loads at most 220 KB of compressed script for any first page", async () => {
     const page = await house.as("Ines");
-    for (const path of ["/today", "/needs", "/with-suppliers", "/dock", "/items"]) {
+    for (const path of ["/today", "/needs", "/bench/1", "/with-suppliers", "/dock", "/items"]) {
       const scripts = new Map<string, number>();
       const cold = await page
         .context()

@@ -22,10 +22,15 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
   if (may(roles, "see needs"))
     stops.push({ name: "Needs", href: "/needs", letter: "n", also: ["/round", "/transfers"] });
   else if (may(roles, "ask")) stops.push({ name: "Needs", href: "/requisitions", letter: "n" });
-  if (may(roles, "write orders")) stops.push({ name: "Bench", href: "/bench", letter: "b" });
+  if (may(roles, "see benches")) stops.push({ name: "Bench", href: "/bench", letter: "b" });
   if (may(roles, "see sign-offs")) stops.push({ name: "Sign-off", href: "/sign-off", letter: "s" });
   if (may(roles, "see orders"))
-    stops.push({ name: "With suppliers", href: "/with-suppliers", letter: "w", also: ["/orders"] });
+    stops.push({
+      name: "With suppliers",
+      href: "/with-suppliers",
+      letter: "w",
+      also: ["/orders", "/blankets", "/budgets"],
+    });
   if (may(roles, "see dock")) stops.push({ name: "Dock", href: "/dock", letter: "d", also: ["/receipts"] });
   const tools: Links[] = [];
   if (may(roles, "see needs") || (may(roles, "see all requisitions") && !may(roles, "ask")))

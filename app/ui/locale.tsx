@@ -8,6 +8,7 @@ import {
   showPercent,
   showPrice,
   showQuantity,
+  showRound,
 } from "../../core/numbers/format";
 import type { Figure } from "../../core/sums/sum";
 
@@ -32,6 +33,7 @@ export function useWriting() {
     quantity: (q: number) => showQuantity(q, locale),
     money: (minor: number, cur = currency) => showMoney(minor, cur, locale),
     amount: (minor: number, cur = currency) => showAmount(minor, cur, locale),
+    round: (minor: number, cur = currency) => showRound(minor, cur, locale),
     price: (millionths: number, cur = currency) => showPrice(millionths, cur, locale),
     percent: (bp: number) => showPercent(bp, locale),
     day: (day: string, weekday = true) => showDay(day, today, locale, weekday),

@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { memo, type ReactNode, useEffect, useRef } from "react";
+import { memo, type ReactNode, useEffect, useRef, useState } from "react";
 import { bandAt, bandOf } from "./bands";
 import { useKeys } from "./keys";
 
@@ -11,6 +11,8 @@ export interface SheetColumn<R> {
   align?: "left" | "right";
   width?: string;
   cell: (row: R) => ReactNode;
+  /** May its text be wider than the column? Then it is cut, with a sign that it was. */
+  cut?: boolean;
   /** Can the sheet be sorted by it? */
   sorts?: boolean;
 }
@@ -51,6 +53,8 @@ export interface RuledProps<R> {
 }
 
 const GROUP_HEIGHT = 27;
+/** So many rows are drawn anew in one frame; what else came into sight follows in the next ones, and no frame is long. */
+const ROWS_A_FRAME = 8;
 
 /**
  * Dense ruled rows in a real table, drawn only where they are seen, so that a hundred thousand scroll smoothly.
@@ -123,6 +127,14 @@ export function RuledSheet<R>({
     if (count) want?.(at(first), Math.min(count - 1, at(last)));
   }, [first, last, want, groups, count]);
 
+  const filled = useFilled(
+    items.map((v) => {
+      const found = bandAt(groups, v.index);
+      const row = "row" in found ? source.row(found.row) : undefined;
+      return row === undefined ? null : keyOf(row);
+    }),
+  );
+
   if (count === 0 && empty) return <>{empty}</>;
   const above = items[0]?.start ?? 0;
   const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
@@ -182,7 +194,7 @@ export function RuledSheet<R>({
             }
             const row = source.row(found.row);
             const selected = found.row === place;
-            if (row === undefined) {
+            if (row === undefined || !filled.has(keyOf(row))) {
               return (
                 <tr key={`row ${found.row}`} aria-rowindex={found.row + 2}>
                   <td colSpan={span} style={{ height: rowHeight }} className={`${CELL} pl-4.5 text-ink-3`}>
@@ -203,7 +215,6 @@ export function RuledSheet<R>({
                 mayTick={ticks?.can(row) ?? false}
                 columns={columns}
                 height={rowHeight}
-                cut={onWidth !== undefined}
                 acts={acts}
               />
             );
@@ -213,6 +224,24 @@ export function RuledSheet<R>({
       </table>
     </section>
   );
+}
+
+/** Those of the rows in sight that are drawn in this frame: all that were before, and a few new ones. */
+export function useFilled(inSight: readonly (string | null)[], aFrame = ROWS_A_FRAME): ReadonlySet<string> {
+  const before = useRef<ReadonlySet<string> | null>(null); // null: the first drawing, which is whole
+  const [, next] = useState(0);
+  const keys = inSight.filter((k) => k !== null);
+  const now = new Set(before.current ? keys.filter((k) => before.current?.has(k)) : keys);
+  const most = now.size + aFrame;
+  for (const k of keys) if (now.size < most) now.add(k);
+  const whole = now.size === new Set(keys).size;
+  useEffect(() => {
+    before.current = now;
+    if (whole) return;
+    const frame = requestAnimationFrame(() => next((n) => n + 1));
+    return () => cancelAnimationFrame(frame);
+  });
+  return now;
 }
 
 interface RowActs<R> {
@@ -232,7 +261,6 @@ interface RowProps<R> {
   mayTick: boolean;
   columns: readonly SheetColumn<R>[];
   height: number;
-  cut: boolean;
   acts: RowActs<R>;
 }
 
@@ -245,7 +273,6 @@ const SheetRow = memo(function SheetRow<R>({
   mayTick,
   columns,
   height,
-  cut,
   acts,
 }: RowProps<R>) {
   return (
@@ -273,7 +300,7 @@ const SheetRow = memo(function SheetRow<R>({
         <td
           key={c.key}
           style={{ height }}
-          className={`${CELL} ${cut ? "overflow-hidden text-ellipsis" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && ticked === null ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
+          className={`${CELL} ${c.cut ? "overflow-hidden text-ellipsis" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && ticked === null ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
         >
           {c.cell(row)}
         </td>

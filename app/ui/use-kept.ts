@@ -7,9 +7,9 @@ interface Problem {
 }
 export type Keeping = "kept" | "keeping" | "waiting for the connection" | "stale" | "not kept";
 
-interface Answer {
+interface Answer<A> {
   ok: boolean;
-  value?: { version: number };
+  value?: { version: number } & A;
   problems?: Problem[];
   stale?: true;
 }
@@ -17,13 +17,32 @@ interface Answer {
 /**
  * Saves a draft as it is typed. One save runs at a time and the newest wins; a lost connection is waited out, and a copy
  * stays in this browser until the server has it. A draft that somebody else saved is never overwritten: `state` becomes
- * "stale" until the person chooses.
+ * "stale" until the person chooses. Where only what changed is sent, `merge` puts two such changes together, and
+ * `onKept` hears what the server made of them.
  */
-export function useKept<T extends object>(url: string, version: number, storage: string) {
+export function useKept<T extends object, A extends object = object>(
+  url: string,
+  version: number,
+  storage: string,
+  { merge, onKept }: { merge?: (older: T, newer: T) => T; onKept?: (answer: A, settled: boolean) => void } = {},
+) {
   const [state, setState] = useState<Keeping>("kept");
   const [problems, setProblems] = useState<Problem[]>([]);
   const at = useRef(version);
   const pending = useRef<T | null>(null);
+  const refused = useRef<T | null>(null); // what the server would not take goes along with the next change
+  const latest = useRef({ merge, onKept });
+  latest.current = { merge, onKept };
+  const put = useCallback((draft: T) => {
+    const older = pending.current ?? refused.current;
+    refused.current = null;
+    pending.current = older && latest.current.merge ? latest.current.merge(older, draft) : draft;
+  }, []);
+  /** What could not be sent stands before what was typed since. */
+  const back = useCallback((draft: T) => {
+    const { merge: join } = latest.current;
+    pending.current = pending.current ? (join ? join(draft, pending.current) : pending.current) : draft;
+  }, []);
   const running = useRef(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
 
@@ -35,7 +54,7 @@ export function useKept<T extends object>(url: string, version: number, storage:
         const draft = pending.current;
         pending.current = null;
         setState("keeping");
-        let answer: Answer;
+        let answer: Answer<A>;
         try {
           const response = await fetch(url, {
             method: "POST",
@@ -48,9 +67,9 @@ export function useKept<T extends object>(url: string, version: number, storage:
             ]);
             throw new Error("signed out");
           }
-          answer = (await response.json()) as Answer;
+          answer = (await response.json()) as Answer<A>;
         } catch {
-          pending.current ??= draft;
+          back(draft);
           setState("waiting for the connection");
           timer.current = setTimeout(() => void run(), 3000);
           return false;
@@ -58,17 +77,19 @@ export function useKept<T extends object>(url: string, version: number, storage:
         if (answer.ok && answer.value) {
           at.current = answer.value.version;
           setProblems([]);
+          latest.current.onKept?.(answer.value, pending.current === null);
           if (!pending.current) {
             setState("kept");
             localStorage.removeItem(storage);
           }
         } else if (answer.stale) {
-          pending.current ??= draft;
+          back(draft);
           setState("stale");
           return false;
         } else {
           setProblems(answer.problems ?? [{ field: "", says: "This could not be kept." }]);
           setState("not kept");
+          if (latest.current.merge) refused.current = draft;
           if (!pending.current) return false;
         }
       }
@@ -76,18 +97,18 @@ export function useKept<T extends object>(url: string, version: number, storage:
     } finally {
       running.current = false;
     }
-  }, [url, storage]);
+  }, [url, storage, back]);
 
   /** Keeps the draft shortly, or at once. */
   const keep = useCallback(
     (draft: T, soon = 500) => {
-      pending.current = draft;
+      put(draft);
       setState((s) => (s === "stale" ? s : "keeping"));
-      localStorage.setItem(storage, JSON.stringify(draft));
+      localStorage.setItem(storage, JSON.stringify(pending.current));
       clearTimeout(timer.current);
       timer.current = setTimeout(() => void run(), soon);
     },
-    [run, storage],
+    [run, storage, put],
   );
 
   /** Waits until what was typed is kept; false where it is not. */
@@ -110,6 +131,7 @@ export function useKept<T extends object>(url: string, version: number, storage:
     (newest: number) => {
       at.current = newest;
       pending.current = null;
+      refused.current = null;
       localStorage.removeItem(storage);
       setState("kept");
       setProblems([]);
@@ -127,5 +149,19 @@ export function useKept<T extends object>(url: string, version: number, storage:
     addEventListener("beforeunload", leave);
     return () => removeEventListener("beforeunload", leave);
   }, []);
-  return { state, problems, keep, settle, insist, yieldTo, version: () => at.current };
+  /** Another act moved the draft on to this version. */
+  const movedTo = useCallback((newest: number) => {
+    at.current = newest;
+  }, []);
+  return {
+    state,
+    problems,
+    keep,
+    settle,
+    insist,
+    yieldTo,
+    movedTo,
+    pending: () => pending.current,
+    version: () => at.current,
+  };
 }

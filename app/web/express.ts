@@ -10,8 +10,9 @@ import { RouterContextProvider } from "react-router";
 import { brokenLink } from "../../server/db/audit";
 import { home } from "../../server/db/migrate";
 import { openDatabase } from "../../server/db/open";
+import { sweepMarks } from "../../server/desk/marks/marks";
 import { postMail } from "../../server/standins/post-office";
-import { house } from "./house";
+import { house, now, today } from "./house";
 
 const MOST_BYTES = 25_000_000;
 
@@ -32,6 +33,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const log = pino({ level: quiet ? "error" : "info" });
   const broken = brokenLink(db);
   if (broken !== null) log.error({ row: broken }, "the audit trail is broken at this row");
+  // What only time brings is looked at when the house opens, and every hour.
+  const sweep = () => sweepMarks(db, today(), now().toISOString());
+  sweep();
+  setInterval(sweep, 3_600_000).unref();
   const app = express();
   app.disable("x-powered-by");
   if (process.env.WHARF_HTTPS === "1") app.set("trust proxy", 1);
@@ -75,7 +80,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   app.use(
     pinoHttp({
       logger: log,
-      serializers: { req: (r) => ({ method: r.method, url: r.url, id: r.id }), res: (r) => ({ status: r.statusCode }) },
+      serializers: {
+        req: (r) => ({ method: r.method, url: r.url.replace(/^\/(quote|order)\/[^/?.]+/, "/$1/…"), id: r.id }),
+        res: (r) => ({ status: r.statusCode }),
+      },
     }),
   );
   app.use(sameOrigin);

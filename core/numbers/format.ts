@@ -30,6 +30,9 @@ export function showMoney(minor: number, currency: string, locale = "en-GB"): st
   return write(locale, decimalText(minor, digits), digits, digits);
 }
 
+/** An amount in whole main units, for headings where the cents do not matter. */
+export const showRound = (minor: number, currency: string, locale = "en-GB") =>
+  write(locale, decimalText(minor, exponent(currency)), 0, 0);
 export function showPrice(millionths: number, currency: string, locale = "en-GB"): string {
   return write(locale, decimalText(millionths, 6), Math.max(2, exponent(currency)), 6);
 }

@@ -1,11 +1,14 @@
-/** What an order goes through (product.md). `Confirmed` and what follows a supplier's answer come with those answers. */
+/** What an order goes through (product.md). */
 export const ORDER_STATES = [
   "Draft",
   "In sign-off",
   "Cleared",
   "With supplier",
+  "Confirmed in part",
+  "Confirmed",
   "Part in",
   "All in",
+  "Closed short",
   "Cancelled",
 ] as const;
 export type OrderState = (typeof ORDER_STATES)[number];
@@ -22,16 +25,27 @@ export const REQUISITION_STATES = [
 ] as const;
 export type RequisitionState = (typeof REQUISITION_STATES)[number];
 
-export type OrderMove = "edit" | "delete" | "cancel" | "submit" | "sign" | "send back" | "place" | "receive";
+export type OrderMove = "edit" | "delete" | "cancel" | "submit" | "sign" | "send back" | "place" | "receive" | "close";
+
+/** An order that the supplier has, and that is not over. */
+export const WITH_SUPPLIER = [
+  "With supplier",
+  "Confirmed in part",
+  "Confirmed",
+  "Part in",
+] as const satisfies OrderState[];
 
 /** What may be done to an order in each state. Who may do it is a matter of roles. */
 const MOVES: Record<OrderState, readonly OrderMove[]> = {
   Draft: ["edit", "delete", "cancel", "submit"],
   "In sign-off": ["sign", "send back"],
   Cleared: ["place", "cancel"],
-  "With supplier": ["receive"],
-  "Part in": ["receive"],
+  "With supplier": ["receive", "close"],
+  "Confirmed in part": ["receive", "close"],
+  Confirmed: ["receive", "close"],
+  "Part in": ["receive", "close"],
   "All in": [],
+  "Closed short": [],
   Cancelled: [],
 };
 
@@ -44,6 +58,7 @@ const REFUSALS: Record<OrderMove, string> = {
   "send back": "is not waiting for a signature",
   place: "cannot be placed",
   receive: "is not expected on the dock",
+  close: "cannot be closed short",
 };
 
 /** Null where the move is open, else a sentence that says why not. */
@@ -56,6 +71,7 @@ export function refuses(state: OrderState, move: OrderMove, name: string): strin
 }
 
 interface Counted {
+  /** Less what was closed short. */
   ordered: number;
   received: number;
 }
@@ -70,6 +86,8 @@ interface Asked {
   /** Dropped lines no longer count for what is left to do. */
   dropped: boolean;
   ordered: boolean;
+  /** A part of it is ordered. */
+  begun?: boolean;
   met: boolean;
 }
 
@@ -79,5 +97,5 @@ export function stateOfRequisition(lines: readonly Asked[]): RequisitionState {
   if (live.length === 0) return "Declined";
   if (live.every((l) => l.met)) return "Met";
   if (live.every((l) => l.ordered || l.met)) return "Ordered";
-  return live.some((l) => l.ordered || l.met) ? "Part ordered" : "Open";
+  return live.some((l) => l.ordered || l.begun || l.met) ? "Part ordered" : "Open";
 }

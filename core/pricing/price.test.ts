@@ -16,7 +16,13 @@ const at = (
   validFrom: validFrom ? toDay(validFrom) : null,
   validTo: validTo ? toDay(validTo) : null,
 });
-const oil = { breaks: [at(1, 3.3), at(5, 3.12), at(10, 2.94)], lastPaid: null, reference: null };
+const oil = {
+  blankets: [],
+  quotes: [],
+  breaks: [at(1, 3.3), at(5, 3.12), at(10, 2.94)],
+  lastPaid: null,
+  reference: null,
+};
 const priceOf = (n: number, records = oil) => priceFor(records, purchase(n * ONE), today)?.price;
 
 describe("the price of a line", () => {
@@ -31,9 +37,24 @@ describe("the price of a line", () => {
     expect(priceOf(8, dated)).toBe(3_300_000);
   });
 
+  it("takes an accepted quote in its dates before the list", () => {
+    const quote = {
+      quote: "Q26-1001",
+      from: purchase(2 * ONE),
+      price: unitPrice(2_500_000),
+      validFrom: today,
+      validTo: toDay("2026-12-01"),
+    };
+    const quoted = { ...oil, quotes: [quote] };
+    const found = priceFor(quoted, purchase(8 * ONE), today)!;
+    expect([found.price, sourceWords(found.source)]).toEqual([2_500_000, "quote Q26-1001, from 2"]);
+    expect(priceFor(quoted, purchase(ONE), today)!.price).toBe(3_300_000);
+    expect(priceFor(quoted, purchase(8 * ONE), toDay("2026-12-02"))!.price).toBe(3_120_000);
+  });
+
   it("falls back to what was last paid, then to the reference cost, then to nothing", () => {
     const lastPaid = { price: unitPrice(9_000_000), order: "26-1001", day: toDay("2026-05-05") };
-    const none = { breaks: [at(5, 1)], lastPaid, reference: unitPrice(7_000_000) };
+    const none = { blankets: [], quotes: [], breaks: [at(5, 1)], lastPaid, reference: unitPrice(7_000_000) };
     const priced = priceFor(none, purchase(ONE), today)!;
     expect([priced.price, sourceWords(priced.source), priced.warning]).toEqual([
       9_000_000,
@@ -42,6 +63,8 @@ describe("the price of a line", () => {
     ]);
     const reference = priceFor({ ...none, lastPaid: null }, purchase(ONE), today)!;
     expect([reference.price, reference.warning]).toEqual([7_000_000, true]);
-    expect(priceFor({ breaks: [], lastPaid: null, reference: null }, purchase(ONE), today)).toBeNull();
+    expect(
+      priceFor({ blankets: [], quotes: [], breaks: [], lastPaid: null, reference: null }, purchase(ONE), today),
+    ).toBeNull();
   });
 });

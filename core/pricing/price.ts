@@ -12,6 +12,8 @@ export interface PriceBreak {
 
 /** Where a price came from; kept with the order line together with its paper (domain §5). */
 export type PriceSource =
+  | { kind: "blanket"; order: string; line: number; until: Day }
+  | { kind: "quote"; quote: string; from: PurchaseQty; until: Day }
   | { kind: "price list"; from: PurchaseQty }
   | { kind: "last paid"; order: string; day: Day }
   | { kind: "reference cost" }
@@ -24,7 +26,30 @@ export interface Priced {
   warning: boolean;
 }
 
+/** What a supplier answered when asked, and the buyer accepted. */
+export interface QuotedPrice {
+  quote: string;
+  from: PurchaseQty;
+  price: UnitPrice;
+  validFrom: Day;
+  validTo: Day;
+}
+
+/** A line of a blanket order that is in force or will be, in the unit of its sourcing record. */
+export interface BlanketPrice {
+  order: string;
+  line: number;
+  price: UnitPrice;
+  starts: Day;
+  ends: Day;
+  least: PurchaseQty;
+  /** What may still be called off; null where only its value is limited and is not used up. */
+  left: PurchaseQty | null;
+}
+
 export interface PriceRecords {
+  blankets: readonly BlanketPrice[];
+  quotes: readonly QuotedPrice[];
   breaks: readonly PriceBreak[];
   lastPaid: { price: UnitPrice; order: string; day: Day } | null;
   /** Reference cost per purchase unit, in the order's currency. */
@@ -32,8 +57,8 @@ export interface PriceRecords {
 }
 
 /** The break in force for a quantity: the one with the highest start at or below it. */
-export function breakFor(breaks: readonly PriceBreak[], quantity: PurchaseQty, day: Day): PriceBreak | null {
-  let best: PriceBreak | null = null;
+export function breakFor<B extends PriceBreak>(breaks: readonly B[], quantity: PurchaseQty, day: Day): B | null {
+  let best: B | null = null;
   for (const b of breaks) {
     if (b.from > quantity || (b.validFrom && day < b.validFrom) || (b.validTo && day > b.validTo)) continue;
     if (!best || b.from > best.from) best = b;
@@ -46,6 +71,18 @@ export function breakFor(breaks: readonly PriceBreak[], quantity: PurchaseQty, d
  * break counts them together. Null where a price must be typed.
  */
 export function priceFor(records: PriceRecords, quantity: PurchaseQty, day: Day): Priced | null {
+  const blanket = records.blankets.find(
+    (b) => b.starts <= day && day <= b.ends && quantity >= b.least && (b.left === null || quantity <= b.left),
+  );
+  if (blanket) {
+    const { order, line, ends: until } = blanket;
+    return { price: blanket.price, source: { kind: "blanket", order, line, until }, warning: false };
+  }
+  const quoted = breakFor(records.quotes, quantity, day);
+  if (quoted) {
+    const { quote, from, validTo: until } = quoted;
+    return { price: quoted.price, source: { kind: "quote", quote, from, until }, warning: false };
+  }
   const listed = breakFor(records.breaks, quantity, day);
   if (listed) return { price: listed.price, source: { kind: "price list", from: listed.from }, warning: false };
   if (records.lastPaid) {
@@ -60,6 +97,10 @@ export function priceFor(records: PriceRecords, quantity: PurchaseQty, day: Day)
 /** The source of a price in a person's words. */
 export function sourceWords(source: PriceSource): string {
   switch (source.kind) {
+    case "blanket":
+      return `called off from ${source.order}`;
+    case "quote":
+      return `quote ${source.quote}${source.from > 0 ? `, from ${quantityText(source.from)}` : ""}`;
     case "price list":
       return `price list, from ${quantityText(source.from)}`;
     case "last paid":
@@ -71,8 +112,32 @@ export function sourceWords(source: PriceSource): string {
   }
 }
 
+/** The sum behind the price of an order line; null while it has none. */
+export const linePriceSum = (
+  l: {
+    price: UnitPrice | null;
+    priceSource: PriceSource;
+    priceWarning: boolean;
+    standing: BasisPoints;
+    discount: BasisPoints;
+    unit: string;
+  },
+  currency: string,
+): Sum | null =>
+  l.price === null
+    ? null
+    : priceSum(
+        { price: l.price, source: l.priceSource, warning: l.priceWarning },
+        l.standing,
+        l.discount,
+        currency,
+        l.unit,
+      );
+
 export function priceSum(priced: Priced, standing: BasisPoints, line: BasisPoints, currency: string, per: string): Sum {
   const steps: Step[] = [{ op: "", label: sourceWords(priced.source), figure: price(priced.price, currency, per) }];
+  if (priced.source.kind === "quote" || priced.source.kind === "blanket")
+    steps.push({ op: "·", label: "holds until", figure: onDay(priced.source.until) });
   if (priced.source.kind === "last paid") steps.push({ op: "·", label: "paid on", figure: onDay(priced.source.day) });
   if (priced.warning) steps.push({ op: "·", label: "ask before placing", figure: words("a warning") });
   if (standing) steps.push({ op: "−", label: "standing discount", figure: percent(standing) });

@@ -67,12 +67,15 @@ export function comesOut(sum: Sum): boolean {
   let running = 0;
   for (const { op, figure } of sum.steps) {
     const n = figure.kind === "quantity" ? figure.value : figure.kind === "money" ? figure.minor : null;
-    if (n === null || op === "·") continue;
+    if (op === "·") continue;
+    if (op === "×" || op === "÷") {
+      running = Number.NaN; // units change here: the next line says what it came to
+      continue;
+    }
+    if (n === null) continue;
     if (op === "" || op === "→") running = n;
     else if (op === "+") running += n;
     else if (op === "−") running -= n;
-    else if (op === "×" || op === "÷")
-      running = Number.NaN; // units change here: the next line says what it came to
     else if (Number.isNaN(running)) running = n;
     else if (n !== running) return false;
   }

@@ -9,6 +9,7 @@ export const COSTS = [
   "it must be sent today",
   "an order stands still",
   "a colleague waits",
+  "a price could be better",
   "something to know",
 ] as const;
 export type Cost = (typeof COSTS)[number];

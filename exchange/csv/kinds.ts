@@ -1,6 +1,6 @@
 import { parseDay } from "../../core/calendar/day";
 import { clip, type DecimalMark, decimalText, parseDecimal } from "../../core/numbers/decimal";
-import { parsePrice } from "../../core/numbers/money";
+import { moneyText, parsePrice } from "../../core/numbers/money";
 import { parseQuantity } from "../../core/numbers/quantity";
 import { plainText } from "../../core/text";
 import type { Column } from "./table";
@@ -173,6 +173,9 @@ export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
     can("taxed", yes, "yes, or no where we account for the tax", 1),
     can("contact", text(80), "who gets the orders", ""),
     can("order_mails", mails, "where orders go, separated by spaces", []),
+    can("order_minimum", price, "goods that an order must come to at least, in its currency", 0),
+    can("freight", price, "freight charged for each order", 0),
+    can("freight_free_from", price, "goods from which an order is carried free"),
   ],
   sourcing: [
     must("item", code, "item code"),
@@ -276,6 +279,7 @@ export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
 
 /** Cells of an exported file, written so that the same file can be loaded again. */
 export const cell = {
+  money: (minor: number, currency: string) => moneyText({ minor, currency }),
   quantity: (n: number | null, mark: DecimalMark = ".") => (n === null ? "" : decimalText(n, 4).replace(".", mark)),
   price: (n: number | null, mark: DecimalMark = ".") => (n === null ? "" : decimalText(n, 6).replace(".", mark)),
   percent: (n: number, mark: DecimalMark = ".") => decimalText(n, 2).replace(".", mark),

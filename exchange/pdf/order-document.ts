@@ -1,4 +1,6 @@
 import type { Day } from "../../core/calendar/day";
+import type { Limit, OrderKind } from "../../core/orders/kinds";
+import { deliveryWords, type PayTerms, termsWords } from "../../core/orders/terms";
 import type { Totals } from "../../core/orders/totals";
 
 /** An order as it leaves the house. It is kept with each version, so that any version can be printed again as it was. */
@@ -15,6 +17,21 @@ export interface OrderDocument {
   required: Day;
   termsDays: number;
   note: string;
+  /** What follows was not on every paper from the beginning: one that was kept without it prints without it. */
+  kind?: OrderKind;
+  title?: string;
+  payment?: string;
+  delivery?: string;
+  carrier?: string;
+  contact?: string | null;
+  ourReference?: string;
+  theirReference?: string;
+  validUntil?: Day | null;
+  starts?: Day | null;
+  ends?: Day | null;
+  /** The blanket orders that it draws from. */
+  drawnFrom?: string[];
+  texts?: string;
   lines: {
     position: number;
     ours: string | null;
@@ -22,31 +39,53 @@ export interface OrderDocument {
     words: string;
     quantity: number;
     unit: string;
+    /** UN/ECE Recommendation 20; documents kept before it was wanted lack it, as they do the tax rate. */
+    unitCode?: string;
     price: number | null;
     discount: number;
     standing: number;
+    taxRate?: number;
     required: Day;
     net: number;
+    note?: string;
+    instalments?: { quantity: number; required: Day }[];
+    /** Of a blanket order: up to which value, and the least to call off at once. */
+    upTo?: number | null;
+    least?: number;
   }[];
   discountRate: number;
   linesNet: number;
   discount: number;
   net: number;
-  taxes: { rate: number; base: number; tax: number }[];
+  taxes: { rate: number; base: number; tax: number; discount?: number }[];
   taxed: boolean;
   total: number;
 }
 
 interface Head {
   number: string | null;
+  kind: OrderKind;
+  title: string;
   supplierName: string;
   supplierAddress: string;
   supplierCode: string;
   storeName: string;
   storeAddress: string;
+  deliverName: string;
+  deliverAddress: string;
   currency: string;
   required: Day;
-  termsDays: number;
+  validUntil: Day | null;
+  starts: Day | null;
+  ends: Day | null;
+  terms: PayTerms;
+  deliveryTerms: string;
+  deliveryPlace: string;
+  carrier: string;
+  contactName: string | null;
+  ourReference: string;
+  theirReference: string;
+  texts: string;
   note: string;
   discount: number;
   taxed: boolean;
@@ -59,11 +98,34 @@ interface Line {
   words: string;
   quantity: number;
   unit: string;
+  unitCode: string;
+  taxRate: number;
   price: number | null;
   discount: number;
   standing: number;
   required: Day;
   net: number;
+  note: string;
+  instalments: readonly { quantity: number; required: Day }[];
+  limits: Limit;
+  committedValue: number | null;
+  least: number;
+  blanket: { name: string } | null;
+}
+
+/** Where it goes. Papers that were kept before there were other addresses name the store alone. */
+export const placeOf = (d: OrderDocument) => (d.kind === undefined ? `${d.deliverTo.name} store` : d.deliverTo.name);
+
+/** What the paper is called. */
+export function paperTitle(d: OrderDocument): string {
+  const words = {
+    blanket: "Blanket order",
+    "call-off": "Call-off order",
+    direct: "Purchase order",
+    standing: "Purchase order",
+    "one-off": "Purchase order",
+  }[d.kind ?? "one-off"];
+  return d.number ? `${words} ${d.number}` : "Draft, not an order";
 }
 
 /** Puts the parts of an order together as its paper. */
@@ -82,13 +144,28 @@ export function orderDocument(
     company: { name: company.name, address: company.address, taxNumber: company.taxNumber, mail: company.mail },
     supplier: { name: head.supplierName, address: head.supplierAddress, code: head.supplierCode },
     contacts: contacts.map(({ name, mail }) => ({ name, mail })),
-    deliverTo: { name: head.storeName, address: head.storeAddress },
+    deliverTo: head.deliverAddress
+      ? { name: head.deliverName, address: head.deliverAddress }
+      : { name: `${head.storeName} store`, address: head.storeAddress },
     writer,
     currency: head.currency,
     locale: company.locale,
     required: head.required,
-    termsDays: head.termsDays,
+    termsDays: head.terms.days,
     note: head.note,
+    kind: head.kind,
+    title: head.title,
+    payment: termsWords(head.terms),
+    delivery: deliveryWords(head.deliveryTerms, head.deliveryPlace),
+    carrier: head.carrier,
+    contact: head.contactName,
+    ourReference: head.ourReference,
+    theirReference: head.theirReference,
+    validUntil: head.validUntil,
+    starts: head.starts,
+    ends: head.ends,
+    drawnFrom: [...new Set(lines.map((l) => l.blanket?.name).filter((n) => n !== undefined))],
+    texts: head.texts,
     lines: lines.map((l) => ({
       position: l.position,
       ours: l.code,
@@ -96,17 +173,27 @@ export function orderDocument(
       words: l.words,
       quantity: l.quantity,
       unit: l.unit,
+      unitCode: l.unitCode,
       price: l.price,
       discount: l.discount,
       standing: l.standing,
+      taxRate: l.taxRate,
       required: l.required,
       net: l.net,
+      note: l.note,
+      instalments: l.instalments.map(({ quantity, required }) => ({ quantity, required })),
+      ...(head.kind === "blanket" ? { upTo: l.limits === "quantity" ? null : l.committedValue, least: l.least } : {}),
     })),
     discountRate: head.discount,
     linesNet: totals.lines.minor,
     discount: totals.discount.minor,
     net: totals.net.minor,
-    taxes: totals.taxes.map((t) => ({ rate: t.rate, base: t.base.minor, tax: t.tax.minor })),
+    taxes: totals.taxes.map((t) => ({
+      rate: t.rate,
+      base: t.base.minor,
+      tax: t.tax.minor,
+      discount: t.discountShare.minor,
+    })),
     taxed: head.taxed,
     total: totals.total.minor,
   };

@@ -15,8 +15,20 @@ export function home(): string {
   return at;
 }
 
-/** Runs what has not been run yet, each migration in a transaction of its own; refuses one that was edited after it ran. */
+/**
+ * Runs what has not been run yet, each migration in a transaction of its own; refuses one that was edited after it ran.
+ * A table that others point at can only be rebuilt while keys are not enforced, so they are checked at each end instead.
+ */
 export function migrate(db: Database.Database): void {
+  db.pragma("foreign_keys = OFF");
+  try {
+    runMissing(db);
+  } finally {
+    db.pragma("foreign_keys = ON");
+  }
+}
+
+function runMissing(db: Database.Database): void {
   db.exec("CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY, hash TEXT NOT NULL) STRICT, WITHOUT ROWID");
   const folder = join(home(), "server/db/migrations");
   const ran = new Map(
@@ -33,6 +45,8 @@ export function migrate(db: Database.Database): void {
     if (before) throw new Error(`Migration ${name} was changed after it ran.`);
     db.transaction(() => {
       db.exec(text);
+      const loose = db.pragma("foreign_key_check") as { table: string }[];
+      if (loose.length) throw new Error(`Migration ${name} leaves ${loose[0]!.table} pointing at nothing.`);
       db.prepare("INSERT INTO migration (name, hash) VALUES (?, ?)").run(name, hash);
     }).immediate();
   }

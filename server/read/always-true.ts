@@ -1,5 +1,7 @@
+import { leftOf } from "../../core/blankets/blanket";
 import { brokenLink } from "../db/audit";
 import { type Db, sql } from "../db/open";
+import { readBlanketLine, readCalls } from "./blankets/calls";
 import { orderTotals, readOrderLines } from "./orders/order";
 
 /** What must hold in any company's file at any time. An empty list is the good answer; else each sentence names a row. */
@@ -38,6 +40,16 @@ export function brokenTruths(db: Db): string[] {
     `SELECT 'demand ' || d.id AS what FROM job_demand d WHERE d.tied < (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.job_demand = d.id)`,
   );
   none(
+    "orders cover more of a need than was asked",
+    `SELECT 'requisition line ' || q.id AS what FROM requisition_line q WHERE coalesce(q.decided, q.quantity, 10000) < (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.requisition_line = q.id)
+     UNION ALL SELECT 'noted need ' || n.id FROM noted_need n WHERE n.quantity < (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.noted_need = n.id)
+     UNION ALL SELECT 'tie of line ' || t.order_line FROM need_tie t WHERE t.quantity > t.wanted OR t.quantity < 0`,
+  );
+  none(
+    "a bench has lost its need’s choice",
+    "SELECT p.need AS what FROM bench_part p LEFT JOIN bench_row r ON r.need = p.need WHERE r.need IS NULL",
+  );
+  none(
     "goods moved without a place",
     "SELECT DISTINCT m.item || '/' || m.store AS what FROM movement m LEFT JOIN item_store p ON p.item = m.item AND p.store = m.store WHERE p.item IS NULL",
   );
@@ -46,17 +58,36 @@ export function brokenTruths(db: Db): string[] {
     `SELECT 'line ' || l.id AS what FROM order_line l LEFT JOIN (SELECT order_line, sum(quantity) AS counted FROM receipt_line GROUP BY order_line) r ON r.order_line = l.id
      WHERE l.received <> coalesce(r.counted, 0)`,
   );
+  none(
+    "instalments do not add up to their line",
+    `SELECT 'line ' || l.id AS what FROM order_line l JOIN (SELECT order_line, sum(quantity) AS parts, max(upto) AS upto FROM instalment GROUP BY order_line) n
+       ON n.order_line = l.id WHERE n.parts <> l.quantity OR n.upto <> l.quantity`,
+  );
+  for (const { id } of sql<{ id: number }>(
+    db,
+    "SELECT l.id FROM order_line l JOIN purchase_order b ON b.id = l.purchase_order WHERE b.kind = 'blanket'",
+  ).all()) {
+    const line = readBlanketLine(db, id)!;
+    const { called } = leftOf(line, readCalls(db, id));
+    const { drawn } = sql<{ drawn: number }>(
+      db,
+      `SELECT coalesce(sum(l.quantity - l.closed_short), 0) AS drawn FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
+       WHERE l.blanket_line = ? AND o.state <> 'Cancelled' AND o.kind <> 'standing'`,
+    ).get(id)!;
+    if (called !== drawn) found.push(`what is left of blanket line ${id} is not committed less called off`);
+  }
   none("more was received than ordered", "SELECT 'line ' || id AS what FROM order_line WHERE received > quantity");
   none(
     "a line is open that should not be, or the other way",
     `SELECT 'line ' || l.id AS what FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
-     WHERE l.open <> (l.received < l.quantity AND o.state <> 'Cancelled')`,
+     WHERE l.open <> (l.received + l.closed_short < l.quantity AND o.state NOT IN ('Cancelled', 'Closed short')
+       AND o.kind NOT IN ('blanket', 'standing') AND l.kind <> 'charge')`,
   );
   none(
     "an order is not in the state that its lines say",
-    `SELECT 'order ' || o.id AS what FROM purchase_order o JOIN (SELECT purchase_order, min(received >= quantity) AS whole, max(received > 0) AS some FROM order_line GROUP BY purchase_order) l
+    `SELECT 'order ' || o.id AS what FROM purchase_order o JOIN (SELECT purchase_order, min(received + closed_short >= quantity OR kind = 'charge') AS whole, max(received > 0) AS some FROM order_line GROUP BY purchase_order) l
        ON l.purchase_order = o.id
-     WHERE o.placed IS NOT NULL AND o.state <> CASE WHEN l.whole THEN 'All in' WHEN l.some THEN 'Part in' ELSE 'With supplier' END`,
+     WHERE o.placed IS NOT NULL AND o.kind <> 'blanket' AND o.state NOT IN ('Closed short', 'Cancelled', 'Confirmed', 'Confirmed in part') AND o.state <> CASE WHEN l.whole THEN 'All in' WHEN l.some THEN 'Part in' ELSE 'With supplier' END`,
   );
   none(
     "a placed order has no version",
@@ -68,11 +99,11 @@ export function brokenTruths(db: Db): string[] {
     ["receipt", "receipt", "D"],
     ["transfer", "transfer", "T"],
   ] as const) {
-    for (const { year, last } of sql<{ year: number; last: number }>(
+    for (const { own, year, last } of sql<{ own: string; year: number; last: number }>(
       db,
-      "SELECT year, last FROM series WHERE kind = ?",
-    ).all(kind)) {
-      const start = `${letter}${String(year).slice(2)}-`;
+      "SELECT kind AS own, year, last FROM series WHERE kind = @kind OR kind LIKE @kind || '/%'",
+    ).all({ kind })) {
+      const start = `${own === kind ? letter : own.slice(kind.length + 1)}${String(year).slice(2)}-`;
       const { n } = sql<{ n: number }>(db, `SELECT count(DISTINCT number) AS n FROM ${table} WHERE number LIKE ?`).get(
         `${start}%`,
       )!;

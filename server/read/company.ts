@@ -17,6 +17,12 @@ export interface Company {
   tieJobs: boolean;
   /** How often goods should be there, in hundredths of a percent. */
   serviceLevel: number;
+  /** What is ordered counts against the budget of the day it is due, or of the day it is ordered. */
+  budgetBy: "due" | "ordered";
+  /** Jobs marked for direct delivery make their orders by themselves. */
+  directOrders: boolean;
+  /** What a year of holding stock costs, in hundredths of a percent of its value. */
+  holdingRate: number;
 }
 
 /** The one company of this installation; null before the first run. */
@@ -33,9 +39,12 @@ export function readCompany(db: Db): Company | null {
     count_output: number;
     tie_jobs: number;
     service_level: number;
+    holding_rate: number;
+    budget_by: "due" | "ordered";
+    direct_orders: number;
   }>(
     db,
-    "SELECT name, address, tax_number, mail, currency, locale, tax_rate, count_on_order, count_output, tie_jobs, service_level FROM company",
+    "SELECT name, address, tax_number, mail, currency, locale, tax_rate, count_on_order, count_output, tie_jobs, service_level, holding_rate, budget_by, direct_orders FROM company",
   ).get();
   return row
     ? {
@@ -50,6 +59,9 @@ export function readCompany(db: Db): Company | null {
         countOutput: row.count_output === 1,
         tieJobs: row.tie_jobs === 1,
         serviceLevel: row.service_level,
+        holdingRate: row.holding_rate,
+        budgetBy: row.budget_by,
+        directOrders: row.direct_orders === 1,
       }
     : null;
 }

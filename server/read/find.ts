@@ -78,7 +78,7 @@ export function findAll(db: Db, person: Person, text: string): Found[] {
     const loads = sql<{ id: number; number: string; supplier: string }>(
       db,
       `SELECT o.id, o.number, s.name AS supplier FROM purchase_order o JOIN supplier s ON s.id = o.supplier
-       WHERE o.number LIKE ? ESCAPE '\\' AND o.state IN ('With supplier', 'Part in') AND (? IS NULL OR o.store = ?) ORDER BY o.id DESC LIMIT 6`,
+       WHERE o.number LIKE ? ESCAPE '\\' AND o.state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in') AND o.kind <> 'blanket' AND (? IS NULL OR o.store = ?) ORDER BY o.id DESC LIMIT 6`,
     ).all(begins, person.store, person.store);
     for (const o of loads)
       found.push({ kind: "load", code: o.number, name: o.supplier, href: `/dock/${o.id}`, id: o.id });
@@ -99,7 +99,7 @@ export function findAll(db: Db, person: Person, text: string): Found[] {
       "SELECT id, code, name FROM supplier WHERE active = 1 AND (code LIKE ? ESCAPE '\\' OR name LIKE ? ESCAPE '\\') ORDER BY name LIMIT 5",
     ).all(begins, within);
     for (const s of suppliers)
-      found.push({ kind: "supplier", code: s.code, name: s.name, href: `/suppliers?at=${s.id}`, id: s.id });
+      found.push({ kind: "supplier", code: s.code, name: s.name, href: `/suppliers/${s.id}`, id: s.id });
   }
   return found;
 }

@@ -2,8 +2,9 @@ import type { Day } from "../../core/calendar/day";
 import { Big, roundToInteger } from "../../core/numbers/decimal";
 import { type UnitPrice, unitPrice } from "../../core/numbers/money";
 import type { PurchaseQty } from "../../core/numbers/quantity";
-import type { PriceBreak, PriceRecords } from "../../core/pricing/price";
+import type { PriceBreak, PriceRecords, QuotedPrice } from "../../core/pricing/price";
 import { type Db, sql } from "../db/open";
+import { readBlanketPrices } from "./blankets/calls";
 import { rateOn, theCompany } from "./company";
 
 interface SourcingRow {
@@ -22,16 +23,34 @@ export function priceRecords(db: Db, sourcing: number, day: Day): PriceRecords {
     `SELECT c.item, c.supplier, c.factor, c.unit, s.currency, i.reference_cost AS referenceCost
      FROM sourcing c JOIN supplier s ON s.id = c.supplier JOIN item i ON i.id = c.item WHERE c.id = ?`,
   ).get(sourcing);
-  if (!row) return { breaks: [], lastPaid: null, reference: null };
+  if (!row) return { blankets: [], quotes: [], breaks: [], lastPaid: null, reference: null };
   const breaks = sql<PriceBreak>(
     db,
     `SELECT from_quantity AS "from", price, valid_from AS validFrom, valid_to AS validTo FROM price_break WHERE sourcing = ? ORDER BY from_quantity`,
   ).all(sourcing);
   return {
+    blankets: readBlanketPrices(db, sourcing),
+    quotes: readQuotes(db, sourcing),
     breaks,
     lastPaid: readLastPaid(db, sourcing),
     reference: reference(db, row, day),
   };
+}
+
+const QUOTED = `
+  SELECT a.sourcing, q.number AS quote, a.from_quantity AS "from", a.price, a.valid_from AS validFrom, a.valid_to AS validTo
+  FROM quote_answer a JOIN quote_line l ON l.id = a.line JOIN quote q ON q.id = l.quote WHERE a.sourcing IS NOT NULL`;
+
+/** Accepted quotes of a sourcing record, the last accepted first: of two that hold from the same quantity, it counts. */
+export const readQuotes = (db: Db, sourcing: number): QuotedPrice[] =>
+  sql<QuotedPrice>(db, `${QUOTED} AND a.sourcing = ? ORDER BY a.accepted DESC, a.id DESC`).all(sourcing);
+
+/** All accepted quotes in the file, by sourcing record. */
+export function readAllQuotes(db: Db): Map<number, QuotedPrice[]> {
+  const by = new Map<number, QuotedPrice[]>();
+  const rows = sql<QuotedPrice & { sourcing: number }>(db, `${QUOTED} ORDER BY a.accepted DESC, a.id DESC`);
+  for (const { sourcing, ...q } of rows.iterate()) by.set(sourcing, [...(by.get(sourcing) ?? []), q]);
+  return by;
 }
 
 /** What was last paid to the supplier of this record, in its unit and the supplier's currency. */

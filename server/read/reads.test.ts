@@ -99,6 +99,8 @@ describe("prices", () => {
     sql(h.db, "DELETE FROM price_break").run();
     const sourcing = sql<{ id: number }>(h.db, "SELECT id FROM sourcing WHERE item = ?").get(h.id("item", "OIL"))!.id;
     expect(priceRecords(h.db, sourcing, TODAY)).toEqual({
+      blankets: [],
+      quotes: [],
       breaks: [],
       lastPaid: { price: 624_000_000, order: "26-1001", day: "2026-11-24" },
       reference: 624_000_000,

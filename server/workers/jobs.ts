@@ -1,9 +1,17 @@
 import type { Day } from "../../core/calendar/day";
+import type { Measure } from "../../core/placing/model";
+import type { Placing, Problem } from "../../core/placing/problem";
+import type { Solved, Standing } from "../placing/solve";
 import type { Need, PlanFor } from "../read/needs/need";
 import type { ReviewRow } from "../read/needs/review";
 
 /** What is worked out beside the web server, so that other requests go on meanwhile. */
 export interface Jobs {
+  place: {
+    input: { problem: Problem; measures: readonly Measure[]; seconds: number };
+    part: { standing: Standing } | { placing: Placing };
+    output: { solved: Solved | null; hindrances: string[] };
+  };
   review: { input: { file: string; today: Day }; part: ReviewRow[]; output: { pairs: number } };
   plan: { input: { file: string; plan: PlanFor }; part: Need[]; output: { at: number; pairs: number } };
 }

@@ -1,5 +1,6 @@
 import Database from "better-sqlite3";
 import type { Db } from "../db/open";
+import { findHindrances, solve } from "../placing/solve";
 import { clockOf } from "../read/needs/clock";
 import { planStock } from "../read/needs/plan";
 import { readReview } from "../read/needs/review";
@@ -22,7 +23,16 @@ function inParts<T>(all: readonly T[], say: (part: T[]) => void): void {
   for (let i = 0; i < all.length; i += PART) say(all.slice(i, i + PART));
 }
 
-const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Jobs[J]["output"] } = {
+type Output<J extends JobName> = Jobs[J]["output"] | Promise<Jobs[J]["output"]>;
+const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J> } = {
+  place: async ({ problem, measures, seconds }, say) => {
+    const solved = await solve(problem, measures, {
+      seconds,
+      onStanding: (standing) => say({ part: { standing } }),
+      onBetter: (placing) => say({ part: { placing } }),
+    });
+    return { solved, hindrances: solved ? [] : await findHindrances(problem) };
+  },
   plan: ({ file, plan }, say) =>
     reading(file, (db) => {
       const at = clockOf(db);
@@ -43,6 +53,6 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Jobs[J][
 };
 
 /** Entry of a worker thread. */
-export default function work<J extends JobName>({ job, input, port }: Task<J>): Jobs[J]["output"] {
+export default function work<J extends JobName>({ job, input, port }: Task<J>): Output<J> {
   return JOBS[job](input, (said) => port.postMessage(said));
 }

@@ -3,6 +3,7 @@ import { sql } from "../../../server/db/open";
 import { readRequisition } from "../../../server/read/requisitions/requisition";
 import { readTeam } from "../../../server/read/signoff";
 import { idOf, notAllowed, notFound, page } from "../../web/page";
+import { savedFile } from "../../web/saved-file";
 
 /** A file of a requisition, for whoever may open the requisition; always saved, never run or shown. */
 export const loader = page("keep own inbox", ({ db, params, person }) => {
@@ -20,11 +21,5 @@ export const loader = page("keep own inbox", ({ db, params, person }) => {
         sheet.watchers.some((p) => p.id === person.id) ||
         sheet.signatures.some((g) => readTeam(db, g.team).some((m) => m.id === person.id))));
   if (!allowed) throw notAllowed("This requisition is somebody else’s.");
-  return new Response(new Uint8Array(file.bytes), {
-    headers: {
-      "Content-Type": file.type,
-      "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`,
-      "X-Content-Type-Options": "nosniff",
-    },
-  });
+  return savedFile(file);
 });

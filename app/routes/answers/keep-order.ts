@@ -1,6 +1,46 @@
+import { done, refuse } from "../../../server/desk/desk";
+import { addLines } from "../../../server/desk/orders/add-lines";
 import { changeOrder } from "../../../server/desk/orders/change-order";
-import { kept } from "../../web/page";
+import { dropLines, sequenceLines } from "../../../server/desk/orders/drop-lines";
+import { linesFromFile } from "../../../server/desk/orders/lines-from-file";
+import { fillIn } from "../../../server/desk/orders/start-order";
+import { readDraftPart } from "../../../server/read/orders/draft";
+import { idOf, kept } from "../../web/page";
 
-export const action = kept("write orders", (desk, input, { params }) =>
-  changeOrder(desk, { ...input, order: params.id }),
-);
+/** What is typed in a draft, and what is done to its lines: kept, and answered with what changed by it. */
+export const action = kept("write orders", async (desk, input, { params }) => {
+  const order = idOf(params.id);
+  const all = { ...input, order };
+  const answered = (lines: readonly number[] | "all", version: number) =>
+    done({ version, ...readDraftPart(desk.db, order, lines, desk.day) });
+  switch (input.do) {
+    case "add": {
+      const added = addLines(desk, all);
+      return added.ok ? answered("all", added.value.version) : added;
+    }
+    case "file": {
+      const { file } = input;
+      if (!(file instanceof File)) return refuse("file", "Choose a file.");
+      const lines = await linesFromFile(new Uint8Array(await file.arrayBuffer()));
+      if (!lines.ok) return lines;
+      const added = addLines(desk, { order, version: input.version, add: lines.value });
+      return added.ok ? answered("all", added.value.version) : added;
+    }
+    case "drop": {
+      const dropped = dropLines(desk, all);
+      return dropped.ok ? answered("all", Number(input.version) + 1) : dropped;
+    }
+    case "sequence": {
+      const sequenced = sequenceLines(desk, all);
+      return sequenced.ok ? answered("all", sequenced.value.version) : sequenced;
+    }
+    case "fill in": {
+      const filled = fillIn(desk, all);
+      return filled.ok ? answered("all", filled.value.version) : filled;
+    }
+    default: {
+      const changed = changeOrder(desk, all);
+      return changed.ok ? answered(changed.value.lines, changed.value.version) : changed;
+    }
+  }
+});

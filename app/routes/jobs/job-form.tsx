@@ -92,6 +92,25 @@ export function JobForm({
               problem={at("kind")}
             />
           </div>
+          <div className="grid grid-cols-4 gap-4 px-4.5 pb-3 max-md:grid-cols-2">
+            <label className="flex items-center gap-2 self-end pb-1.5">
+              <input
+                type="checkbox"
+                name="direct"
+                defaultChecked={job?.head.direct ?? false}
+                className="size-[15px] accent-harbour"
+              />
+              shipped to it directly
+            </label>
+            <TextField
+              className="col-span-3"
+              label="Where it is to be delivered"
+              name="address"
+              defaultValue={job?.head.address ?? ""}
+              maxLength={300}
+              problem={at("address")}
+            />
+          </div>
           <Lines
             title="What it wants"
             field="lines"

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useSlip } from "../../ui/use-slip";
+import type { Sent } from "../../web/page";
 import { SlipForm } from "./slip-form";
 
 interface Choices {
@@ -7,6 +8,20 @@ interface Choices {
   units: { code: string; name: string }[];
   stockUnit: string;
 }
+
+/** What the form of `AddSupplier` sends, as a whole sourcing record. */
+export const newSupplier = (input: Sent) => ({
+  ...input,
+  sourcing: "",
+  theirName: "",
+  minimum: "",
+  multiple: "",
+  standing: "",
+  breaks:
+    typeof input.price === "string" && input.price.trim()
+      ? [{ from: "1", price: input.price, validFrom: "", validTo: "" }]
+      : [],
+});
 
 /** Sets a supplier up for an item in the place where it is noticed that one is missing: the least that an order needs. */
 export function AddSupplier({ item, stockUnit, fresh }: { item: number; stockUnit: string; fresh: unknown }) {

@@ -1,6 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { COLUMNS, columnsIn, columnsText, USUAL } from "./columns";
+import { NEED_COLUMNS } from "./columns";
+
+const { all: COLUMNS, inAddress: columnsIn, text: columnsText } = NEED_COLUMNS;
+const USUAL = ["item", "hand", "committed", "order", "available", "tide", "by", "buy", "unit"];
 
 describe("columns in the address", () => {
   it("are the usual ones where it names none, and need not be named then", () => {

@@ -1,8 +1,9 @@
 import { parseQuantity, quantityText } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
 import type { NeedRow as Row } from "../../../server/read/needs/needs";
+import { type Choosable, columnSet } from "../../ui/columns";
 import type { useWriting } from "../../ui/locale";
-import { Named, type SheetColumn } from "../../ui/sheet";
+import { Named } from "../../ui/sheet";
 import { TideBar } from "../../ui/signs";
 
 export const SOURCE_WORDS: Record<string, string> = {
@@ -12,6 +13,7 @@ export const SOURCE_WORDS: Record<string, string> = {
   floor: "floor round",
   file: "file",
   repeat: "repeat",
+  ahead: "brought forward",
 };
 
 interface Ways {
@@ -21,22 +23,13 @@ interface Ways {
   type: (n: Row, text: string | null) => void;
 }
 
-interface Choosable {
-  head: string;
-  /** Pixels, until somebody draws another width. */
-  width: number;
-  align?: "right";
-  sorts?: boolean;
-  cell: (n: Row, o: Ways) => React.ReactNode;
-}
-
 const figure = (text: string, strong = false) => (
   <span className={`figure ${strong ? "font-semibold text-signal" : ""}`}>{text}</span>
 );
 const none = <span className="text-ink-3">·</span>;
 
 /** Every column that Needs can show, in the order in which they stand when all are chosen. */
-export const COLUMNS: Record<string, Choosable> = {
+const COLUMNS: Record<string, Choosable<Row, Ways>> = {
   item: {
     head: "Item",
     width: 210,
@@ -218,7 +211,13 @@ export const COLUMNS: Record<string, Choosable> = {
       );
     },
   },
-  unit: { head: "Unit", width: 64, sorts: true, cell: (n) => <span className="text-ink-2">{n.unit}</span> },
+  unit: {
+    head: "Unit",
+    width: 64,
+    sorts: true,
+    quiet: true,
+    cell: (n) => <span className="text-ink-2">{n.unit}</span>,
+  },
   amount: {
     head: "About",
     width: 92,
@@ -228,8 +227,6 @@ export const COLUMNS: Record<string, Choosable> = {
   },
 };
 
-export const USUAL = ["item", "hand", "committed", "order", "available", "tide", "by", "buy", "unit"];
-
 function OrderBy({ need, day }: { need: Row; day: (d: string, weekday?: boolean) => string }) {
   if (need.missesBy > 0) return <span className="font-semibold text-signal">{count(need.missesBy, "day")} late</span>;
   if (!need.supplier) return <span className="text-ink-3">–</span>;
@@ -237,36 +234,14 @@ function OrderBy({ need, day }: { need: Row; day: (d: string, weekday?: boolean)
   return need.dueNow ? <b>today</b> : day(need.orderBy, false);
 }
 
-/** Columns as the address names them: "item.240,hand,by". Unknown ones are left out; the item always stands first. */
-export function columnsIn(text: string | null): { key: string; width: number }[] {
-  const named = (text ?? USUAL.join(","))
-    .split(",")
-    .map((part) => {
-      const [key = "", width] = part.split(".");
-      const own = COLUMNS[key];
-      return own ? { key, width: Math.max(44, Math.min(640, Number(width) || own.width)) } : null;
-    })
-    .filter((c) => c !== null);
-  const unique = named.filter((c, i) => named.findIndex((o) => o.key === c.key) === i);
-  const item = unique.find((c) => c.key === "item") ?? { key: "item", width: COLUMNS.item!.width };
-  return [item, ...unique.filter((c) => c.key !== "item")];
-}
-
-export const columnsText = (columns: readonly { key: string; width: number }[]) => {
-  const text = columns.map((c) => (c.width === COLUMNS[c.key]!.width ? c.key : `${c.key}.${c.width}`)).join(",");
-  return text === USUAL.join(",") ? null : text;
-};
-
-export const drawn = (columns: readonly { key: string; width: number }[], ways: Ways): SheetColumn<Row>[] =>
-  columns.map(({ key, width }) => {
-    const c = COLUMNS[key]!;
-    return {
-      key,
-      head: key === "unit" ? "" : c.head,
-      name: key === "unit" ? "Unit" : undefined,
-      align: c.align,
-      width: `${width}px`,
-      sorts: c.sorts,
-      cell: (n) => c.cell(n, ways),
-    };
-  });
+export const NEED_COLUMNS = columnSet(COLUMNS, [
+  "item",
+  "hand",
+  "committed",
+  "order",
+  "available",
+  "tide",
+  "by",
+  "buy",
+  "unit",
+]);

@@ -63,6 +63,15 @@ export function NeedSlip({ need, showSum, fresh, address, mayAct, typed, onSourc
           This need is gone, or the connection is. The sheet is read again when either changes.
         </p>
       )}
+      {slip?.bench && (
+        <p>
+          Lies on the bench{" "}
+          <Link className="font-semibold underline" to={`/bench/${slip.bench.id}`}>
+            {slip.bench.name}
+          </Link>
+          .
+        </p>
+      )}
       {slip && slip.levels.length > 0 && (
         <StepLine
           levels={slip.levels}

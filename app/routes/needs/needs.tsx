@@ -3,6 +3,7 @@ import { Link, redirect, useActionData, useLoaderData, useRevalidator, useSearch
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
+import { layOut } from "../../../server/desk/bench/lay-out";
 import { done, refuse } from "../../../server/desk/desk";
 import { mergeNeeds, partNeeds } from "../../../server/desk/needs/merge-needs";
 import { dropNoted } from "../../../server/desk/needs/note-needs";
@@ -12,6 +13,7 @@ import { chooseSupplier } from "../../../server/desk/requisitions/choose-supplie
 import { decideLine, declineLine } from "../../../server/desk/requisitions/decide-line";
 import { meetByTransfer } from "../../../server/desk/transfers/transfers";
 import { dropView, keepView, readViews } from "../../../server/desk/views/keep-view";
+import { readBenches } from "../../../server/read/bench/bench";
 import { type NeedRow, readNeedSheet } from "../../../server/read/needs/needs";
 import { readUnknown } from "../../../server/read/needs/noted";
 import { beginPlan, stopPlan } from "../../../server/read/needs/pool";
@@ -26,11 +28,13 @@ import { newKey, useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAddress } from "../../ui/use-address";
 import { useBusy } from "../../ui/use-busy";
+import { useRows } from "../../ui/use-rows";
 import { act, page, readJson } from "../../web/page";
-import { columnsIn, columnsText, drawn } from "./columns";
+import { newSupplier } from "./add-supplier";
+import { NEED_COLUMNS } from "./columns";
 import { NeedSlip } from "./need-slip";
 import { SourceCuts, Toolbar } from "./toolbar";
-import { useChoices, usePlanTick, useRows } from "./use-needs";
+import { useChoices, usePlanTick } from "./use-needs";
 
 /** As many come with the page; the rest of a large pool follows as it is seen. */
 const FIRST = 80;
@@ -47,12 +51,24 @@ export const loader = page("see needs", ({ db, url, person, day, hour }) => {
     views: readViews(db, person.id, "needs"),
     unknown: may(person.roles, "plan") ? readUnknown(db).length : 0,
     mayWrite: may(person.roles, "write orders"),
+    benches: may(person.roles, "write orders") ? readBenches(db).map(({ id, name }) => ({ id, name })) : [],
   };
 });
 
 export const action = act<unknown>("see needs", (desk, input, { url, day, hour, person, db }) => {
   const query = needQuery(url.searchParams);
   switch (input.do) {
+    case "lay out": {
+      const sheet = readNeedSheet(db, query, { person: person.id, today: day, hour }, { from: 0, most: 1 });
+      const laid = layOut(desk, {
+        needs: sheet.ticked.map((t) => t.key),
+        bench: input.bench ?? "",
+        run: query.run,
+        asOf: query.asOf ?? "",
+      });
+      if (!laid.ok) return laid;
+      throw redirect(`/bench/${laid.value.bench}`);
+    }
     case "write": {
       const sheet = readNeedSheet(db, query, { person: person.id, today: day, hour }, { from: 0, most: 1 });
       const chosen = readJson(input.picks);
@@ -65,18 +81,7 @@ export const action = act<unknown>("see needs", (desk, input, { url, day, hour, 
     case "choose supplier":
       return chooseSupplier(desk, input);
     case "add supplier":
-      return keepSourcing(desk, {
-        ...input,
-        sourcing: "",
-        theirName: "",
-        minimum: "",
-        multiple: "",
-        standing: "",
-        breaks:
-          typeof input.price === "string" && input.price.trim()
-            ? [{ from: "1", price: input.price, validFrom: "", validTo: "" }]
-            : [],
-      });
+      return keepSourcing(desk, newSupplier(input));
     case "decide":
       return decideLine(desk, { quantity: "", offered: "", ...input });
     case "decline":
@@ -109,7 +114,8 @@ const keyOf = (n: Row) => n.key;
 
 export default function Needs() {
   const loaded = useLoaderData<typeof loader>();
-  const { query, views, unknown, mayWrite } = loaded;
+  const { query, views, unknown, mayWrite, benches } = loaded;
+  const [bench, setBench] = useState("");
   const sheet = usePacked(loaded.sheet);
   const answer = useActionData<typeof action>();
   const w = useWriting();
@@ -124,7 +130,7 @@ export default function Needs() {
     for (const part of ["at", "cols"]) rest.delete(part);
     return rest.toString();
   }, [search]);
-  const { row, want } = useRows(sheet, address, revalidate);
+  const { row, want } = useRows(sheet, `/needs/rows?${address}`, revalidate);
   const choices = useChoices(sheet.ticked, address, revalidate);
   const tick = usePlanTick(sheet.at, address, revalidate);
   const working = tick?.working ?? sheet.working;
@@ -164,6 +170,12 @@ export default function Needs() {
     if (!(await choices.settle())) return;
     submit({ do: "write", picks: "ticked", key: submissionKey() }, { method: "post", action: `/needs?${search}` });
   };
+  const layOutKey = useSubmissionKey(sheet);
+  const lay = async () => {
+    if (!keys.size || wrong || busy || keys.size > MOST) return;
+    if (!(await choices.settle())) return;
+    submit({ do: "lay out", bench, key: layOutKey() }, { method: "post", action: `/needs?${search}` });
+  };
   const edit = () => {
     const entry = document.querySelector<HTMLInputElement>(`[data-need="${CSS.escape(here?.key ?? "")}"]`);
     entry?.focus();
@@ -178,6 +190,7 @@ export default function Needs() {
       ? [
           { key: "e", label: "edit the quantity", run: edit },
           { key: "a", label: "tick all that is shown", run: () => void choices.all("tick shown") },
+          { key: "b", label: "lay the ticked needs out on the bench", run: () => void lay() },
           { key: "o", label: "write the orders", run: () => void write() },
         ]
       : []),
@@ -195,14 +208,14 @@ export default function Needs() {
           ? "At most 2,000 needs can be written at once."
           : null);
   const cols = search.get("cols");
-  const columns = useMemo(() => columnsIn(cols), [cols]);
+  const columns = useMemo(() => NEED_COLUMNS.inAddress(cols), [cols]);
   // Cells read what is typed when they are drawn; the columns themselves stay, so that other rows are not drawn again.
   const now = useRef({ w, choices });
   now.current = { w, choices };
   // biome-ignore lint/correctness/useExhaustiveDependencies: how figures are written changes with the locale alone
   const shown = useMemo(
     () =>
-      drawn(columns, {
+      NEED_COLUMNS.drawn(columns, {
         w: now.current.w,
         mayWrite,
         typed: (n) => now.current.choices.typed(n),
@@ -302,7 +315,7 @@ export default function Needs() {
             sort={query.sort}
             onSort={sortBy}
             onWidth={(key, width) =>
-              put({ cols: columnsText(columns.map((c) => (c.key === key ? { key, width } : c))) })
+              put({ cols: NEED_COLUMNS.text(columns.map((c) => (c.key === key ? { key, width } : c))) })
             }
             ticks={
               mayWrite
@@ -354,14 +367,34 @@ export default function Needs() {
           ]}
           act={
             mayWrite && (
-              <Button
-                look="main"
-                hint="O"
-                disabled={!keys.size || wrong || busy || unsupplied > 0 || keys.size > MOST}
-                onClick={() => void write()}
-              >
-                {busy ? "Writing…" : choices.working ? "Write orders" : `Write ${count(groups.size, "order")}`}
-              </Button>
+              <>
+                {benches.length > 0 && (
+                  <select
+                    aria-label="On which bench"
+                    value={bench}
+                    onChange={(e) => setBench(e.target.value)}
+                    className="entry max-w-36"
+                  >
+                    <option value="">a new bench</option>
+                    {benches.map((b) => (
+                      <option key={b.id} value={b.id}>
+                        {b.name}
+                      </option>
+                    ))}
+                  </select>
+                )}
+                <Button hint="B" disabled={!keys.size || wrong || busy || keys.size > MOST} onClick={() => void lay()}>
+                  Lay out
+                </Button>
+                <Button
+                  look="main"
+                  hint="O"
+                  disabled={!keys.size || wrong || busy || unsupplied > 0 || keys.size > MOST}
+                  onClick={() => void write()}
+                >
+                  {busy ? "Writing…" : choices.working ? "Write orders" : `Write ${count(groups.size, "order")}`}
+                </Button>
+              </>
             )
           }
         >

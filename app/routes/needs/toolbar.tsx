@@ -1,17 +1,15 @@
-import { ArrowDown, ArrowUp } from "@phosphor-icons/react";
-import { useEffect, useRef, useState } from "react";
-import { useSearchParams, useSubmit } from "react-router";
 import { RUN_WORDS, RUNS } from "../../../core/needs/run";
 import type { View } from "../../../server/desk/views/keep-view";
 import type { NeedSheet } from "../../../server/read/needs/needs";
 import type { FacetName, NeedQuery } from "../../../server/read/needs/query";
 import { Button } from "../../ui/button";
-import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { Panel } from "../../ui/popover";
-import { newKey } from "../../ui/submission";
 import { useAddress } from "../../ui/use-address";
-import { COLUMNS, columnsIn, columnsText } from "./columns";
+import { ColumnsPanel } from "../parts/columns-panel";
+import { FindBox } from "../parts/find-box";
+import { ViewsPanel } from "../parts/views-panel";
+import { NEED_COLUMNS } from "./columns";
 
 const FACET_WORDS: [FacetName, string][] = [
   ["store", "Store"],
@@ -47,7 +45,7 @@ export function Toolbar({ query, facets, columns, views }: Props) {
     FACET_WORDS.reduce((a, [f]) => a + query[f].length, 0) + (query.late && query.late !== "misses" ? 1 : 0);
   return (
     <div className="flex flex-wrap items-center gap-1.5 px-4.5 pb-2.5">
-      <Find text={query.find} />
+      <FindBox text={query.find} />
       <Panel label={narrowed ? `Narrowed by ${narrowed}` : "Narrow"} marked={narrowed > 0} wide>
         <Narrow facets={facets} />
       </Panel>
@@ -65,48 +63,15 @@ export function Toolbar({ query, facets, columns, views }: Props) {
           ))}
         </select>
       </label>
-      <Panel label="Columns" marked={columnsText(columns) !== null}>
-        <Columns />
+      <Panel label="Columns" marked={NEED_COLUMNS.text(columns) !== null}>
+        <ColumnsPanel set={NEED_COLUMNS} />
       </Panel>
       <Panel label="Views" marked={false}>
-        <Views views={views} />
+        <ViewsPanel views={views} path="/needs" />
       </Panel>
       <span className="ml-auto" />
       <PlanPanel />
     </div>
-  );
-}
-
-function Find({ text }: { text: string }) {
-  const { put } = useAddress();
-  const [typed, setTyped] = useState(text);
-  const entry = useRef<HTMLInputElement>(null);
-  const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const last = useRef(text);
-  useEffect(() => {
-    if (text !== last.current) setTyped(text); // came by another address
-    last.current = text;
-  }, [text]);
-  useEffect(() => () => clearTimeout(waiting.current), []);
-  useKeys([{ key: "f", label: "find in this sheet", run: () => entry.current?.focus() }]);
-  return (
-    <input
-      ref={entry}
-      aria-label="Find in this sheet"
-      placeholder="find in this sheet"
-      maxLength={80}
-      value={typed}
-      onChange={(e) => {
-        const value = e.target.value;
-        setTyped(value);
-        clearTimeout(waiting.current);
-        waiting.current = setTimeout(() => {
-          last.current = value;
-          put({ find: value.trim() || null });
-        }, 160);
-      }}
-      className="entry min-h-[28px] w-[150px] py-[2px] text-xs"
-    />
   );
 }
 
@@ -163,137 +128,6 @@ function Narrow({ facets }: Pick<Props, "facets">) {
           Show all again
         </Button>
       </div>
-    </div>
-  );
-}
-
-function Columns() {
-  const { put, search } = useAddress();
-  const columns = columnsIn(search.get("cols"));
-  const keep = (next: readonly { key: string; width: number }[]) => put({ cols: columnsText(next) });
-  const move = (i: number, by: number) => {
-    const next = [...columns];
-    const [c] = next.splice(i, 1);
-    next.splice(i + by, 0, c!);
-    keep(next);
-  };
-  const others = Object.keys(COLUMNS).filter((k) => !columns.some((c) => c.key === k));
-  return (
-    <div>
-      <p className="mb-1.5 text-xs text-ink-3">Widths are drawn at the edge of each head.</p>
-      <ol aria-label="Columns shown">
-        {columns.map((c, i) => (
-          <li key={c.key} className="flex items-center gap-2 border-b border-rule-2 py-[2px]">
-            <label className="flex flex-1 items-center gap-2">
-              <input
-                type="checkbox"
-                className="accent-harbour"
-                checked
-                disabled={c.key === "item"}
-                onChange={() => keep(columns.filter((o) => o.key !== c.key))}
-              />
-              {COLUMNS[c.key]!.head}
-            </label>
-            <button
-              type="button"
-              disabled={i < 2}
-              aria-label={`${COLUMNS[c.key]!.head} further left`}
-              onClick={() => move(i, -1)}
-              className="p-1 disabled:opacity-30"
-            >
-              <ArrowUp size={13} aria-hidden="true" />
-            </button>
-            <button
-              type="button"
-              disabled={i === 0 || i === columns.length - 1}
-              aria-label={`${COLUMNS[c.key]!.head} further right`}
-              onClick={() => move(i, 1)}
-              className="p-1 disabled:opacity-30"
-            >
-              <ArrowDown size={13} aria-hidden="true" />
-            </button>
-          </li>
-        ))}
-      </ol>
-      <ul aria-label="Columns that can be added" className="mt-2">
-        {others.map((key) => (
-          <li key={key}>
-            <label className="flex items-center gap-2 py-[2px]">
-              <input
-                type="checkbox"
-                className="accent-harbour"
-                checked={false}
-                onChange={() => keep([...columns, { key, width: COLUMNS[key]!.width }])}
-              />
-              {COLUMNS[key]!.head}
-            </label>
-          </li>
-        ))}
-      </ul>
-      <div className="mt-2 border-t border-rule pt-2">
-        <Button look="plain" onClick={() => put({ cols: null })}>
-          The usual columns
-        </Button>
-      </div>
-    </div>
-  );
-}
-
-function Views({ views }: Pick<Props, "views">) {
-  const [search, setSearch] = useSearchParams();
-  const submit = useSubmit();
-  const [name, setName] = useState("");
-  const address = new URLSearchParams(search);
-  address.delete("at");
-  const act = (body: Record<string, string>) =>
-    submit({ ...body, key: newKey() }, { method: "post", action: `/needs?${search}`, preventScrollReset: true });
-  return (
-    <div>
-      {views.length === 0 && (
-        <p className="mb-2 text-ink-3">
-          None kept yet. A view is what is narrowed, grouped, sorted and shown, under a name of your own.
-        </p>
-      )}
-      <ul>
-        {views.map((v) => (
-          <li key={v.id} className="flex items-center gap-2 border-b border-rule-2 py-1">
-            <button
-              type="button"
-              className={`flex-1 text-left hover:underline ${v.address === address.toString() ? "font-semibold" : ""}`}
-              onClick={() => setSearch(new URLSearchParams(v.address), { replace: true })}
-            >
-              {v.name}
-            </button>
-            <button
-              type="button"
-              className="text-xs underline"
-              aria-label={`Forget the view ${v.name}`}
-              onClick={() => act({ do: "drop view", view: String(v.id) })}
-            >
-              Forget
-            </button>
-          </li>
-        ))}
-      </ul>
-      <form
-        className="mt-2 flex gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (!name.trim()) return;
-          act({ do: "keep view", name, address: address.toString() });
-          setName("");
-        }}
-      >
-        <input
-          aria-label="Name of the view"
-          placeholder="name of this view"
-          maxLength={40}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          className="entry min-w-0 flex-1"
-        />
-        <Button type="submit">Keep</Button>
-      </form>
     </div>
   );
 }

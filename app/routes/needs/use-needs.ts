@@ -1,63 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { NeedRow, NeedSheet, Ticked } from "../../../server/read/needs/needs";
+import type { NeedRow, Ticked } from "../../../server/read/needs/needs";
 import { newKey } from "../../ui/submission";
-
-const BLOCK = 200;
-
-/**
- * The rows of a sheet that lies on the server: the first come with the page, the others when they are seen. `address` is
- * the page's own query; where the server's rows are of another state than the page's, `onStale` hears of it.
- */
-export function useRows(
-  sheet: Pick<NeedSheet, "from" | "rows" | "count" | "at">,
-  address: string,
-  onStale: () => void,
-) {
-  const known = useRef(new Map<number, NeedRow>());
-  const asked = useRef(new Set<number>());
-  const of = useRef<unknown>(null);
-  const [, drawn] = useState(0);
-  if (of.current !== sheet) {
-    // Another state of the sheet: what was read of the last one is of no use any more.
-    of.current = sheet;
-    known.current = new Map(sheet.rows.map((r, i) => [sheet.from + i, r]));
-    asked.current = new Set();
-  }
-  const stale = useRef(onStale);
-  stale.current = onStale;
-  const want = useCallback(
-    (from: number, to: number) => {
-      for (let block = Math.floor(from / BLOCK); block <= Math.floor(to / BLOCK); block++) {
-        const start = block * BLOCK;
-        const end = Math.min(sheet.count, start + BLOCK);
-        if (asked.current.has(block)) continue;
-        let whole = true;
-        for (let i = start; i < end && whole; i++) whole = known.current.has(i);
-        if (whole) continue;
-        asked.current.add(block);
-        fetch(`/needs/rows?${address}&from=${start}&most=${BLOCK}`)
-          .then(async (answer) => {
-            if (!answer.ok || answer.redirected) throw new Error("no rows");
-            const got = (await answer.json()) as { rows: NeedRow[]; at: number; count: number };
-            if (of.current !== sheet) return;
-            if (got.at !== sheet.at || got.count !== sheet.count) {
-              stale.current();
-              return;
-            }
-            got.rows.forEach((r, i) => {
-              known.current.set(start + i, r);
-            });
-            drawn((n) => n + 1);
-          })
-          .catch(() => {
-            asked.current.delete(block); // asked again when it is seen again
-          });
-      }
-    },
-    [sheet, address],
-  );
-  return { row: (i: number) => known.current.get(i), want };
-}
 
 interface Part {
   ticked?: boolean;

@@ -7,8 +7,12 @@ interface Station {
   reached: "yes" | "half" | "no";
 }
 
+interface Props {
+  sheet: Pick<OrderSheet, "head" | "lines" | "signatures" | "receipts">;
+}
+
 /** The way of an order, and how far it has come. */
-export function Stations({ sheet }: { sheet: OrderSheet }) {
+export function Stations({ sheet }: Props) {
   const w = useWriting();
   const { head, lines, signatures, receipts } = sheet;
   const round = Math.max(0, ...signatures.map((g) => g.round));
@@ -21,6 +25,7 @@ export function Stations({ sheet }: { sheet: OrderSheet }) {
     .filter((l) => l.received < l.quantity)
     .map((l) => l.promised ?? l.required)
     .sort()[0];
+  if (head.kind === "blanket") return <Way stations={blanketStations(sheet, w)} />;
   const stations: Station[] = [
     { name: "Written", note: `${w.day(head.written, false)}, ${head.writerName}`, reached: "yes" },
     {
@@ -52,6 +57,37 @@ export function Stations({ sheet }: { sheet: OrderSheet }) {
       reached: head.state === "All in" ? "yes" : "no",
     },
   ];
+  return <Way stations={stations} />;
+}
+
+/** A blanket order is in force from its first day to its last; nothing of it comes to the dock by itself. */
+function blanketStations({ head, signatures }: Props["sheet"], w: ReturnType<typeof useWriting>): Station[] {
+  const signed = signatures.filter((g) => g.state === "signed");
+  const placed = head.placed !== null;
+  const begun = placed && head.starts! <= w.today;
+  const over = placed && (head.ends! < w.today || head.closed !== null);
+  return [
+    { name: "Written", note: `${w.day(head.written, false)}, ${head.writerName}`, reached: "yes" },
+    {
+      name: "Signed off",
+      note: head.cleared ? (signed.at(-1)?.person ?? "nobody had to sign") : "not yet",
+      reached: head.cleared ? "yes" : head.state === "In sign-off" ? "half" : "no",
+    },
+    {
+      name: "With supplier",
+      note: placed ? `${w.day(head.placed!, false)}, e-mailed` : "",
+      reached: placed ? "yes" : "no",
+    },
+    { name: "In force", note: `from ${w.day(head.starts!, false)}`, reached: over ? "yes" : begun ? "half" : "no" },
+    {
+      name: "Ended",
+      note: head.closed ? "closed before its end" : w.day(head.ends!, false),
+      reached: over ? "yes" : "no",
+    },
+  ];
+}
+
+function Way({ stations }: { stations: Station[] }) {
   return (
     <ol
       className="grid grid-cols-5 px-4.5 pt-1 pb-3 max-md:grid-cols-2 max-md:gap-y-3"

@@ -1,73 +1,77 @@
 import { join } from "node:path";
 import { redirect, useActionData, useLoaderData } from "react-router";
-import { decimalText } from "../../../core/numbers/decimal";
 import type { OrderState } from "../../../core/orders/state";
 import { may } from "../../../core/people/roles";
-import { signaturesFor } from "../../../core/signoff/ladder";
-import { amount, type Step, type Sum, words } from "../../../core/sums/sum";
-import { sql } from "../../../server/db/open";
-import { refuse } from "../../../server/desk/desk";
+import { callOff, dropCall, planCall } from "../../../server/desk/blankets/call-off";
+import { done, refuse } from "../../../server/desk/desk";
+import { arriveDirect } from "../../../server/desk/dock/arrive";
 import { repeatOrder } from "../../../server/desk/needs/note-needs";
-import { changeOrder, dropLine, dropOrder } from "../../../server/desk/orders/change-order";
-import { orderContacts, placeOrder } from "../../../server/desk/orders/place-order";
+import { changeOrder } from "../../../server/desk/orders/change-order";
+import { dropOrder } from "../../../server/desk/orders/drop-lines";
+import { closeShort, holdOrder, letGo } from "../../../server/desk/orders/hold-order";
+import { moveLines } from "../../../server/desk/orders/move-lines";
+import { attachToOrder, detachFromOrder } from "../../../server/desk/orders/order-files";
+import { endLink, makeLink } from "../../../server/desk/orders/order-link";
+import { placeOrder } from "../../../server/desk/orders/place-order";
+import { startOrder } from "../../../server/desk/orders/start-order";
 import { submitOrder } from "../../../server/desk/orders/submit-order";
+import { keepForGood } from "../../../server/desk/records/keep-for-good";
 import { sendBack, sign } from "../../../server/desk/signoff/sign";
-import { theCompany } from "../../../server/read/company";
+import { readBlanket } from "../../../server/read/blankets/blankets";
+import { budgetsOfOrder } from "../../../server/read/budgets/budgets";
+import { orderContacts } from "../../../server/read/orders/document";
+import { draftChoices, draftFacts, homeNetOf, neededFor } from "../../../server/read/orders/draft";
+import { readLinks } from "../../../server/read/orders/link";
 import { servesAsker } from "../../../server/read/orders/lists";
+import { readMoves } from "../../../server/read/orders/moves";
 import { type OrderSheet, readOrder } from "../../../server/read/orders/order";
-import { readLadder, readTeam } from "../../../server/read/signoff";
+import { readTeam } from "../../../server/read/signoff";
 import { postMail } from "../../../server/standins/post-office";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
 import { DraftOrder } from "./draft-order";
 import { WrittenOrder } from "./written-order";
 
-export const loader = page("keep own inbox", ({ db, person, params }) => {
+export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   const id = idOf(params.id);
   const sheet = readOrder(db, id);
   if (!sheet) throw notFound("There is no such order, or its draft was deleted.");
   const sees = may(person.roles, "see orders");
   if (!sees && !servesAsker(db, id, person.id)) throw notAllowed("Your role does not show this order.");
   const waiting = sheet.signatures.find((g) => g.state === "waiting");
-  const own = sheet.head.writer === person.id;
-  const { net } = sql<{ net: number }>(db, "SELECT home_net AS net FROM purchase_order WHERE id = ?").get(id)!;
-  const needed = signaturesFor(readLadder(db, "order"), net, theCompany(db).currency, sheet.head.writer);
+  const { head } = sheet;
+  const own = head.writer === person.id;
+  const net = homeNetOf(db, id);
+  const mayWrite = may(person.roles, "write orders");
+  const writing = head.state === "Draft" && mayWrite;
   return {
     sheet: sees ? sheet : withoutPrices(sheet, person.id),
     sees,
     homeNet: sees ? net : 0,
-    mayWrite: may(person.roles, "write orders"),
+    mayWrite,
     mayPlace: may(person.roles, "place"),
+    mayKeepSupplier: may(person.roles, "keep sourcing"),
     maySign:
       !own &&
       may(person.roles, "sign") &&
       waiting !== undefined &&
       readTeam(db, waiting.team).some((m) => m.id === person.id),
-    contacts: sees ? orderContacts(db, sheet.head.supplier) : [],
-    needed: !sees
-      ? null
-      : needed.ok
-        ? { who: needed.rungs.map((r) => r.team!.name), sum: withRate(needed.sum, sheet), says: null }
-        : { who: [], sum: null, says: needed.says },
-    stop: STOPS[sheet.head.state],
+    contacts: sees ? orderContacts(db, head.supplier) : [],
+    needed: sees && !writing ? neededFor(db, head, sheet.totals, net) : null,
+    budgets: sees && !writing ? budgetsOfOrder(db, id, day) : [],
+    links: sees && mayWrite ? readLinks(db, id) : [],
+    blanket: sees && head.kind === "blanket" && head.placed ? readBlanket(db, id, day) : null,
+    drafting: writing
+      ? {
+          draft: draftFacts(db, head, sheet.lines, day),
+          choices: draftChoices(db, head.supplier, day),
+          moves: readMoves(db, head),
+        }
+      : null,
+    stop: STOPS[head.state],
   };
 });
 
 const STOPS: Partial<Record<OrderState, string>> = { Draft: "Bench", "In sign-off": "Sign-off" };
-
-/** Where the order is in foreign money, the sum of who signs begins with how it became home money. */
-function withRate(sum: Sum, { head, totals }: OrderSheet): Sum {
-  if (head.rate === null || head.rate === 1_000_000) return sum;
-  const { minor, currency } = totals.net;
-  const steps: Step[] = [
-    { op: "", label: "net", figure: amount(minor, currency) },
-    {
-      op: "×",
-      label: `rate of the day, for one ${currency}; each line rounded`,
-      figure: words(decimalText(head.rate, 6)),
-    },
-  ];
-  return { ...sum, steps: [...steps, ...sum.steps] };
-}
 
 /** What an asker may see of an order that serves them: their lines, and no prices. */
 function withoutPrices(sheet: OrderSheet, asker: number): OrderSheet {
@@ -80,7 +84,6 @@ function withoutPrices(sheet: OrderSheet, asker: number): OrderSheet {
       .map((l) => ({
         ...l,
         price: null,
-        priceSum: null,
         net: 0,
         standing: 0,
         discount: 0,
@@ -100,14 +103,17 @@ function withoutPrices(sheet: OrderSheet, asker: number): OrderSheet {
   };
 }
 
-export const action = act<unknown>("keep own inbox", async (desk, input, { params, house }) => {
+export const action = act<unknown>("keep own inbox", async (desk, input, { params, house, url }) => {
   const order = idOf(params.id);
   const all = { ...input, order };
   switch (input.do) {
     case "save":
       return changeOrder(desk, all);
-    case "drop line":
-      return dropLine(desk, all);
+    case "move": {
+      const moved = moveLines(desk, { ...all, lines: input.line ? [input.line] : undefined });
+      if (!moved.ok) return moved;
+      throw redirect(`/orders/${moved.value.order}`);
+    }
     case "delete": {
       const dropped = dropOrder(desk, all);
       if (dropped.ok && !dropped.value.kept) throw redirect("/bench");
@@ -115,12 +121,50 @@ export const action = act<unknown>("keep own inbox", async (desk, input, { param
     }
     case "submit":
       return submitOrder(desk, all);
+    case "hold":
+      return holdOrder(desk, all);
+    case "let go":
+      return letGo(desk, all);
+    case "close":
+      return closeShort(desk, all);
+    case "for good":
+      return keepForGood(desk, all);
+    case "make":
+    case "same again": {
+      const made = startOrder(desk, { from: order });
+      if (made.ok) throw redirect(`/orders/${made.value.order}`);
+      return made;
+    }
+    case "call off": {
+      const called = callOff(desk, all);
+      if (called.ok) throw redirect(`/orders/${called.value.order}`);
+      return called;
+    }
+    case "plan call":
+      return planCall(desk, all);
+    case "drop call":
+      return dropCall(desk, all);
+    case "arrived":
+      return arriveDirect(desk, { deliveryNote: "", ...all });
+    case "attach": {
+      const { file } = input;
+      if (!(file instanceof File)) return refuse("file", "Choose a file.");
+      return attachToOrder(desk, all, file.name, new Uint8Array(await file.arrayBuffer()));
+    }
+    case "detach":
+      return detachFromOrder(desk, all);
+    case "make link": {
+      const made = makeLink(desk, all);
+      return made.ok ? done({ address: `${url.origin}/order/${made.value.link}` }) : made;
+    }
+    case "end link":
+      return endLink(desk, all);
     case "sign":
       return sign(desk, { ...input, paper: "order", id: order });
     case "send back":
       return sendBack(desk, { ...input, paper: "order", id: order });
     case "place": {
-      const placed = await placeOrder(desk, all);
+      const placed = await placeOrder(desk, all, url.origin);
       if (placed.ok) postMail(desk.db, join(house.folder, "outbox"));
       return placed;
     }
@@ -138,10 +182,11 @@ export default function OrderPage() {
   const loaded = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const problems = answer && !answer.ok ? answer.problems : undefined;
-  const draft = loaded.sheet.head.state === "Draft" && loaded.mayWrite;
-  return draft ? (
-    <DraftOrder key={loaded.sheet.head.id} {...loaded} problems={problems} />
+  const { drafting, ...rest } = loaded;
+  const key = loaded.sheet.head.id;
+  return drafting ? (
+    <DraftOrder key={key} {...rest} {...drafting} problems={problems} />
   ) : (
-    <WrittenOrder key={loaded.sheet.head.id} {...loaded} problems={problems} />
+    <WrittenOrder key={key} {...rest} problems={problems} />
   );
 }

@@ -11,6 +11,7 @@ import { OrderStrip, StateSquare, StripLegend } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
 import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
 import { page } from "../../web/page";
+import { OrderPages } from "./order-pages";
 import { OrderSlip } from "./order-slip";
 
 export const loader = page("see orders", ({ db, day }) => ({ rows: pack(readWithSuppliers(db, day)) }));
@@ -92,7 +93,9 @@ export default function WithSuppliers() {
     <Spread
       sheet={
         <>
-          <SheetHead title="With suppliers" sub={`${count(rows.length, "order")}, what waits to be placed first`} />
+          <SheetHead title="With suppliers" sub={`${count(rows.length, "order")}, what waits to be placed first`}>
+            <OrderPages here="with" />
+          </SheetHead>
           <div className="px-4.5 pb-2.5">
             <Cuts
               label="Show"

@@ -1,11 +1,18 @@
 import { useState } from "react";
 import { Link, useNavigation, useSubmit } from "react-router";
-import { sourceWords } from "../../../core/pricing/price";
+import { openOf } from "../../../core/orders/instalments";
+import { KIND_WORDS, type OrderKind } from "../../../core/orders/kinds";
+import { refuses } from "../../../core/orders/state";
+import { deliveryWords, termsWords } from "../../../core/orders/terms";
+import { linePriceSum, sourceWords } from "../../../core/pricing/price";
 import type { Sum } from "../../../core/sums/sum";
 import { count } from "../../../core/text";
-import type { OrderSheet } from "../../../server/read/orders/order";
+import type { BlanketView } from "../../../server/read/blankets/blankets";
+import type { BudgetView } from "../../../server/read/budgets/budgets";
+import type { OrderLink } from "../../../server/read/orders/link";
+import type { OrderLine, OrderSheet } from "../../../server/read/orders/order";
 import { Button, ButtonLink } from "../../ui/button";
-import { problemAt } from "../../ui/field";
+import { problemAt, TextField } from "../../ui/field";
 import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useKeys } from "../../ui/keys";
@@ -15,9 +22,14 @@ import { useSubmissionKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
+import { SlipForm } from "../needs/slip-form";
+import { Attachments } from "../parts/attachments";
+import { Budgets } from "../parts/budgets";
 import { SendBack, Signatures } from "../parts/signatures";
-import { serves } from "./draft-order";
+import { BlanketSheet } from "./blanket-sheet";
 import { Facts, Stations } from "./order-head";
+import { PrivateLinks } from "./private-links";
+import { serves } from "./serves";
 
 interface Props {
   sheet: OrderSheet;
@@ -28,12 +40,28 @@ interface Props {
   mayPlace: boolean;
   maySign: boolean;
   contacts: { name: string; mail: string }[];
+  budgets: BudgetView[];
+  blanket: BlanketView | null;
+  links: OrderLink[];
   needed: { sum: Sum | null } | null;
   problems?: readonly { field: string; says: string }[];
 }
 
 /** An order that can no longer be edited here: being signed, cleared, or with the supplier. */
-export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign, contacts, needed, problems }: Props) {
+export function WrittenOrder({
+  sheet,
+  sees,
+  homeNet,
+  mayWrite,
+  mayPlace,
+  maySign,
+  contacts,
+  budgets,
+  blanket,
+  links,
+  needed,
+  problems,
+}: Props) {
   const w = useWriting();
   const submit = useSubmit();
   const navigation = useNavigation();
@@ -44,7 +72,9 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
   const here = lines.find((l) => l.id === at) ?? lines[0];
   const send = (what: string) =>
     !busy && submit({ do: what, version: String(head.version), key: `${key()}${what}` }, { method: "post" });
-  const canPlace = mayPlace && head.state === "Cleared";
+  const canPlace = mayPlace && head.state === "Cleared" && !head.held;
+  const open = head.placed !== null && refuses(head.state, "close", head.name) === null;
+  const arrives = open && head.kind === "direct" && mayPlace;
   const canCancel = mayWrite && head.state === "Cleared";
   const move = (by: number) => {
     const i = lines.findIndex((l) => l.id === here?.id);
@@ -62,19 +92,41 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
       sheet={
         <div className="flex min-h-0 flex-1 flex-col">
           <div className="min-h-0 flex-1 overflow-y-auto">
-            <SheetHead title={`Order ${head.name}`} sub={<span className="text-base">{head.supplierName}</span>}>
+            <SheetHead
+              title={`${titleOf(head.kind)} ${head.name}`}
+              sub={<span className="text-base">{head.supplierName}</span>}
+            >
               <StateSquare state={head.state} />
             </SheetHead>
             <Stations sheet={sheet} />
-            <Facts
-              facts={[
-                ["Deliver to", `${head.storeName} store`],
-                ["Wanted by", w.day(head.required)],
-                ["Terms", sees ? `${head.termsDays} days net, ${head.currency}` : "–"],
-                ["Serves", serves(sheet)],
-              ]}
-            />
-            <table className="w-full">
+            {head.held && (
+              <div className="mx-4.5 mb-3 flex flex-wrap items-center gap-3 border-l-4 border-signal bg-signal-2/60 px-3 py-2">
+                <span>
+                  <b>Held</b> by {head.heldBy}
+                  {head.heldAt && `, ${w.moment(head.heldAt)}`}: {head.held}
+                </span>
+                {mayWrite && (
+                  <Button disabled={busy} onClick={() => send("let go")}>
+                    Let it go on
+                  </Button>
+                )}
+              </div>
+            )}
+            {head.closed && (
+              <p className="mx-4.5 mb-3 border-l-4 border-ink px-3 py-2">
+                <b>Closed short</b> {w.moment(head.closed)}: {head.closedWhy}
+              </p>
+            )}
+            <Facts facts={factsOf(sheet, sees, w)} />
+            {blanket && (
+              <BlanketSheet
+                blanket={blanket}
+                head={head}
+                mayCall={mayWrite && head.state !== "Closed short"}
+                problems={problems}
+              />
+            )}
+            <table className={`w-full ${blanket ? "hidden" : ""}`}>
               <caption className="sr-only">Lines</caption>
               <Heads
                 heads={[
@@ -94,7 +146,11 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
               <tbody>
                 {lines.map((l) => {
                   const due = l.promised ?? l.required;
-                  const late = due < w.today && l.received < l.quantity && head.placed !== null;
+                  const late =
+                    due < w.today &&
+                    l.received + l.closedShort < l.quantity &&
+                    head.placed !== null &&
+                    l.kind !== "charge";
                   const selected = l.id === here?.id;
                   return (
                     <tr
@@ -111,8 +167,16 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
                       <td className="px-2 py-1 leading-tight">
                         {l.words}
                         <span className="code block">
-                          {[l.code, l.theirCode && `theirs ${l.theirCode}`].filter(Boolean).join(" · ") || "service"}
+                          {[
+                            l.code ?? l.kind,
+                            l.theirCode && `theirs ${l.theirCode}`,
+                            l.blanket && `from ${l.blanket.name}`,
+                            l.budgetCode,
+                          ]
+                            .filter(Boolean)
+                            .join(" · ")}
                         </span>
+                        {l.note && <span className="block text-xs text-ink-2">{l.note}</span>}
                       </td>
                       <td className="figure px-2 text-right whitespace-nowrap">
                         {w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
@@ -135,18 +199,37 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
                       <td
                         className={`px-2 pr-4.5 text-right whitespace-nowrap ${late ? "font-semibold text-signal" : ""}`}
                       >
-                        {l.received >= l.quantity ? "in" : w.day(due)}
+                        {l.kind === "charge" ? (
+                          <span className="text-ink-3">charge</span>
+                        ) : l.received + l.closedShort >= l.quantity ? (
+                          l.closedShort > 0 ? (
+                            "closed short"
+                          ) : (
+                            "in"
+                          )
+                        ) : l.instalments.length > 0 ? (
+                          <>
+                            {w.day(nextLoad(l).required)}
+                            <span className="block text-2xs text-ink-3">
+                              next of {count(openOf(l.instalments, l.received).filter((q) => q > 0).length, "load")}
+                            </span>
+                          </>
+                        ) : (
+                          w.day(due)
+                        )}
                       </td>
                     </tr>
                   );
                 })}
               </tbody>
             </table>
-            {head.note && <p className="mx-4.5 my-3 border-l-2 border-ink pl-3 whitespace-pre-line">{head.note}</p>}
+            {[head.note, sees ? head.texts : ""].filter(Boolean).map((t) => (
+              <p key={t} className="mx-4.5 my-3 border-l-2 border-ink pl-3 whitespace-pre-line">
+                {t}
+              </p>
+            ))}
           </div>
-          <div className="border-t border-rule px-4.5 py-2">
-            <StripLegend />
-          </div>
+          <div className="border-t border-rule px-4.5 py-2">{!blanket && <StripLegend />}</div>
         </div>
       }
       slip={
@@ -177,11 +260,12 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
               </p>
             </SlipHead>
           )}
-          {here && sees && here.priceSum && (
+          {here && sees && here.price !== null && (
             <SlipPart title={`Line ${here.position}: ${sourceWords(here.priceSource)}`}>
-              <SumSheet sum={here.priceSum} heading={false} />
+              <SumSheet sum={linePriceSum(here, head.currency)!} heading={false} />
             </SlipPart>
           )}
+          {sees && <Budgets budgets={budgets} />}
           {sees && <SumSheet sum={totals.sum} />}
           {head.state === "In sign-off" && needed?.sum && <SumSheet sum={needed.sum} />}
           {sees ? <Signatures signatures={sheet.signatures} /> : null}
@@ -207,15 +291,29 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
                 <ButtonLink to={`/orders/${head.id}/paper.pdf`} reload>
                   {head.placed ? "The order as PDF" : "See it as PDF"}
                 </ButtonLink>
+                <ButtonLink to={`/orders/${head.id}/order.xml`} reload>
+                  UBL file
+                </ButtonLink>
+                <ButtonLink to={`/orders/${head.id}/lines.csv`} reload>
+                  Lines, CSV
+                </ButtonLink>
+                <ButtonLink to={`/orders/${head.id}/lines.xlsx`} reload>
+                  XLSX
+                </ButtonLink>
                 {sheet.mails.map((m) => (
                   <Link key={m.id} to={`/outbox?at=${m.id}`} className="underline">
                     e-mailed {w.moment(m.at)}
                   </Link>
                 ))}
-                {mayWrite && head.number && (
-                  <Button disabled={busy} onClick={() => send("repeat")}>
-                    Need the same again
-                  </Button>
+                {mayWrite && head.number && !blanket && (
+                  <>
+                    <Button disabled={busy} onClick={() => send("same again")}>
+                      Write the same again
+                    </Button>
+                    <Button disabled={busy} onClick={() => send("repeat")}>
+                      Need the same again
+                    </Button>
+                  </>
                 )}
                 {canCancel && (
                   <Button disabled={busy} onClick={() => send("delete")}>
@@ -223,7 +321,39 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
                   </Button>
                 )}
               </div>
+              <div className="mt-2 flex flex-col gap-1">
+                {mayWrite && head.state === "Cleared" && !head.held && (
+                  <SlipForm does="hold" fields={{ version: head.version }} label="Hold it back…" send="Hold it">
+                    <TextField label="What it waits for" name="reason" maxLength={300} required />
+                  </SlipForm>
+                )}
+                {mayWrite && open && (
+                  <SlipForm
+                    does="close"
+                    fields={{ version: head.version }}
+                    label={blanket ? "Close the blanket order…" : "Close it short…"}
+                    send={blanket ? "Close it" : "Close it short"}
+                  >
+                    <p className="text-xs text-ink-2">
+                      {blanket
+                        ? "Nothing more is called off from it."
+                        : "What has not come is not expected any more, and the needs behind it are open again."}
+                    </p>
+                    <TextField label="Why" name="reason" maxLength={300} required />
+                  </SlipForm>
+                )}
+              </div>
             </SlipPart>
+          )}
+          {head.placed && mayPlace && <PrivateLinks links={links} />}
+          {sees && (
+            <Attachments
+              at={`/orders/${head.id}`}
+              files={sheet.files}
+              mayAttach={mayWrite && head.state !== "In sign-off"}
+              mayTakeOff={false}
+              sends={head.placed === null}
+            />
           )}
         </>
       }
@@ -235,6 +365,10 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
             maySign ? (
               <Button look="main" hint="Y" disabled={busy} onClick={() => send("sign")}>
                 Sign {w.amount(homeNet)}
+              </Button>
+            ) : arrives ? (
+              <Button look="main" disabled={busy} onClick={() => send("arrived")}>
+                It has arrived
               </Button>
             ) : (
               canPlace && (
@@ -263,4 +397,35 @@ export function WrittenOrder({ sheet, sees, homeNet, mayWrite, mayPlace, maySign
       }
     />
   );
+}
+
+const titleOf = (kind: OrderKind) => `${KIND_WORDS[kind][0]!.toUpperCase()}${KIND_WORDS[kind].slice(1)}`;
+
+/** The load that comes next: the earliest that has not come whole. */
+const nextLoad = (l: OrderLine) => l.instalments.find((p) => p.upto > l.received) ?? l.instalments.at(-1)!;
+
+function factsOf(sheet: OrderSheet, sees: boolean, w: ReturnType<typeof useWriting>): [string, string][] {
+  const { head } = sheet;
+  const references = [
+    head.ourReference && `ours ${head.ourReference}`,
+    head.theirReference && `theirs ${head.theirReference}`,
+    head.brought && `elsewhere ${head.brought}`,
+  ].filter(Boolean);
+  return [
+    ["Deliver to", head.deliverAddress ? head.deliverName || head.deliverAddress : `${head.storeName} store`],
+    head.kind === "blanket"
+      ? ["Holds", `${w.day(head.starts!, false)} to ${w.day(head.ends!, false)}`]
+      : ["Wanted by", w.day(head.required)],
+    ["Terms", sees ? `${termsWords(head.terms)}, ${head.currency}` : "–"],
+    ...(head.deliveryTerms && sees
+      ? [
+          ["Delivery", deliveryWords(head.deliveryTerms, head.deliveryPlace).replace(" (Incoterms 2020)", "")] as [
+            string,
+            string,
+          ],
+        ]
+      : []),
+    ...(references.length && sees ? [["References", references.join(", ")] as [string, string]] : []),
+    head.kind === "blanket" ? ["Called", head.title || "–"] : ["Serves", head.jobName ?? serves(sheet)],
+  ];
 }

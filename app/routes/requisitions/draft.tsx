@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { useRevalidator, useSubmit } from "react-router";
 import { moneyText, parseMoney } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
+import type { BudgetView } from "../../../server/read/budgets/budgets";
 import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
 import { Button } from "../../ui/button";
 import { CellEntry, Field, Problems, problemAt } from "../../ui/field";
@@ -15,7 +16,8 @@ import { newKey, useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { useKept } from "../../ui/use-kept";
-import { Attachments } from "./attachments";
+import { Attachments } from "../parts/attachments";
+import { Budgets } from "../parts/budgets";
 
 interface Problem {
   field: string;
@@ -98,6 +100,7 @@ export function DraftRequisition({
   rungs,
   accounts,
   budgets,
+  onBudgets,
   people,
   problems,
 }: {
@@ -106,6 +109,8 @@ export function DraftRequisition({
   rungs: { upTo: number | null; team: string | null }[];
   accounts: { code: string; name: string }[];
   budgets: { id: number; code: string; name: string }[];
+  /** The budgets that its lines go against, as they stand with it. */
+  onBudgets: BudgetView[];
   people: { id: number; name: string }[];
   problems?: readonly Problem[];
 }) {
@@ -410,7 +415,8 @@ export function DraftRequisition({
               ))}
             </div>
           </SlipPart>
-          <Attachments requisition={head.id} files={sheet.attachments} mayAttach mayTakeOff />
+          <Budgets budgets={onBudgets} opens={false} />
+          <Attachments at={`/requisitions/${head.id}`} files={sheet.attachments} mayAttach mayTakeOff />
           <p className="text-ink-2">
             After it is handed in, the buyer finds it among the needs. You are told when it is ordered and when it
             comes.

@@ -14,8 +14,8 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { SlipForm } from "../needs/slip-form";
 import { Facts } from "../orders/order-head";
+import { Attachments } from "../parts/attachments";
 import { SendBack, Signatures } from "../parts/signatures";
-import { Attachments } from "./attachments";
 import { DecideLine } from "./decide-line";
 import { Trail } from "./trail";
 
@@ -84,7 +84,7 @@ export function RaisedRequisition({
                   mayDecide={
                     mayPlan &&
                     open &&
-                    l.order === null &&
+                    l.orders.length === 0 &&
                     l.transfer === null &&
                     l.declined === null &&
                     head.state !== "In sign-off"
@@ -114,8 +114,13 @@ export function RaisedRequisition({
           {sheet.watchers.length > 0 && (
             <p className="text-ink-2">Told, too: {sheet.watchers.map((p) => p.name).join(", ")}.</p>
           )}
-          <Attachments requisition={head.id} files={sheet.attachments} mayAttach={own && open} mayTakeOff={false} />
-          {mayPlan && head.state === "Open" && !lines.some((l) => l.order || l.transfer) && (
+          <Attachments
+            at={`/requisitions/${head.id}`}
+            files={sheet.attachments}
+            mayAttach={own && open}
+            mayTakeOff={false}
+          />
+          {mayPlan && head.state === "Open" && !lines.some((l) => l.orders.length > 0 || l.transfer) && (
             <SlipForm
               does="return"
               fields={{ version: head.version }}
@@ -133,7 +138,7 @@ export function RaisedRequisition({
           )}
           {own &&
             (head.state === "In sign-off" || head.state === "Open") &&
-            !lines.some((l) => l.order || l.transfer) && (
+            !lines.some((l) => l.orders.length > 0 || l.transfer) && (
               <SlipForm does="withdraw" fields={{ version: head.version }} label="Withdraw it…" send="Withdraw it">
                 <input
                   name="reason"
@@ -225,14 +230,17 @@ function LineRow({
           <span className="font-sans text-xs text-ink-3">{l.unit}</span>
         </td>
         <td className="px-2">
-          {l.order ? (
-            <TallyStrip
-              ordered={l.order.quantity}
-              received={l.order.received}
-              late={l.order.due < w.today}
-              promised={false}
-              label={`${w.quantity(l.order.received)} of ${w.quantity(l.order.quantity)} in, due ${w.day(l.order.due)}`}
-            />
+          {l.orders.length > 0 ? (
+            l.orders.map((o) => (
+              <TallyStrip
+                key={o.id}
+                ordered={o.quantity}
+                received={o.received}
+                late={o.due < w.today}
+                promised={false}
+                label={`${w.quantity(o.received)} of ${w.quantity(o.quantity)} in, due ${w.day(o.due)}`}
+              />
+            ))
           ) : l.transfer ? (
             <span className="text-xs">
               {l.transfer.state === "Moved" ? "brought over" : "is brought over"} from {l.transfer.from}
@@ -244,15 +252,18 @@ function LineRow({
           )}
         </td>
         <td className="px-2 pr-4.5 whitespace-nowrap">
-          {l.order &&
-            (seesOrders ? (
-              <Link to={`/orders/${l.order.id}`} className="underline">
-                {l.order.name}
-              </Link>
-            ) : (
-              l.order.name
-            ))}
-          {l.order && <span className="ml-2 text-xs text-ink-3">due {w.day(l.order.due)}</span>}
+          {l.orders.map((o) => (
+            <span key={o.id} className="block">
+              {seesOrders ? (
+                <Link to={`/orders/${o.id}`} className="underline">
+                  {o.name}
+                </Link>
+              ) : (
+                o.name
+              )}
+              <span className="ml-2 text-xs text-ink-3">due {w.day(o.due)}</span>
+            </span>
+          ))}
           {l.transfer && (
             <Link to={`/transfers/${l.transfer.id}`} className="underline">
               {l.transfer.number}

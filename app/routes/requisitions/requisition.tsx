@@ -8,6 +8,7 @@ import { decideLine, declineLine } from "../../../server/desk/requisitions/decid
 import { returnRequisition, withdrawRequisition } from "../../../server/desk/requisitions/end-requisition";
 import { dropRequisition, submitRequisition } from "../../../server/desk/requisitions/raise-requisition";
 import { sendBack, sign } from "../../../server/desk/signoff/sign";
+import { budgetsOfRequisition } from "../../../server/read/budgets/budgets";
 import { readAlternatives } from "../../../server/read/needs/slip";
 import { readRequisition } from "../../../server/read/requisitions/requisition";
 import { readLadder, readTeam } from "../../../server/read/signoff";
@@ -41,9 +42,10 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     mayAsk: may(person.roles, "ask"),
     seesOrders: may(person.roles, "see orders"),
     accounts: sql<{ code: string; name: string }>(db, "SELECT code, name FROM account ORDER BY code").all(),
+    onBudgets: budgetsOfRequisition(db, id, day),
     budgets: sql<{ id: number; code: string; name: string }>(
       db,
-      "SELECT id, code, name FROM budget WHERE ends >= ? ORDER BY code",
+      "SELECT min(id) AS id, code, name FROM budget WHERE ends >= ? GROUP BY code ORDER BY code",
     ).all(day),
     people: own
       ? sql<{ id: number; name: string }>(

@@ -130,6 +130,24 @@ export default function Settings() {
               </Field>
             </div>
             <SelectField
+              label="Budgets count what is ordered"
+              name="budgetBy"
+              defaultValue={company.budgetBy}
+              options={[
+                { value: "due", label: "in the period in which it is due" },
+                { value: "ordered", label: "in the period in which it is ordered" },
+              ]}
+              problem={at("budgetBy")}
+            />
+            <SelectField
+              label="Jobs marked for direct delivery write their orders"
+              name="directOrders"
+              defaultValue={company.directOrders ? "yes" : "no"}
+              options={YES_NO}
+              problem={at("directOrders")}
+              hint="as drafts, where whoever keeps the job may write orders"
+            />
+            <SelectField
               label="Count what jobs give back as supply"
               name="countOutput"
               defaultValue={company.countOutput ? "yes" : "no"}
@@ -152,6 +170,14 @@ export default function Settings() {
               inputMode="decimal"
               problem={at("serviceLevel")}
               hint="for the suggested reorder points"
+            />
+            <TextField
+              label="Holding stock costs, % of its value a year"
+              name="holdingRate"
+              defaultValue={decimalText(company.holdingRate, 2)}
+              inputMode="decimal"
+              problem={at("holdingRate")}
+              hint="weighed where an order is filled up with needs of later weeks"
             />
             <Problems problems={about("company")} />
             <div className="col-span-full">

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { lineNet, unitPrice } from "../../../core/numbers/money";
 import { factorOf, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
+import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { refuses, stateAfterReceipt } from "../../../core/orders/state";
 import { judge } from "../../../core/receiving/count";
 import { type Db, sql } from "../../db/open";
@@ -8,6 +9,7 @@ import { nextNumber } from "../../db/series";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
 import { CountedQuantity, Id, text, Version } from "../fields";
+import { markEvent } from "../marks/marks";
 import { servedBy, tellFollowers } from "../notices";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { moveIn } from "../stock";
@@ -29,17 +31,22 @@ export function receiveGoods(desk: Desk, raw: unknown): Done<{ receipt: number; 
     if (!head) return refuse("", "There is no such order.");
     const no = refuses(head.state, "receive", head.name);
     if (no) return refuse("", no);
+    if (!isPlain(head.kind))
+      return refuse("", `${head.name} is a ${KIND_WORDS[head.kind]}: nothing of it comes to the dock.`);
     if (head.version !== version)
       return stale("Somebody else counted this order in meanwhile. Your count is still here; look at what is left.");
     const lines = new Map(readOrderLines(tx.db, order, head.currency).map((l) => [l.id, l]));
     const problems: Problem[] = [];
     counts.forEach(({ line: id, counted }, i) => {
       const line = lines.get(id);
-      if (!line) {
+      if (!line || line.kind === "charge") {
         problems.push({ field: `lines.${i}.counted`, says: "This line is not on this order." });
         return;
       }
-      const judged = judge({ ordered: purchase(line.quantity), received: purchase(line.received) }, purchase(counted));
+      const judged = judge(
+        { ordered: purchase(line.quantity - line.closedShort), received: purchase(line.received) },
+        purchase(counted),
+      );
       if (judged.kind === "over") {
         const keep = quantityText(counted - judged.over);
         problems.push({
@@ -62,8 +69,13 @@ export function receiveGoods(desk: Desk, raw: unknown): Done<{ receipt: number; 
     );
     for (const { line, counted } of taken) takeIn(tx.db, desk, head, lines.get(line)!, receipt, counted);
     const after = readOrderLines(tx.db, order, head.currency);
-    const state = stateAfterReceipt(after.map((l) => ({ ordered: l.quantity, received: l.received })));
+    const state = stateAfterReceipt(
+      after
+        .filter((l) => l.kind !== "charge")
+        .map((l) => ({ ordered: l.quantity - l.closedShort, received: l.received })),
+    );
     sql(tx.db, "UPDATE purchase_order SET state = ?, version = version + 1 WHERE id = ?").run(state, order);
+    if (state === "Part in") markEvent(tx.db, desk.now, order, "part in");
     settleRequisitionsOf(tx.db, order);
     tellAskers(tx.db, desk, order, head, new Set(taken.map((t) => t.line)), after);
     tx.record("goods.received", `order ${order}`, { number, receipt, deliveryNote, lines: taken, state });
@@ -78,11 +90,10 @@ function takeIn(db: Db, desk: Desk, head: OrderHead, line: OrderLine, receipt: n
     db,
     "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value) VALUES (?, ?, ?, ?, ?)",
   ).run(receipt, line.id, counted, stockQuantity, value).lastInsertRowid;
-  sql(db, "UPDATE order_line SET received = received + ?, open = (received + ? < quantity) WHERE id = ?").run(
-    counted,
-    counted,
-    line.id,
-  );
+  sql(
+    db,
+    "UPDATE order_line SET received = received + ?, open = (received + ? + closed_short < quantity) WHERE id = ?",
+  ).run(counted, counted, line.id);
   const stocked =
     line.item !== null && sql(db, "SELECT 1 FROM item WHERE id = ? AND kind = 'stocked'").get(line.item) !== undefined;
   if (!stocked) return;

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
-import { DayField, Id, orNone, Quantity, text } from "../fields";
+import { DayField, Id, orNone, Quantity, Ticked, text } from "../fields";
+import { writeDirectOrders } from "./direct-orders";
 import { tieWhereSet } from "./tie-demand";
 
 const Line = z.object({ id: orNone(Id), item: orNone(Id), store: Id, due: DayField, quantity: Quantity });
@@ -11,6 +12,9 @@ export const KeepJob = z.object({
   name: text(120),
   vessel: text(60),
   kind: z.enum(["job", "customer order"], "Choose job or customer order."),
+  /** What it lacks is shipped to it by whoever sells it, and passes our stores by. */
+  direct: Ticked,
+  address: text(300).default(""),
   lines: z.array(Line).max(500, "At most 500 lines."),
   outputs: z.array(Line).max(100, "At most 100 lines."),
 });
@@ -20,13 +24,14 @@ type Lines = z.output<typeof KeepJob>["lines"];
 export function keepJob(desk: Desk, raw: unknown): Done<{ job: number }> {
   const input = checked(KeepJob, raw);
   if (!input.ok) return input;
-  const { job, code, name, vessel, kind, lines, outputs } = input.value;
+  const { job, code, name, vessel, kind, direct, address, lines, outputs } = input.value;
   return once(desk, "keep jobs", (tx) => {
     const problems: Problem[] = [];
     const twin = sql<{ id: number }>(tx.db, "SELECT id FROM job WHERE code = ?").get(code);
     if (twin && twin.id !== job) problems.push({ field: "code", says: "Another job has this code." });
     if (job && !sql(tx.db, "SELECT 1 FROM job WHERE id = ? AND closed IS NULL").get(job))
       return refuse("", "This job is closed, or gone.");
+    if (direct && !address) problems.push({ field: "address", says: "Say where it is to be delivered." });
     if (problems.length) return refuseAll(problems);
     const id =
       job ??
@@ -42,11 +47,23 @@ export function keepJob(desk: Desk, raw: unknown): Done<{ job: number }> {
         kind,
         job,
       );
+    sql(tx.db, "UPDATE job SET direct = ?, address = ? WHERE id = ?").run(direct ? 1 : 0, address, id);
     keepLines(tx.db, id, lines, "job_demand", "issued", "lines", problems);
     keepLines(tx.db, id, outputs, "job_output", "given", "outputs", problems);
     if (problems.length) return refuseAll(problems);
     tieWhereSet(tx.db, desk, id);
-    tx.record(job ? "job.changed" : "job.made", `job ${id}`, { code, name, vessel, kind, lines, outputs });
+    const orders = writeDirectOrders(tx.db, desk, id);
+    tx.record(job ? "job.changed" : "job.made", `job ${id}`, {
+      code,
+      name,
+      vessel,
+      kind,
+      direct,
+      address,
+      lines,
+      outputs,
+      orders,
+    });
     return done({ job: id });
   });
 }

@@ -19,7 +19,7 @@ const TIEABLE = `
   FROM job_demand d JOIN job j ON j.id = d.job WHERE d.issued < d.quantity AND j.closed IS NULL`;
 
 /** What every line of a job lacks is to be bought for it alone. Returns how many lines that touched. Call inside the act. */
-function tieAll(db: Db, desk: Pick<Desk, "day" | "hour">, job: number): number {
+export function tieAll(db: Db, desk: Pick<Desk, "day" | "hour">, job: number): number {
   const covers = readCovers(db, usualPlan(desk.day, desk.hour), job);
   let lines = 0;
   for (const d of sql<Tieable>(db, `${TIEABLE} AND d.job = ?`).all(job)) {

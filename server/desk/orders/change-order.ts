@@ -1,119 +1,156 @@
 import { z } from "zod";
-import { refuses } from "../../../core/orders/state";
+import { quantityText } from "../../../core/numbers/quantity";
+import { planInstalments } from "../../../core/orders/instalments";
 import { type Db, sql } from "../../db/open";
-import { type OrderHead, readOrderHead, readOrderLines } from "../../read/orders/order";
-import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
-import { DayField, Id, Percent, PriceOrNone, Quantity, text, Version } from "../fields";
-import { settleRequisition } from "../requisitions/settle-requisitions";
+import { type OrderHead, type OrderLine, readOrderLines } from "../../read/orders/order";
+import { checked, type Desk, type Done, done, once, type Problem, refuseAll } from "../desk";
+import { Id } from "../fields";
+import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
+import { HeadFields, keepHead } from "./head-fields";
+import { LineFields, type TypedLine, typedAmount, wrongPointers } from "./line-fields";
+import { orderFor, touchOrder, Which } from "./order-for";
 import { priceOrder } from "./price-order";
+import { refitTies } from "./ties";
 
-export const Which = z.object({ order: Id, version: Version });
-
-const Line = z.object({ line: Id, quantity: Quantity, price: PriceOrNone, discount: Percent, required: DayField });
-export const ChangeOrder = Which.extend({
-  note: text(1000),
-  discount: Percent,
-  lines: z.array(Line).max(2000, "At most 2,000 lines."),
+export const ChangeOrder = Which.extend(HeadFields.shape).extend({
+  lines: z
+    .array(LineFields.extend({ line: Id }))
+    .max(2000, "At most 2,000 lines.")
+    .default([]),
 });
 
-/** An order in the version that the person saw, and in a state that allows the move; or why not. */
-export function orderFor(db: Db, id: number, version: number, move: Parameters<typeof refuses>[1]): Done<OrderHead> {
-  const head = readOrderHead(db, id);
-  if (!head) return refuse("", "There is no such order.");
-  const no = refuses(head.state, move, head.name);
-  if (no) return refuse("", no);
-  if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
-  return done(head);
+/** Problems of lines are told by the line's id, "line.17.quantity", wherever it stood in what was sent. */
+export function byLine(problems: Problem[], raw: unknown): Problem[] {
+  const lines = (raw as { lines?: unknown[] } | null)?.lines;
+  return problems.map((p) => {
+    const [, index, field] = /^lines\.(\d+)\.(.+)$/.exec(p.field) ?? [];
+    if (index === undefined || !Array.isArray(lines)) return p;
+    const line = (lines[Number(index)] as { line?: unknown } | undefined)?.line;
+    return { ...p, field: `line.${String(line)}.${field}` };
+  });
 }
 
-/** Keeps a draft as it was typed. A price that differs from the one shown becomes a typed price; an empty one is looked up again. */
-export function changeOrder(desk: Desk, raw: unknown): Done<{ version: number }> {
+/**
+ * Keeps what was typed in a draft: of its head and of its lines, only what is sent. A price that differs from the one
+ * shown becomes a typed price; an empty one is looked up again. Says which lines may read otherwise now.
+ */
+export function changeOrder(desk: Desk, raw: unknown): Done<{ version: number; lines: number[] }> {
   const input = checked(ChangeOrder, raw);
-  if (!input.ok) return input;
-  const { order, version, note, discount, lines } = input.value;
+  if (!input.ok) return { ...input, problems: byLine(input.problems, raw) };
+  const { order, version, lines, ...fields } = input.value;
   return once(desk, "write orders", (tx) => {
     const head = orderFor(tx.db, order, version, "edit");
     if (!head.ok) return head;
     const known = new Map(readOrderLines(tx.db, order, head.value.currency).map((l) => [l.id, l]));
-    const problems: Problem[] = [];
-    const set = sql(
-      tx.db,
-      "UPDATE order_line SET quantity = ?, price = ?, price_source = ?, discount = ?, required = ? WHERE id = ?",
-    );
-    lines.forEach((l, i) => {
-      const was = known.get(l.line);
-      if (!was) {
-        problems.push({ field: `lines.${i}.quantity`, says: "This line is not on this order." });
-        return;
-      }
-      const typed = l.price !== null && (l.price !== was.price || was.priceSource.kind === "typed");
-      const source = typed
-        ? { kind: "typed" }
-        : was.priceSource.kind === "typed"
-          ? { kind: "reference cost" }
-          : was.priceSource;
-      set.run(l.quantity, l.price ?? null, JSON.stringify(source), l.discount, l.required, l.line);
-    });
-    if (problems.length) return refuseAll(problems);
-    const required = lines.map((l) => l.required).sort()[0] ?? head.value.required;
-    sql(
-      tx.db,
-      "UPDATE purchase_order SET note = ?, discount = ?, required = ?, version = version + 1 WHERE id = ?",
-    ).run(note, discount, required, order);
-    priceOrder(tx.db, order, desk.day);
-    tx.record("order.changed", `order ${order}`, { note, discount, lines });
-    return done({ version: version + 1 });
-  });
-}
-
-/** Takes a line off a draft; its need goes back to the pool. The last line takes the draft with it. */
-export function dropLine(desk: Desk, raw: unknown): Done<{ left: number }> {
-  const input = checked(Which.extend({ line: Id }), raw);
-  if (!input.ok) return input;
-  const { order, version, line } = input.value;
-  return once(desk, "write orders", (tx) => {
-    const head = orderFor(tx.db, order, version, "edit");
-    if (!head.ok) return head;
-    const lines = readOrderLines(tx.db, order, head.value.currency);
-    const gone = lines.find((l) => l.id === line);
-    if (!gone) return refuse("", "This line is not on this order any more.");
-    if (lines.length === 1) return refuse("", "This is the last line. Delete the draft instead.");
-    sql(tx.db, "DELETE FROM order_line WHERE id = ?").run(line);
-    freeNeeds(tx.db, [gone]);
-    sql(tx.db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(order);
-    priceOrder(tx.db, order, desk.day);
-    tx.record("order.line-dropped", `order ${order}`, gone);
-    return done({ left: lines.length - 1 });
-  });
-}
-
-/** Throws a draft away, or, where it has a number already, keeps it as cancelled. Its needs go back to the pool. */
-export function dropOrder(desk: Desk, raw: unknown): Done<{ kept: boolean; name: string }> {
-  const input = checked(Which, raw);
-  if (!input.ok) return input;
-  const { order, version } = input.value;
-  return once(desk, "write orders", (tx) => {
-    const head = orderFor(tx.db, order, version, "cancel");
-    if (!head.ok) return head;
-    const lines = readOrderLines(tx.db, order, head.value.currency);
-    const kept = head.value.number !== null;
-    if (kept) {
-      sql(tx.db, "DELETE FROM need_tie WHERE order_line IN (SELECT id FROM order_line WHERE purchase_order = ?)").run(
-        order,
-      );
-      sql(tx.db, "UPDATE order_line SET open = 0 WHERE purchase_order = ?").run(order);
-      sql(tx.db, "UPDATE purchase_order SET state = 'Cancelled', version = version + 1 WHERE id = ?").run(order);
-    } else {
-      sql(tx.db, "DELETE FROM purchase_order WHERE id = ?").run(order);
+    const problems = keepHead(tx.db, desk, head.value, fields);
+    for (const { line, ...typed } of lines) {
+      const was = known.get(line);
+      if (was) problems.push(...keepLine(tx.db, head.value, was, typed));
+      else problems.push({ field: `line.${line}.quantity`, says: "This line is not on this order." });
     }
-    freeNeeds(tx.db, lines);
-    tx.record(kept ? "order.cancelled" : "order.deleted", `order ${order}`, { head: head.value, lines });
-    return done({ kept, name: head.value.name });
+    if (problems.length) return refuseAll(problems);
+    for (const { line, quantity } of lines) if (quantity !== undefined) refitTies(tx.db, line);
+    if (lines.length) settleRequisitionsOf(tx.db, order);
+    const next = touchOrder(tx.db, order, version);
+    const records = new Set(lines.map((l) => known.get(l.line)!.sourcing).filter((s) => s !== null));
+    priceOrder(
+      tx.db,
+      order,
+      desk.day,
+      fields.currency === undefined && fields.kind === undefined ? records : undefined,
+    );
+    tx.record("order.changed", `order ${order}`, { ...fields, lines });
+    const all = fields.currency !== undefined || fields.kind !== undefined || fields.store !== undefined;
+    const touched = new Set(lines.map((l) => l.line));
+    return done({
+      version: next,
+      lines: [...known.values()]
+        .filter((l) => all || touched.has(l.id) || (l.sourcing !== null && records.has(l.sourcing)))
+        .map((l) => l.id),
+    });
   });
 }
 
-/** Requisitions whose line lost its order line are open again. */
-function freeNeeds(db: Db, lines: { serves: { requisition: number | null }[] }[]): void {
-  const touched = new Set(lines.flatMap((l) => l.serves.map((s) => s.requisition)).filter((id) => id !== null));
-  for (const id of touched) settleRequisition(db, id);
+const SET = `
+  UPDATE order_line SET quantity = @quantity, price = @price, price_source = @source, discount = @discount, required = @required, words = @words, unit = @unit, kind = @kind,
+    spread = @spread, tax_rate = @taxRate, account = @account, budget = @budget, job = @job, note = @note, own_note = @ownNote, bin = @bin, limits = @limits,
+    committed_value = @committedValue, least = @least, blanket_line = @blanketLine, open = @open WHERE id = @id`;
+
+/** Keeps one line; returns what is wrong with it, and then nothing of the act stands. */
+export function keepLine(db: Db, head: OrderHead, was: OrderLine, typed: TypedLine): Problem[] {
+  const at = `line.${was.id}`;
+  const problems = wrongPointers(db, typed, at);
+  const quantity = typed.quantity ?? was.quantity;
+  const given = typed.price === undefined ? was.price : typed.price;
+  const wasTyped = was.priceSource.kind === "typed";
+  const isTyped = given !== null && (given !== was.price || wasTyped);
+  const lookedUp = wasTyped && !isTyped;
+  // A price that somebody typed is no longer the blanket order's.
+  const drawn = typed.blanketLine === undefined ? was.blanketLine : typed.blanketLine;
+  const amount = typedAmount(typed.committedValue ?? "", head.currency);
+  if (!amount.ok) problems.push({ field: `${at}.committedValue`, says: amount.says });
+  const committedValue =
+    typed.committedValue === undefined ? was.committedValue : amount.ok ? amount.value : was.committedValue;
+  const limits = typed.limits ?? was.limits;
+  if (limits !== "quantity" && committedValue === null && typed.committedValue !== undefined)
+    problems.push({ field: `${at}.committedValue`, says: "Say up to which value." });
+  if (was.item !== null && (typed.unit ?? was.unitCode) !== was.unitCode)
+    problems.push({ field: `${at}.unit`, says: "Its unit is the one that the supplier sells it in." });
+  const kind = was.item === null ? (typed.kind ?? was.kind) : was.kind;
+  const loads = instalmentsFor(was, typed, quantity);
+  if (!loads.ok) problems.push({ field: `${at}.instalments`, says: loads.says });
+  if (problems.length || !loads.ok) return problems;
+  const required = loads.plan[0]?.required ?? typed.required ?? was.required;
+  sql(db, SET).run({
+    id: was.id,
+    quantity,
+    price: given,
+    source: JSON.stringify(isTyped ? { kind: "typed" } : lookedUp ? { kind: "reference cost" } : was.priceSource),
+    discount: typed.discount ?? was.discount,
+    required,
+    words: was.item === null ? (typed.words ?? was.words) : was.words,
+    unit: typed.unit ?? was.unitCode,
+    kind,
+    spread: typed.spread ?? was.spread,
+    taxRate: typed.taxRate ?? was.taxRate,
+    account: typed.account === undefined ? was.account : typed.account || null,
+    budget: typed.budget === undefined ? was.budget : typed.budget,
+    job: typed.job === undefined ? was.job : typed.job,
+    note: typed.note ?? was.note,
+    ownNote: typed.ownNote ?? was.ownNote,
+    bin: typed.bin ?? was.bin,
+    limits,
+    committedValue,
+    least: typed.least ?? was.least,
+    blanketLine: isTyped ? null : drawn,
+    open: head.kind === "blanket" || head.kind === "standing" || kind === "charge" ? 0 : 1,
+  });
+  if (loads.changed) {
+    sql(db, "DELETE FROM instalment WHERE order_line = ?").run(was.id);
+    const add = sql(
+      db,
+      "INSERT INTO instalment (order_line, position, quantity, upto, required) VALUES (?, ?, ?, ?, ?)",
+    );
+    loads.plan.forEach((p, i) => {
+      add.run(was.id, i + 1, p.quantity, p.upto, p.required);
+    });
+  }
+  return problems;
+}
+
+/** Instalments as typed; where only the quantity changed, the last of them takes the difference. */
+function instalmentsFor(was: OrderLine, typed: TypedLine, quantity: number) {
+  if (typed.instalments) return { ...planInstalments(typed.instalments, quantity), changed: true };
+  const plan = was.instalments.map(({ quantity: part, upto, required }) => ({ quantity: part, upto, required }));
+  const last = plan.at(-1);
+  if (!last || quantity === was.quantity) return { ok: true as const, plan, changed: false };
+  const rest = quantity - (last.upto - last.quantity);
+  if (rest <= 0)
+    return {
+      ok: false as const,
+      says: `The first ${plan.length - 1} loads come to ${quantityText(last.upto - last.quantity)} already. Change them, too.`,
+      changed: false,
+    };
+  plan[plan.length - 1] = { ...last, quantity: rest, upto: quantity };
+  return { ok: true as const, plan, changed: true };
 }

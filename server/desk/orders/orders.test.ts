@@ -12,7 +12,8 @@ import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } f
 import { receiveGoods } from "../dock/receive-goods";
 import { saveRequisition, startRequisition, submitRequisition } from "../requisitions/raise-requisition";
 import { sendBack, sign } from "../signoff/sign";
-import { changeOrder, dropLine, dropOrder } from "./change-order";
+import { changeOrder } from "./change-order";
+import { dropLines, dropOrder } from "./drop-lines";
 import { placeOrder } from "./place-order";
 import { submitOrder } from "./submit-order";
 import { writeOrders } from "./write-orders";
@@ -145,7 +146,7 @@ describe("writing orders", () => {
     const [order] = write([oilNeed(), "8"], [needs().find((n) => n.source === "requisition")!.key, "1"]);
     expect(stateOf(h.db, "requisition", requisition)).toBe("Ordered");
     const rope = readOrder(h.db, order!)!.lines[1]!.id;
-    must(dropLine(h.desk("ines"), { ...at(order!), line: rope }));
+    must(dropLines(h.desk("ines"), { ...at(order!), lines: [rope] }));
     expect(stateOf(h.db, "requisition", requisition)).toBe("Open");
     must(dropOrder(h.desk("ines"), at(order!)));
     expect(
@@ -176,10 +177,12 @@ describe("a draft order", () => {
     const [order] = write([oilNeed(), "8"]);
     must(keep(order!, () => ({}), { note: "one" }));
     expect(keep(order!, () => ({}), { version: 1, note: "two" })).toMatchObject({ ok: false, stale: true });
-    expect(refusal(keep(order!, () => ({ line: 999 })))).toEqual(["lines.0.quantity: This line is not on this order."]);
+    expect(refusal(keep(order!, () => ({ line: 999 })))).toEqual([
+      "line.999.quantity: This line is not on this order.",
+    ]);
     expect(refusal(keep(order!, () => ({ discount: "101", required: "2026-02-30" })))).toEqual([
-      "lines.0.discount: Between 0 and 100 percent.",
-      "lines.0.required: There is no such date.",
+      `line.${readOrder(h.db, order!)!.lines[0]!.id}.discount: Between 0 and 100 percent.`,
+      `line.${readOrder(h.db, order!)!.lines[0]!.id}.required: There is no such date.`,
     ]);
     expect(readOrder(h.db, order!)!.head.note).toBe("one");
   });
@@ -252,7 +255,9 @@ describe("sign-off", () => {
   it("asks for what is missing before anybody signs", () => {
     const [order] = write([oilNeed(), "8"]);
     must(keep(order!, () => ({ required: "2026-11-20" })));
-    expect(refusal(submitOrder(h.desk("ines"), at(order!)))).toEqual(["lines.0.required: This day has passed."]);
+    expect(refusal(submitOrder(h.desk("ines"), at(order!)))).toEqual([
+      `line.${readOrder(h.db, order!)!.lines[0]!.id}.required: This day has passed.`,
+    ]);
   });
 });
 

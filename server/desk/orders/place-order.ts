@@ -1,48 +1,36 @@
-import type { Day } from "../../../core/calendar/day";
 import { showDay } from "../../../core/numbers/format";
 import { refuses } from "../../../core/orders/state";
-import { writeMail } from "../../../exchange/mail/message";
-import { type OrderDocument, orderDocument } from "../../../exchange/pdf/order-document";
+import { type Attached, writeMail } from "../../../exchange/mail/message";
 import { orderPdf } from "../../../exchange/pdf/order-pdf";
-import { type Db, sql } from "../../db/open";
-import { theCompany } from "../../read/company";
-import { type OrderSheet, readOrder } from "../../read/orders/order";
+import { sql } from "../../db/open";
+import { documentOf, orderContacts } from "../../read/orders/document";
+import { readOrder } from "../../read/orders/order";
+import { readTerms } from "../../read/records/terms";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
+import { markEvent } from "../marks/marks";
 import { retire, servedBy, tellFollowers } from "../notices";
-import { orderFor, Which } from "./change-order";
-
-/** The contacts of a supplier who get orders. */
-export const orderContacts = (db: Db, supplier: number) =>
-  sql<{ name: string; mail: string }>(
-    db,
-    "SELECT name, mail FROM supplier_contact WHERE supplier = ? AND for_orders = 1 ORDER BY id",
-  ).all(supplier);
-
-/** What goes onto the paper, from the order as it stands. */
-export function documentOf(
-  db: Db,
-  sheet: OrderSheet,
-  day: Day,
-  contacts = orderContacts(db, sheet.head.supplier),
-): OrderDocument {
-  const company = theCompany(db);
-  const writer = sql<{ name: string; mail: string; title: string }>(
-    db,
-    "SELECT name, mail, title FROM person WHERE id = ?",
-  ).get(sheet.head.writer)!;
-  return orderDocument(company, sheet.head, sheet.lines, sheet.totals, contacts, writer, day);
-}
+import { orderFor, Which } from "./order-for";
+import { keepLink, newLink } from "./order-link";
+import { keepTotals } from "./price-order";
 
 /**
  * Sends a cleared order to the supplier's contacts: PDF, e-mail and version are made from one document and kept in one
- * transaction with the new state. From here on nothing is deleted.
+ * transaction with the new state. From here on nothing is deleted. `site` is where the private link in the e-mail leads,
+ * such as "https://buying.example"; without it there is none.
  */
-export async function placeOrder(desk: Desk, raw: unknown): Promise<Done<{ number: string; recipients: string[] }>> {
+export async function placeOrder(
+  desk: Desk,
+  raw: unknown,
+  site = "",
+): Promise<Done<{ number: string; recipients: string[] }>> {
   const input = checked(Which, raw);
   if (!input.ok) return input;
   const { order, version } = input.value;
   const seen = readOrder(desk.db, order);
   if (!seen) return refuse("", "There is no such order.");
+  if (seen.head.held) return refuse("", `${seen.head.name} is held: ${seen.head.held}. Let it go first.`);
+  const { blocked } = readTerms(desk.db, seen.head.supplier);
+  if (blocked) return refuse("", `${seen.head.supplierName} is blocked: ${blocked}. It cannot be placed.`);
   const contacts = orderContacts(desk.db, seen.head.supplier);
   if (contacts.length === 0)
     return refuse(
@@ -53,12 +41,19 @@ export async function placeOrder(desk: Desk, raw: unknown): Promise<Done<{ numbe
   // The paper takes a moment to draw, so it is drawn before the transaction, from the version that the transaction insists on.
   const document = documentOf(desk.db, seen, desk.day, contacts);
   const pdf = no ? null : await orderPdf(document);
-  const eml = pdf ? await writeMail(document, pdf, desk.now) : null;
+  const files = sql<Attached>(
+    desk.db,
+    "SELECT name, type, bytes FROM order_file WHERE purchase_order = ? AND sent = 1",
+  ).all(order);
+  const link = site ? newLink() : "";
+  const eml = pdf ? await writeMail(document, pdf, desk.now, files, link && `${site}/order/${link}`) : null;
   return once(desk, "place", (tx) => {
     const head = orderFor(tx.db, order, version, "place");
     if (!head.ok || !eml)
       return head.ok ? refuse("", "The order changed while it was being printed. Place it again.") : head;
     const number = head.value.number!;
+    // From now on the order is worth what it was on this day.
+    keepTotals(tx.db, head.value, seen.lines, desk.day);
     sql(tx.db, "INSERT INTO order_version (purchase_order, version, at, person, document) VALUES (?, 1, ?, ?, ?)").run(
       order,
       desk.now,
@@ -77,6 +72,8 @@ export async function placeOrder(desk: Desk, raw: unknown): Promise<Done<{ numbe
       desk.now,
       order,
     );
+    if (link) keepLink(tx.db, desk, order, link);
+    markEvent(tx.db, desk.now, order, "placed");
     retire(tx.db, desk.now, `/orders/${order}`);
     for (const a of servedBy(tx.db, order)) {
       tellFollowers(

@@ -13,8 +13,8 @@ export function chooseSupplier(desk: Desk, raw: unknown): Done<{ supplier: numbe
   return once(desk, "plan", (tx) => {
     const open = sql<{ requisition: number }>(
       tx.db,
-      `SELECT l.requisition FROM requisition_line l JOIN requisition r ON r.id = l.requisition LEFT JOIN need_tie t ON t.requisition_line = l.id
-       WHERE l.id = ? AND l.item IS NULL AND r.state IN ('Open', 'Part ordered') AND t.order_line IS NULL`,
+      `SELECT l.requisition FROM requisition_line l JOIN requisition r ON r.id = l.requisition
+       WHERE l.id = ? AND l.item IS NULL AND r.state IN ('Open', 'Part ordered') AND NOT EXISTS (SELECT 1 FROM need_tie t WHERE t.requisition_line = l.id)`,
     ).get(line);
     if (!open) return refuse("", "This need is not open any more.");
     if (!sql(tx.db, "SELECT 1 FROM supplier WHERE id = ? AND active = 1").get(supplier))

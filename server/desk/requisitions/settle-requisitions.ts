@@ -1,3 +1,4 @@
+import { ONE } from "../../../core/numbers/quantity";
 import { stateOfRequisition } from "../../../core/orders/state";
 import { type Db, sql } from "../../db/open";
 
@@ -13,15 +14,17 @@ export function settleRequisitionsOf(db: Db, order: number): void {
 
 /** The state of one open requisition, from what became of its lines. */
 export function settleRequisition(db: Db, id: number): void {
-  const lines = sql<{ dropped: number; tied: number; met: number }>(
+  const lines = sql<{ dropped: number; tied: number; met: number; begun: number }>(
     db,
-    `SELECT q.declined IS NOT NULL AS dropped, l.id IS NOT NULL OR x.id IS NOT NULL AS tied,
-            coalesce(l.received >= l.quantity, x.state = 'Moved', 0) AS met
-     FROM requisition_line q LEFT JOIN need_tie t ON t.requisition_line = q.id LEFT JOIN order_line l ON l.id = t.order_line
-     LEFT JOIN transfer_line m ON m.requisition_line = q.id LEFT JOIN transfer x ON x.id = m.transfer WHERE q.requisition = ?`,
+    `SELECT q.declined IS NOT NULL AS dropped,
+            x.id IS NOT NULL OR coalesce(sum(t.quantity), 0) >= coalesce(q.decided, q.quantity, ${ONE}) AS tied,
+            coalesce(x.state = 'Moved', coalesce(sum(t.quantity), 0) >= coalesce(q.decided, q.quantity, ${ONE}) AND min(l.received >= l.quantity)) AS met,
+            count(t.order_line) > 0 AS begun
+     FROM requisition_line q LEFT JOIN need_tie t ON t.requisition_line = q.id AND t.quantity > 0 LEFT JOIN order_line l ON l.id = t.order_line
+     LEFT JOIN transfer_line m ON m.requisition_line = q.id LEFT JOIN transfer x ON x.id = m.transfer WHERE q.requisition = ? GROUP BY q.id`,
   ).all(id);
   const state = stateOfRequisition(
-    lines.map((l) => ({ dropped: l.dropped === 1, ordered: l.tied === 1, met: l.met === 1 })),
+    lines.map((l) => ({ dropped: l.dropped === 1, ordered: l.tied === 1, begun: l.begun === 1, met: l.met === 1 })),
   );
   sql(db, "UPDATE requisition SET state = ? WHERE id = ? AND state IN ('Open', 'Part ordered', 'Ordered', 'Met')").run(
     state,

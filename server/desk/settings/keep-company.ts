@@ -12,6 +12,9 @@ export const KeepCompany = z.object({
   countOnOrder: z.enum(["yes", "no"], "Say yes or no."),
   countOutput: z.enum(["yes", "no"], "Say yes or no."),
   tieJobs: z.enum(["yes", "no"], "Say yes or no."),
+  budgetBy: z.enum(["due", "ordered"], "By due date or by order date."),
+  directOrders: z.enum(["yes", "no"], "Say yes or no."),
+  holdingRate: Percent,
   serviceLevel: Percent.refine((p) => p >= 5_000 && p <= 9_999, "From 50 to 99.99 percent."),
 });
 
@@ -23,7 +26,7 @@ export function keepCompany(desk: Desk, raw: unknown): Done<{ kept: true }> {
   return once(desk, "keep settings", (tx) => {
     sql(
       tx.db,
-      "UPDATE company SET name = ?, address = ?, tax_number = ?, mail = ?, count_on_order = ?, count_output = ?, tie_jobs = ?, service_level = ?",
+      "UPDATE company SET name = ?, address = ?, tax_number = ?, mail = ?, count_on_order = ?, count_output = ?, tie_jobs = ?, service_level = ?, holding_rate = ?, budget_by = ?, direct_orders = ?",
     ).run(
       v.name,
       v.address,
@@ -33,6 +36,9 @@ export function keepCompany(desk: Desk, raw: unknown): Done<{ kept: true }> {
       v.countOutput === "yes" ? 1 : 0,
       v.tieJobs === "yes" ? 1 : 0,
       v.serviceLevel,
+      v.holdingRate,
+      v.budgetBy,
+      v.directOrders === "yes" ? 1 : 0,
     );
     tx.record("company.kept", "company", v);
     return done({ kept: true });

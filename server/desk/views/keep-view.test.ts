@@ -50,3 +50,12 @@ it("wants a name of a readable length, and a sheet that there is", () => {
     "Your role does not allow this.",
   ]);
 });
+
+it("of the orders is for whoever sees orders", () => {
+  const { view } = must(keepView(h.desk("maud"), { sheet: "orders", name: "Large", address: "sort=-net" }));
+  expect(readViews(h.db, h.id("person", "maud"), "orders").map((v) => v.name)).toEqual(["Large"]);
+  expect(refusal(keepView(h.desk("joss"), { sheet: "orders", name: "x", address: "" }))).toEqual([
+    "Your role does not allow this.",
+  ]);
+  must(dropView(h.desk("maud"), { view }));
+});

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Act } from "../../../core/people/roles";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, text } from "../fields";
@@ -8,9 +9,15 @@ export interface View {
   name: string;
   address: string;
 }
-const SHEETS = ["needs", "review"] as const;
+const SHEETS = ["needs", "review", "orders"] as const;
+type SheetName = (typeof SHEETS)[number];
+/** Whoever sees a sheet may keep ways to look at it. */
+const SEES = { needs: "see needs", review: "see needs", orders: "see orders" } as const satisfies Record<
+  SheetName,
+  Act
+>;
 
-export const readViews = (db: Db, person: number, sheet: (typeof SHEETS)[number]): View[] =>
+export const readViews = (db: Db, person: number, sheet: SheetName): View[] =>
   sql<View>(db, "SELECT id, name, address FROM sheet_view WHERE person = ? AND sheet = ? ORDER BY name").all(
     person,
     sheet,
@@ -24,7 +31,7 @@ export function keepView(desk: Desk, raw: unknown): Done<{ view: number }> {
   );
   if (!input.ok) return input;
   const { sheet, name, address } = input.value;
-  return once(desk, "see needs", (tx) => {
+  return once(desk, SEES[sheet], (tx) => {
     const { view } = sql<{ view: number }>(
       tx.db,
       `INSERT INTO sheet_view (person, sheet, name, address) VALUES (?, ?, ?, ?)
@@ -38,7 +45,8 @@ export function keepView(desk: Desk, raw: unknown): Done<{ view: number }> {
 export function dropView(desk: Desk, raw: unknown): Done<{ view: number }> {
   const input = checked(z.object({ view: Id }), raw);
   if (!input.ok) return input;
-  return once(desk, "see needs", (tx) => {
+  const of = sql<{ sheet: SheetName }>(desk.db, "SELECT sheet FROM sheet_view WHERE id = ?").get(input.value.view);
+  return once(desk, SEES[of?.sheet ?? "needs"], (tx) => {
     const row = sql<{ name: string }>(tx.db, "DELETE FROM sheet_view WHERE id = ? AND person = ? RETURNING name").get(
       input.value.view,
       desk.person.id,

@@ -26,7 +26,7 @@ export function readComingIn(db: Db, store: number | null): Load[] {
             sum(l.quantity - l.received) AS left
      FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id AND l.open = 1
      JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN unit u ON u.code = l.unit
-     WHERE o.state IN ('With supplier', 'Part in') AND (? IS NULL OR o.store = ?)
+     WHERE o.state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in') AND o.kind <> 'direct' AND (? IS NULL OR o.store = ?)
      GROUP BY o.id ORDER BY due, o.id`,
   ).all(store, store);
   return rows.map(({ state, units, unit, left, ...r }) => ({
@@ -85,17 +85,17 @@ export function readCountSheet(db: Db, order: number): CountSheet | null {
     db,
     `SELECT o.id AS "order", o.number, s.name AS supplierName, o.store, t.name AS storeName, o.state, o.version
      FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store
-     WHERE o.id = ? AND o.state IN ('With supplier', 'Part in', 'All in')`,
+     WHERE o.id = ? AND o.kind IN ('one-off', 'call-off') AND o.state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in', 'All in', 'Closed short')`,
   ).get(order);
   if (!head) return null;
   const lines = sql<CountLine>(
     db,
     `SELECT l.id AS line, l.position, l.item, i.code, coalesce(i.name, l.words) AS name, l.their_code AS theirCode, i.gtin, u.name AS unit,
-            su.name AS stockUnit, l.factor, l.quantity AS ordered, l.received, coalesce(l.promised, l.required) AS due, coalesce(p.bin, '') AS bin,
+            su.name AS stockUnit, l.factor, l.quantity - l.closed_short AS ordered, l.received, coalesce(l.promised, l.required) AS due, iif(l.bin = '', coalesce(p.bin, ''), l.bin) AS bin,
             ${FOR_WHOM}
      FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item LEFT JOIN unit su ON su.code = i.unit
      LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
-     WHERE l.purchase_order = ? ORDER BY l.position`,
+     WHERE l.purchase_order = ? AND l.kind <> 'charge' ORDER BY l.position`,
   ).all(order);
   const receipts = sql<CountSheet["receipts"][number]>(
     db,

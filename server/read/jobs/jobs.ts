@@ -57,7 +57,7 @@ export interface OutputLine {
 }
 
 export interface JobSheet {
-  head: Pick<JobRow, "id" | "code" | "name" | "vessel" | "kind" | "closed">;
+  head: Pick<JobRow, "id" | "code" | "name" | "vessel" | "kind" | "closed"> & { direct: boolean; address: string };
   lines: DemandLine[];
   outputs: OutputLine[];
 }
@@ -146,8 +146,12 @@ export function readJobs(db: Db, plan: PlanFor): JobRow[] {
 }
 
 export function readJob(db: Db, id: number, plan: PlanFor): JobSheet | null {
-  const head = sql<JobSheet["head"]>(db, "SELECT id, code, name, vessel, kind, closed FROM job WHERE id = ?").get(id);
-  if (!head) return null;
+  const found = sql<Omit<JobSheet["head"], "direct"> & { direct: number }>(
+    db,
+    "SELECT id, code, name, vessel, kind, closed, direct, address FROM job WHERE id = ?",
+  ).get(id);
+  if (!found) return null;
+  const head = { ...found, direct: found.direct === 1 };
   const covers = readCovers(db, plan, id);
   const orders = sql<{
     demand: number;

@@ -5,7 +5,7 @@ import type { PurchaseQty, StockQty } from "../../../core/numbers/quantity";
 import type { Usage } from "./usage";
 
 /** Where a need comes from (product.md step 1). A pair that falls short because of a job counts as the job's. */
-export const NEED_SOURCES = ["reorder", "job", "requisition", "floor", "file", "repeat"] as const;
+export const NEED_SOURCES = ["reorder", "job", "requisition", "floor", "file", "repeat", "ahead"] as const;
 export type NeedSource = (typeof NEED_SOURCES)[number];
 
 /** What a plan is made for: the real day and hour, the rule for quantities, and the day it is to hold for. */

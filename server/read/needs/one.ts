@@ -79,6 +79,8 @@ function askedBy(db: Db, need: Need): [string, string | undefined] {
   switch (need.source) {
     case "floor":
       return [`counted on the shelf by ${need.noted?.by}`, undefined];
+    case "ahead":
+      return [`brought forward by ${need.noted?.by}`, undefined];
     case "repeat":
       return [`repeated by ${need.noted?.by}`, undefined];
     default:

@@ -25,22 +25,22 @@ interface AskedRow {
   currency: string | null;
 }
 
-/** Lines of open requisitions that stand on no order and no transfer, as the buyer decided them. */
+/** Lines of open requisitions as the buyer decided them, with what stands on no order and no transfer yet. */
 const ASKED = `
   SELECT l.id AS line, r.id AS requisition, r.number, a.name AS asker, coalesce(l.offered, l.item) AS item, l.kind, l.words,
-         coalesce(l.decided, l.quantity, ${ONE}) AS quantity, l.estimate, r.store, r.needed_by AS neededBy,
+         coalesce(l.decided, l.quantity, ${ONE}) - (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.requisition_line = l.id) AS quantity, l.estimate, r.store, r.needed_by AS neededBy,
          l.supplier, p.name AS supplierName, p.currency
   FROM requisition_line l
   JOIN requisition r ON r.id = l.requisition
   JOIN person a ON a.id = r.asker
   LEFT JOIN supplier p ON p.id = l.supplier
-  LEFT JOIN need_tie t ON t.requisition_line = l.id
   LEFT JOIN transfer_line m ON m.requisition_line = l.id
-  WHERE r.state IN ('Open', 'Part ordered') AND l.declined IS NULL AND t.order_line IS NULL AND m.id IS NULL`;
+  WHERE r.state IN ('Open', 'Part ordered') AND l.declined IS NULL AND m.id IS NULL
+    AND coalesce(l.decided, l.quantity, ${ONE}) > (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.requisition_line = l.id)`;
 
 interface NotedRow {
   id: number;
-  source: "floor" | "file" | "repeat";
+  source: "floor" | "file" | "repeat" | "ahead";
   item: number;
   store: number;
   quantity: number;
@@ -50,13 +50,13 @@ interface NotedRow {
   by: string;
 }
 
-/** Noted needs of items that we know, on no order and no transfer. */
+/** Noted needs of items that we know, with what stands on no order and no transfer yet. */
 const NOTED = `
-  SELECT n.id, n.source, n.item, n.store, n.quantity, n.needed_by AS neededBy, n.sourcing, n.note, p.name AS by
+  SELECT n.id, iif(n.ahead, 'ahead', n.source) AS source, n.item, n.store, n.quantity - (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.noted_need = n.id) AS quantity, n.needed_by AS neededBy, n.sourcing, n.note, p.name AS by
   FROM noted_need n JOIN person p ON p.id = n.person
-  LEFT JOIN need_tie t ON t.noted_need = n.id
   LEFT JOIN transfer_line m ON m.noted_need = n.id
-  WHERE n.dropped IS NULL AND n.item IS NOT NULL AND t.order_line IS NULL AND m.id IS NULL`;
+  WHERE n.dropped IS NULL AND n.item IS NOT NULL AND m.id IS NULL
+    AND n.quantity > (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.noted_need = n.id)`;
 
 /** Needs worked out before, by their key, with what they were worked out from. */
 export type KnownPapers = Map<string, { from: string; need: Need }>;

@@ -5,10 +5,11 @@ import { type Packing, reckon, reorder, timing, toBuy } from "../../../core/need
 import { reorderingFor } from "../../../core/needs/run";
 import { exchanged, lineNet } from "../../../core/numbers/money";
 import { factorOf, ONE, type PurchaseQty, purchase } from "../../../core/numbers/quantity";
-import { type PriceBreak, priceFor } from "../../../core/pricing/price";
+import { type BlanketPrice, type PriceBreak, priceFor, type QuotedPrice } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
+import { readAllBlanketPrices, readBlanketPrices } from "../blankets/calls";
 import { rateOn, theCompany } from "../company";
-import { priceRecords, readBreaks, readLastPaid } from "../prices";
+import { priceRecords, readAllQuotes, readBreaks, readLastPaid, readQuotes } from "../prices";
 import type { Need, PlanFor } from "./need";
 import {
   type Pair,
@@ -34,6 +35,8 @@ export interface Ground {
   usage(pair: Pair): Usage;
   preferred(item: number): Source | null;
   breaks(sourcing: number): readonly PriceBreak[];
+  quotes(sourcing: number): readonly QuotedPrice[];
+  blankets(sourcing: number): readonly BlanketPrice[];
 }
 
 const byName = <K, V>(read: (key: K) => V) => {
@@ -53,6 +56,8 @@ export function groundOf(db: Db, plan: PlanFor, whole: boolean): Ground {
       ...common,
       usage: (pair) => readUsage(db, pair, plan.today),
       preferred: byName((item: number) => readSources(db, item)[0] ?? null),
+      quotes: byName((sourcing: number) => readQuotes(db, sourcing)),
+      blankets: byName((sourcing: number) => readBlanketPrices(db, sourcing)),
       breaks: byName((sourcing: number) =>
         sql<PriceBreak>(
           db,
@@ -64,11 +69,15 @@ export function groundOf(db: Db, plan: PlanFor, whole: boolean): Ground {
   const usage = readAllUsage(db, plan.today);
   const preferred = readPreferred(db);
   const breaks = readBreaks(db);
+  const quotes = readAllQuotes(db);
+  const blankets = readAllBlanketPrices(db);
   return {
     ...common,
     usage: (pair) => usage.get(pairKey(pair)) ?? NO_USAGE,
     preferred: (item) => preferred.get(item) ?? null,
     breaks: (sourcing) => breaks.get(sourcing) ?? [],
+    quotes: (sourcing) => quotes.get(sourcing) ?? [],
+    blankets: (sourcing) => blankets.get(sourcing) ?? [],
   };
 }
 
@@ -160,8 +169,17 @@ export function priced(g: Ground, source: Source | null, need: Need): Need {
   const lastPaid = readLastPaid(g.db, source.id);
   const day = g.plan.asOf;
   const found =
-    priceFor({ breaks: g.breaks(source.id), lastPaid, reference: null }, need.buy, day) ??
-    priceFor(priceRecords(g.db, source.id, day), need.buy, day);
+    priceFor(
+      {
+        blankets: g.blankets(source.id),
+        quotes: g.quotes(source.id),
+        breaks: g.breaks(source.id),
+        lastPaid,
+        reference: null,
+      },
+      need.buy,
+      day,
+    ) ?? priceFor(priceRecords(g.db, source.id, day), need.buy, day);
   const lastPrice = lastPaid?.price ?? null;
   if (!found) return { ...need, lastPrice };
   const net = lineNet(need.buy, found.price, source.standing, 0, source.currency);

@@ -7,7 +7,7 @@ import { giveBack } from "../../desk/jobs/give-back";
 import { closeJob, keepJob } from "../../desk/jobs/keep-job";
 import { tieJob } from "../../desk/jobs/tie-demand";
 import { mergeNeeds, partNeeds } from "../../desk/needs/merge-needs";
-import { dropOrder } from "../../desk/orders/change-order";
+import { dropOrder } from "../../desk/orders/drop-lines";
 import { writeOrders } from "../../desk/orders/write-orders";
 import { keepReordering } from "../../desk/records/keep-item";
 import { type TestHouse, TODAY, testHouse } from "../../testing";

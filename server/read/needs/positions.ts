@@ -4,6 +4,7 @@ import type { Stir } from "../../../core/needs/projection";
 import type { Packing, Policy } from "../../../core/needs/reorder";
 import type { Settings } from "../../../core/needs/run";
 import { type Factor, type PurchaseQty, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
+import { WITH_SUPPLIER } from "../../../core/orders/state";
 import { type Db, sql } from "../../db/open";
 import { holidaysAround } from "../calendars";
 
@@ -77,18 +78,23 @@ export const SOURCES = `
          s.lead_kind AS leadKind, u.name AS unit, c.factor, c.minimum, c.multiple, c.broken_packs AS broken, c.lead_days AS leadDays,
          c.standing_discount AS standing, c.their_code AS theirCode, c.rank
   FROM sourcing c JOIN supplier s ON s.id = c.supplier JOIN unit u ON u.code = c.unit LEFT JOIN person b ON b.id = s.buyer
-  WHERE c.active = 1 AND s.active = 1`;
+  WHERE c.active = 1 AND s.active = 1 AND s.blocked = ''`;
 
 export const DEMAND = `
   SELECT d.id, d.item, d.store, d.due AS day, d.quantity - d.issued AS quantity, j.id AS jobId, j.code AS job, j.vessel, j.kind
   FROM job_demand d JOIN job j ON j.id = d.job WHERE d.issued < d.quantity AND j.closed IS NULL`;
 
-/** Open order lines, those still being written included: what is on a draft is not proposed again. */
+/**
+ * Open order lines, those still being written included: what is on a draft is not proposed again. A direct
+ * delivery passes the store by: it counts where it meets a demand that is planned there.
+ */
 export const ON_ORDER = `
-  SELECT l.item, l.store, coalesce(l.promised, l.required) AS day, l.quantity - l.received AS quantity, l.factor,
+  SELECT l.item, l.store, iif(n.order_line IS NULL, coalesce(l.promised, l.required), coalesce(n.promised, n.required)) AS day,
+         iif(n.order_line IS NULL, l.quantity - l.received, min(n.quantity, n.upto - l.received)) AS quantity, l.factor,
          o.id AS orderId, o.number, o.state
-  FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
-  WHERE l.open = 1 AND l.item IS NOT NULL`;
+  FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order LEFT JOIN instalment n ON n.order_line = l.id
+  WHERE l.open = 1 AND l.item IS NOT NULL AND (n.order_line IS NULL OR n.upto > l.received)
+    AND (o.kind <> 'direct' OR EXISTS (SELECT 1 FROM need_tie t WHERE t.order_line = l.id AND t.job_demand IS NOT NULL))`;
 
 /** What jobs give back to stock. */
 export const OUTPUT = `
@@ -206,6 +212,12 @@ const sourceOf = ({ unit, factor, minimum, multiple, broken, ...r }: SourceRow):
 export const readSources = (db: Db, item: number): Source[] =>
   sql<SourceRow>(db, `${SOURCES} AND c.item = ? ORDER BY c.rank, c.id`).all(item).map(sourceOf);
 
+/** Every source of the given items; the preferred one of each first. */
+export const readSourcesOf = (db: Db, items: readonly number[]): Source[] =>
+  sql<SourceRow>(db, `${SOURCES} AND c.item IN (SELECT value FROM json_each(?)) ORDER BY c.item, c.rank, c.id`)
+    .all(JSON.stringify(items))
+    .map(sourceOf);
+
 /** The preferred source of each item. */
 export function readPreferred(db: Db): Map<number, Source> {
   const by = new Map<number, Source>();
@@ -276,7 +288,7 @@ export function readStirs(db: Db, { countOutput }: Counting, pair?: Pair): Map<s
     put(d, d.day, apart - d.quantity, "demand", label, `/jobs/${d.jobId}`);
   }
   for (const o of rows<OnOrderRow>(ON_ORDER, "l")) {
-    const placed = o.state === "With supplier" || o.state === "Part in";
+    const placed = (WITH_SUPPLIER as readonly string[]).includes(o.state);
     const quantity = toStock(o.quantity as PurchaseQty, o.factor as Factor);
     const label = o.number ? `order ${o.number}` : "on a draft order";
     put(o, o.day, quantity, placed ? "order" : "being written", label, `/orders/${o.orderId}`);

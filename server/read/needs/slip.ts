@@ -58,6 +58,8 @@ export interface NeedSlip {
   factor: number;
   offers: Offer[];
   elsewhere: Elsewhere[];
+  /** The bench on which it is laid out. */
+  bench: { id: number; name: string } | null;
   /** Suppliers to choose from for what was asked for in free words: no record could name one. */
   suppliers: { id: number; name: string }[];
   /** More needs for the same item and store, which could stand as one row. */
@@ -91,6 +93,11 @@ export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: number)
     factor: need.factor,
     offers: offersFor(g, need),
     elsewhere: elsewhereFor(g, need),
+    bench:
+      sql<{ id: number; name: string }>(
+        db,
+        "SELECT b.id, b.name FROM bench_row r JOIN bench b ON b.id = r.bench WHERE r.need = ?",
+      ).get(key) ?? null,
     suppliers: inWords
       ? sql<{ id: number; name: string }>(db, "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name").all()
       : [],

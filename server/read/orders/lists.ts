@@ -1,5 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderState } from "../../../core/orders/state";
+import type { OrderKind } from "../../../core/orders/kinds";
+import { type OrderState, WITH_SUPPLIER } from "../../../core/orders/state";
 import { type Db, sql } from "../../db/open";
 import { remember } from "../remember";
 import { orderName } from "./order";
@@ -8,6 +9,9 @@ export interface OrderRow {
   id: number;
   number: string | null;
   name: string;
+  kind: OrderKind;
+  title: string;
+  held: string;
   state: OrderState;
   supplierName: string;
   storeName: string;
@@ -27,25 +31,41 @@ export interface OrderRow {
   nextDue: Day | null;
 }
 
-const ROWS = `
-  SELECT o.id, o.number, o.state, s.name AS supplierName, t.name AS storeName, w.name AS writerName, o.currency, o.net, o.home_net AS homeNet,
-         o.required, o.written, o.placed, o.sent_back AS sentBack, l.lines, l.linesIn, l.linesLate, l.nextDue
-  FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer
-  JOIN (SELECT purchase_order, count(*) AS lines, sum(open = 0) AS linesIn,
-               sum(open = 1 AND coalesce(promised, required) < @today) AS linesLate,
-               min(CASE WHEN open = 1 THEN coalesce(promised, required) END) AS nextDue
-        FROM order_line WHERE purchase_order IN (SELECT id FROM purchase_order WHERE state IN (STATES)) GROUP BY purchase_order) l ON l.purchase_order = o.id
-  WHERE o.state IN (STATES) ORDER BY o.id DESC`;
+const HEADS = `
+  SELECT o.id, o.number, o.kind, o.title, o.held, o.state, s.name AS supplierName, t.name AS storeName, w.name AS writerName, o.currency, o.net, o.home_net AS homeNet,
+         o.required, o.written, o.placed, o.sent_back AS sentBack,
+         coalesce(l.lines, 0) AS lines, coalesce(l.linesIn, 0) AS linesIn, coalesce(l.linesLate, 0) AS linesLate, l.nextDue
+  FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer`;
+const LINES_OF = `
+  LEFT JOIN (SELECT purchase_order, count(*) AS lines, sum(open = 0) AS linesIn,
+                    sum(open = 1 AND coalesce(promised, required) < @today) AS linesLate,
+                    min(CASE WHEN open = 1 THEN coalesce(promised, required) END) AS nextDue
+             FROM order_line WHERE purchase_order IN (ORDERS) GROUP BY purchase_order) l ON l.purchase_order = o.id`;
+const ROWS = `${HEADS} ${LINES_OF.replace("ORDERS", "SELECT id FROM purchase_order WHERE state IN (STATES)")}
+  WHERE o.state IN (STATES) AND KINDS ORDER BY o.id DESC`;
+const BY_ID = `${HEADS} ${LINES_OF.replace("ORDERS", "SELECT value FROM json_each(@ids)")} WHERE o.id IN (SELECT value FROM json_each(@ids))`;
+
+/** Orders by their ids, as lists show them; in no particular order. */
+export const orderRows = (db: Db, ids: readonly number[], today: Day): OrderRow[] =>
+  named(sql<Omit<OrderRow, "name">>(db, BY_ID).all({ today, ids: JSON.stringify(ids) }));
 
 const named = (rows: Omit<OrderRow, "name">[]): OrderRow[] =>
   rows.map((r) => ({ ...r, name: orderName(r.id, r.number) }));
 const states = (...list: OrderState[]) => list.map((s) => `'${s}'`).join(", ");
 
-const WRITING = ROWS.replaceAll("STATES", states("Draft"));
-const WITH_SUPPLIERS = ROWS.replaceAll("STATES", states("Cleared", "With supplier", "Part in"));
+const WRITING = ROWS.replaceAll("STATES", states("Draft")).replace("KINDS", "o.kind <> 'standing'");
+const STANDING = ROWS.replaceAll("STATES", states("Draft")).replace("KINDS", "o.kind = 'standing'");
+// A blanket order that the supplier has waits for nothing: it stands with the blanket orders.
+const WITH_SUPPLIERS = ROWS.replaceAll("STATES", states("Cleared", ...WITH_SUPPLIER)).replace(
+  "KINDS",
+  "(o.kind <> 'blanket' OR o.state = 'Cleared')",
+);
 
 /** Orders being written: the Bench. */
 export const readDrafts = (db: Db, today: Day) => named(sql<Omit<OrderRow, "name">>(db, WRITING).all({ today }));
+
+/** Lists that are kept to make orders from. */
+export const readStanding = (db: Db, today: Day) => named(sql<Omit<OrderRow, "name">>(db, STANDING).all({ today }));
 
 /** Orders cleared to be placed and all after, until all is in. */
 export const readWithSuppliers = (db: Db, today: Day): OrderRow[] =>

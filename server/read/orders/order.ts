@@ -1,15 +1,23 @@
 import type { Day } from "../../../core/calendar/day";
+import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { lineNet, type UnitPrice } from "../../../core/numbers/money";
+import { ONE } from "../../../core/numbers/quantity";
+import type { CostLine } from "../../../core/orders/charges";
+import type { Planned } from "../../../core/orders/instalments";
+import type { Limit, LineKind, OrderKind, Spread } from "../../../core/orders/kinds";
 import type { OrderState } from "../../../core/orders/state";
+import type { PayTerms } from "../../../core/orders/terms";
 import { type Totals, totals } from "../../../core/orders/totals";
-import { type PriceSource, priceSum } from "../../../core/pricing/price";
-import type { Sum } from "../../../core/sums/sum";
+import type { PriceSource } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
 import { readSignatures, type Signature } from "../signoff";
 
 export interface OrderHead {
   id: number;
   number: string | null;
+  kind: OrderKind;
+  /** What a standing list or a blanket order is called. */
+  title: string;
   /** How people call it: its number, or "Draft 17". */
   name: string;
   state: OrderState;
@@ -18,14 +26,17 @@ export interface OrderHead {
   supplierName: string;
   supplierCode: string;
   supplierAddress: string;
-  termsDays: number;
   store: number;
   storeName: string;
   storeAddress: string;
   currency: string;
   writer: number;
   writerName: string;
+  /** Who wrote it in the writer's name. */
+  helper: number | null;
+  helperName: string | null;
   required: Day;
+  validUntil: Day | null;
   discount: number;
   note: string;
   written: string;
@@ -34,18 +45,49 @@ export interface OrderHead {
   placed: string | null;
   sentBack: string | null;
   rate: number | null;
+  /** What the supplier's rule charges for carrying it; no part of the totals. */
+  freight: number;
   taxed: boolean;
+  /** The person at the supplier whom it is addressed to. */
+  contact: number | null;
+  contactName: string | null;
+  ourReference: string;
+  theirReference: string;
+  /** Its number in another system. */
+  brought: string | null;
+  terms: PayTerms;
+  deliveryTerms: string;
+  deliveryPlace: string;
+  carrier: string;
+  texts: string;
+  /** Which of these say otherwise than the supplier's record, for this order alone. */
+  own: { terms: boolean; delivery: boolean; carrier: boolean; texts: boolean };
+  /** Where it goes instead of the store; empty for the store. */
+  deliverName: string;
+  deliverAddress: string;
+  job: number | null;
+  jobName: string | null;
+  /** Why nobody may go on with it; empty where they may. */
+  held: string;
+  heldBy: string | null;
+  heldAt: string | null;
+  starts: Day | null;
+  ends: Day | null;
+  closed: string | null;
+  closedWhy: string;
 }
 
 export interface OrderLine {
   id: number;
   position: number;
+  kind: LineKind;
   item: number | null;
   code: string | null;
   sourcing: number | null;
   words: string;
   theirCode: string;
   unit: string;
+  unitCode: string;
   stockUnit: string | null;
   factor: number;
   quantity: number;
@@ -58,10 +100,30 @@ export interface OrderLine {
   required: Day;
   promised: Day | null;
   received: number;
+  closedShort: number;
   bin: string;
+  /** Where its item usually lies. */
+  usualBin: string;
+  spread: Spread;
+  account: string | null;
+  budget: number | null;
+  budgetCode: string | null;
+  job: number | null;
+  jobCode: string | null;
+  note: string;
+  ownNote: string;
+  /** Ten-thousandths of a kilogram of one stock unit. */
+  weight: number | null;
+  limits: Limit;
+  committedValue: number | null;
+  least: number;
+  /** The blanket line that it is drawn from. */
+  blanketLine: number | null;
+  blanket: { id: number; name: string } | null;
+  /** Where it comes in several loads: each with its day, the earliest first. */
+  instalments: (Planned & { promised: Day | null })[];
   /** Net amount in the order's minor unit; 0 while no price is known. */
   net: number;
-  priceSum: Sum | null;
   serves: {
     source: string;
     quantity: number;
@@ -83,26 +145,61 @@ export interface OrderSheet {
   receipts: { id: number; number: string; day: Day; person: string; note: string }[];
   mails: { id: number; at: string; recipients: string }[];
   versions: { version: number; at: string; person: string }[];
+  files: OrderFile[];
 }
 
-interface LineRow extends Omit<OrderLine, "priceSource" | "net" | "priceSum" | "serves" | "priceWarning"> {
-  priceSource: string;
+export interface OrderFile {
+  id: number;
+  name: string;
+  size: number;
+  /** Goes out with the order. */
+  sent: boolean;
+  by: string;
 }
+
+/** Files with an order, without their bytes. */
+export const readOrderFiles = (db: Db, order: number): OrderFile[] =>
+  sql<Omit<OrderFile, "sent"> & { sent: number }>(
+    db,
+    "SELECT f.id, f.name, length(f.bytes) AS size, f.sent, p.name AS by FROM order_file f JOIN person p ON p.id = f.person WHERE f.purchase_order = ? ORDER BY f.id",
+  )
+    .all(order)
+    .map((f) => ({ ...f, sent: f.sent === 1 }));
+
+/** A row as it is read; what is worked out is put into it. */
+type LineRow = Omit<OrderLine, "priceSource"> & { priceSource: string | PriceSource };
 
 const HEAD = `
-  SELECT o.id, o.number, o.state, o.version, o.supplier, s.name AS supplierName, s.code AS supplierCode, s.address AS supplierAddress,
-         s.terms_days AS termsDays, o.store, t.name AS storeName, t.address AS storeAddress, o.currency, o.writer, w.name AS writerName,
-         o.required, o.discount, o.note, o.written, o.submitted, o.cleared, o.placed, o.sent_back AS sentBack, o.rate, s.taxed
+  SELECT o.id, o.number, o.kind, o.title, o.state, o.version, o.supplier, s.name AS supplierName, s.code AS supplierCode, s.address AS supplierAddress,
+         o.store, t.name AS storeName, t.address AS storeAddress, o.currency, o.writer, w.name AS writerName, o.helper, h.name AS helperName,
+         o.required, o.valid_until AS validUntil, o.discount, o.note, o.written, o.submitted, o.cleared, o.placed, o.sent_back AS sentBack, o.rate, o.freight, s.taxed,
+         o.contact, c.name AS contactName, o.our_reference AS ourReference, o.their_reference AS theirReference, o.brought,
+         o.terms_days AS ownDays, coalesce(o.terms_days, s.terms_days) AS days, iif(o.terms_days IS NULL, s.terms_from, o.terms_from) AS "from",
+         iif(o.terms_days IS NULL, s.early_percent, o.early_percent) AS earlyPercent, iif(o.terms_days IS NULL, s.early_days, o.early_days) AS earlyDays,
+         o.delivery_terms AS ownDelivery, coalesce(o.delivery_terms, s.delivery_terms) AS deliveryTerms,
+         coalesce(o.delivery_place, s.delivery_place) AS deliveryPlace, o.carrier AS ownCarrier, coalesce(o.carrier, s.carrier) AS carrier, o.texts AS ownTexts,
+         o.deliver_name AS deliverName, o.deliver_address AS deliverAddress, o.job, j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel) AS jobName,
+         o.held, b.name AS heldBy, o.held_at AS heldAt, o.starts, o.ends, o.closed, o.closed_why AS closedWhy
   FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer
+  LEFT JOIN person h ON h.id = o.helper LEFT JOIN supplier_contact c ON c.id = o.contact LEFT JOIN job j ON j.id = o.job LEFT JOIN person b ON b.id = o.held_by
   WHERE o.id = ?`;
 
 const LINES = `
-  SELECT l.id, l.position, l.item, i.code, l.sourcing, l.words, l.their_code AS theirCode, u.name AS unit, su.name AS stockUnit, l.factor, l.quantity,
+  SELECT l.id, l.position, l.kind, l.item, i.code, l.sourcing, l.words, l.their_code AS theirCode, u.name AS unit, l.unit AS unitCode, su.name AS stockUnit, l.factor, l.quantity,
          l.price, l.price_source AS priceSource, l.standing_discount AS standing, l.discount, l.tax_rate AS taxRate, l.required, l.promised,
-         l.received, coalesce(p.bin, '') AS bin
+         l.received, l.closed_short AS closedShort, l.bin, coalesce(p.bin, '') AS usualBin, l.spread, l.account, l.budget, g.code AS budgetCode, l.job, j.code AS jobCode,
+         l.note, l.own_note AS ownNote, i.weight, l.limits, l.committed_value AS committedValue, l.least, l.blanket_line AS blanketLine
   FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item LEFT JOIN unit su ON su.code = i.unit
-  LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
+  LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store LEFT JOIN budget g ON g.id = l.budget LEFT JOIN job j ON j.id = l.job
   WHERE l.purchase_order = ? ORDER BY l.position`;
+
+const BLANKETS = `
+  SELECT l.id AS line, b.id, b.number FROM order_line l JOIN order_line bl ON bl.id = l.blanket_line JOIN purchase_order b ON b.id = bl.purchase_order
+  WHERE l.purchase_order = ? AND l.blanket_line IS NOT NULL`;
+
+const INSTALMENTS = `
+  SELECT n.order_line AS line, n.quantity, n.upto, n.required, n.promised FROM instalment n JOIN order_line l ON l.id = n.order_line
+  WHERE l.purchase_order = ? ORDER BY n.order_line, n.position`;
 
 const SERVES = `
   SELECT t.order_line AS line, t.source, t.quantity, r.id AS requisition, r.number, a.name AS asker, a.id AS askerId,
@@ -113,32 +210,87 @@ const SERVES = `
 
 export const orderName = (id: number, number: string | null) => number ?? `Draft ${id}`;
 
-export function readOrderHead(db: Db, id: number): OrderHead | null {
-  const row = sql<Omit<OrderHead, "name" | "taxed"> & { taxed: number }>(db, HEAD).get(id);
-  return row ? { ...row, name: orderName(row.id, row.number), taxed: row.taxed === 1 } : null;
+type Worked = "name" | "taxed" | "terms" | "own" | "texts";
+interface HeadRow extends Omit<OrderHead, Worked>, PayTerms {
+  taxed: number;
+  ownDays: number | null;
+  ownDelivery: string | null;
+  ownCarrier: string | null;
+  ownTexts: string | null;
 }
 
-export function readOrderLines(db: Db, order: number, currency: string): OrderLine[] {
-  const serves = new Map<number, OrderLine["serves"]>();
-  for (const { line, ...tie } of sql<OrderLine["serves"][number] & { line: number }>(db, SERVES).iterate(order)) {
-    serves.set(line, [...(serves.get(line) ?? []), tie]);
+export function readOrderHead(db: Db, id: number): OrderHead | null {
+  const row = sql<HeadRow>(db, HEAD).get(id);
+  if (!row) return null;
+  const { days, from, earlyPercent, earlyDays, ownDays, ownDelivery, ownCarrier, ownTexts, ...head } = row;
+  return {
+    ...head,
+    name: orderName(row.id, row.number),
+    taxed: row.taxed === 1,
+    terms: { days, from, earlyPercent, earlyDays },
+    texts: ownTexts ?? standingTexts(db, row.kind, row.supplier),
+    own: {
+      terms: ownDays !== null,
+      delivery: ownDelivery !== null,
+      carrier: ownCarrier !== null,
+      texts: ownTexts !== null,
+    },
+  };
+}
+
+/** The texts that stand on every order of a kind to a supplier, the general ones first. */
+export const standingTexts = (db: Db, kind: OrderKind, supplier: number): string =>
+  sql<{ text: string }>(
+    db,
+    `SELECT text FROM standing_text WHERE (kind IS NULL OR kind = ?) AND (supplier IS NULL OR supplier = ?)
+     ORDER BY supplier IS NOT NULL, kind IS NOT NULL, id`,
+  )
+    .all(kind, supplier)
+    .map((t) => t.text)
+    .join("\n");
+
+/** What a line comes to; a blanket line that is limited in value is never worth more than that. */
+function worthOf(
+  r: Pick<OrderLine, "price" | "quantity" | "standing" | "discount" | "limits" | "committedValue">,
+  currency: string,
+): number {
+  const priced = r.price === null ? 0 : lineNet(r.quantity, r.price, r.standing, r.discount, currency).minor;
+  if (r.limits === "quantity" || r.committedValue === null) return priced;
+  return r.limits === "value" ? r.committedValue : Math.min(priced, r.committedValue);
+}
+
+const byLine = <T extends { line: number }>(rows: Iterable<T>): Map<number, Omit<T, "line">[]> => {
+  const by = new Map<number, Omit<T, "line">[]>();
+  for (const { line, ...rest } of rows) {
+    const list = by.get(line);
+    if (list) list.push(rest);
+    else by.set(line, [rest]);
   }
+  return by;
+};
+
+const NONE: never[] = [];
+
+export function readOrderLines(db: Db, order: number, currency: string): OrderLine[] {
+  const serves = byLine(sql<OrderLine["serves"][number] & { line: number }>(db, SERVES).iterate(order));
+  const loads = byLine(sql<OrderLine["instalments"][number] & { line: number }>(db, INSTALMENTS).iterate(order));
+  const blankets = new Map(
+    sql<{ line: number; id: number; number: string | null }>(db, BLANKETS)
+      .all(order)
+      .map((b) => [b.line, { id: b.id, name: orderName(b.id, b.number) }]),
+  );
   const rows = sql<LineRow>(db, LINES).all(order);
-  return rows.map((r) => {
-    const source = JSON.parse(r.priceSource) as PriceSource;
-    const warning = source.kind === "reference cost";
-    return {
-      ...r,
-      priceSource: source,
-      priceWarning: warning,
-      net: r.price === null ? 0 : lineNet(r.quantity, r.price, r.standing, r.discount, currency).minor,
-      priceSum:
-        r.price === null
-          ? null
-          : priceSum({ price: r.price, source, warning }, r.standing, r.discount, currency, r.unit),
-      serves: serves.get(r.id) ?? [],
-    };
-  });
+  // An order may have two thousand lines: copying each with all its fields would take longer than reading them.
+  for (const r of rows) {
+    const source = JSON.parse(r.priceSource as string) as PriceSource;
+    r.priceSource = source;
+    r.priceWarning = source.kind === "reference cost";
+    r.net = worthOf(r, currency);
+    r.blanket = blankets.get(r.id) ?? null;
+    r.instalments = loads.get(r.id) ?? NONE;
+    r.serves = serves.get(r.id) ?? NONE;
+  }
+  return rows as OrderLine[];
 }
 
 type Priceable = Pick<OrderLine, "net" | "taxRate">;
@@ -175,5 +327,18 @@ export function readOrder(db: Db, id: number): OrderSheet | null {
       db,
       "SELECT v.version, v.at, p.name AS person FROM order_version v JOIN person p ON p.id = v.person WHERE v.purchase_order = ? ORDER BY v.version",
     ).all(id),
+    files: readOrderFiles(db, id),
   };
 }
+
+/** Lines as charges are spread over them. */
+export const costLines = (lines: readonly OrderLine[]): CostLine[] =>
+  lines.map((l) => ({
+    id: l.id,
+    position: l.position,
+    kind: l.kind,
+    spread: l.spread,
+    net: l.net,
+    weight:
+      l.weight === null ? null : roundToInteger(new Big(l.weight).times(l.quantity).times(l.factor).div(ONE).div(ONE)),
+  }));

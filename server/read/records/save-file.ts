@@ -27,15 +27,24 @@ const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => R
   },
   accounts: { from: "SELECT code, name FROM account ORDER BY code" },
   budgets: {
-    from: "SELECT code, name, starts, ends, amount FROM budget ORDER BY code",
+    from: "SELECT code, name, starts, ends, amount FROM budget ORDER BY code, starts",
     write: (r, home) => ({ ...r, amount: moneyText(money(Number(r.amount), home)) }),
   },
   suppliers: {
     from: `SELECT s.code, s.name, s.address, s.currency, s.terms_days, s.lead_kind AS lead_days_are, s.delivers, s.taxed, s.region, s.cut_off, (SELECT p.login FROM person p WHERE p.id = s.buyer) AS buyer,
              (SELECT c.name FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1 ORDER BY c.id LIMIT 1) AS contact,
-             (SELECT group_concat(c.mail, ' ') FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1) AS order_mails
+             (SELECT group_concat(c.mail, ' ') FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1) AS order_mails,
+             s.order_minimum, s.freight, s.freight_free_from
            FROM supplier s WHERE s.active = 1 ORDER BY s.code`,
-    write: (r) => ({ ...r, delivers: weekdayText(Number(r.delivers)), taxed: cell.yes(Number(r.taxed)) }),
+    write: (r) => ({
+      ...r,
+      delivers: weekdayText(Number(r.delivers)),
+      taxed: cell.yes(Number(r.taxed)),
+      order_minimum: cell.money(Number(r.order_minimum), String(r.currency)),
+      freight: cell.money(Number(r.freight), String(r.currency)),
+      freight_free_from:
+        r.freight_free_from === null ? "" : cell.money(Number(r.freight_free_from), String(r.currency)),
+    }),
   },
   sourcing: {
     from: `SELECT i.code AS item, s.code AS supplier, c.their_code, c.their_name, c.unit, c.factor, c.minimum, c.multiple, c.broken_packs, c.lead_days,
@@ -84,9 +93,9 @@ const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => R
     write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)), price: cell.price(r.price as number | null) }),
   },
   needs: {
-    from: `SELECT i.code AS item, s.code AS store, n.quantity, '' AS unit, n.needed_by, n.note FROM noted_need n JOIN item i ON i.id = n.item JOIN store s ON s.id = n.store
-           LEFT JOIN need_tie t ON t.noted_need = n.id LEFT JOIN transfer_line m ON m.noted_need = n.id
-           WHERE n.dropped IS NULL AND t.order_line IS NULL AND m.id IS NULL ORDER BY n.id`,
+    from: `SELECT i.code AS item, s.code AS store, n.quantity - (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.noted_need = n.id) AS quantity, '' AS unit, n.needed_by, n.note FROM noted_need n JOIN item i ON i.id = n.item JOIN store s ON s.id = n.store
+           LEFT JOIN transfer_line m ON m.noted_need = n.id
+           WHERE n.dropped IS NULL AND m.id IS NULL AND n.quantity > (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.noted_need = n.id) ORDER BY n.id`,
     write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)) }),
   },
   stock: {

@@ -51,7 +51,18 @@ export interface RequisitionLine {
   about: number | null;
   declined: string | null;
   transfer: { id: number; number: string; state: string; day: Day; from: string } | null;
-  order: { id: number; name: string; state: string; received: number; quantity: number; due: Day } | null;
+  /** The order lines that cover it, each with its part in stock units. */
+  orders: OrderedPart[];
+}
+
+export interface OrderedPart {
+  id: number;
+  name: string;
+  state: string;
+  /** Purchase units of the order line. */
+  received: number;
+  quantity: number;
+  due: Day;
 }
 
 export interface Attachment {
@@ -93,7 +104,7 @@ export function readRequisitionHead(db: Db, id: number): RequisitionHead | null 
   return row ? named(row) : null;
 }
 
-interface LineRow extends Omit<RequisitionLine, "about" | "order" | "budget" | "decided" | "transfer"> {
+interface LineRow extends Omit<RequisitionLine, "about" | "orders" | "budget" | "decided" | "transfer"> {
   budgetId: number | null;
   budgetCode: string;
   budgetName: string;
@@ -110,12 +121,19 @@ interface LineRow extends Omit<RequisitionLine, "about" | "order" | "budget" | "
   transferDay: Day;
   transferFrom: string;
   referenceCost: number | null;
-  orderId: number | null;
-  orderNumber: string | null;
-  orderState: string;
-  orderReceived: number;
-  orderQuantity: number;
-  orderDue: Day;
+}
+
+function readOrdered(db: Db, requisition: number): Map<number, OrderedPart[]> {
+  const by = new Map<number, OrderedPart[]>();
+  const rows = sql<Omit<OrderedPart, "name"> & { line: number; number: string | null }>(
+    db,
+    `SELECT t.requisition_line AS line, o.id, o.number, o.state, l.received, l.quantity, coalesce(l.promised, l.required) AS due
+     FROM requisition_line q JOIN need_tie t ON t.requisition_line = q.id JOIN order_line l ON l.id = t.order_line
+     JOIN purchase_order o ON o.id = l.purchase_order WHERE q.requisition = ? AND t.quantity > 0 ORDER BY l.id`,
+  );
+  for (const { line, number, ...part } of rows.iterate(requisition))
+    by.set(line, [...(by.get(line) ?? []), { ...part, name: orderName(part.id, number) }]);
+  return by;
 }
 
 export function readRequisitionLines(db: Db, id: number): RequisitionLine[] {
@@ -125,17 +143,15 @@ export function readRequisitionLines(db: Db, id: number): RequisitionLine[] {
             b.id AS budgetId, b.code AS budgetCode, b.name AS budgetName, l.decided AS decidedQuantity, l.decided_why AS decidedWhy, d.name AS decidedBy,
             f.id AS offeredId, f.code AS offeredCode, f.name AS offeredName, fu.name AS offeredUnit,
             x.id AS transferId, x.number AS transferNumber, x.state AS transferState, x.day AS transferDay, xs.name AS transferFrom,
-            i.reference_cost AS referenceCost, o.id AS orderId, o.number AS orderNumber, o.state AS orderState,
-            ol.received AS orderReceived, ol.quantity AS orderQuantity, coalesce(ol.promised, ol.required) AS orderDue
+            i.reference_cost AS referenceCost
      FROM requisition_line l LEFT JOIN item i ON i.id = l.item LEFT JOIN unit u ON u.code = i.unit
-     LEFT JOIN need_tie t ON t.requisition_line = l.id LEFT JOIN order_line ol ON ol.id = t.order_line
-     LEFT JOIN purchase_order o ON o.id = ol.purchase_order
      LEFT JOIN budget b ON b.id = l.budget LEFT JOIN person d ON d.id = l.decided_by
      LEFT JOIN item f ON f.id = l.offered LEFT JOIN unit fu ON fu.code = f.unit
      LEFT JOIN transfer_line tl ON tl.requisition_line = l.id LEFT JOIN transfer x ON x.id = tl.transfer LEFT JOIN store xs ON xs.id = x.from_store
      WHERE l.requisition = ? ORDER BY l.position`,
   ).all(id);
   const digits = exponent(theCompany(db).currency);
+  const ordered = readOrdered(db, id);
   return rows.map((r) => ({
     id: r.id,
     position: r.position,
@@ -175,17 +191,7 @@ export function readRequisitionLines(db: Db, id: number): RequisitionLine[] {
             day: r.transferDay,
             from: r.transferFrom,
           },
-    order:
-      r.orderId === null
-        ? null
-        : {
-            id: r.orderId,
-            name: orderName(r.orderId, r.orderNumber),
-            state: r.orderState,
-            received: r.orderReceived,
-            quantity: r.orderQuantity,
-            due: r.orderDue,
-          },
+    orders: ordered.get(r.id) ?? [],
   }));
 }
 

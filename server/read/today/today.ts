@@ -5,10 +5,12 @@ import { count, inOrder, unitWords } from "../../../core/text";
 import { type Ranked, rank, type Waiting } from "../../../core/today/waiting";
 import { type Db, sql } from "../../db/open";
 import type { Person } from "../../desk/desk";
+import { readBenches } from "../bench/bench";
 import { theCompany } from "../company";
 import { type Load, readComingIn } from "../dock/dock";
 import { type Need, type PlanFor, readNeeds, usualPlan } from "../needs/needs";
 import { readDrafts, readWithSuppliers } from "../orders/lists";
+import { readQuotesAsked } from "../quotes/quotes";
 import { remember } from "../remember";
 import { readRequisitions } from "../requisitions/requisition";
 import { readWaitingSignatures } from "../signoff";
@@ -72,7 +74,8 @@ export function railCounts(
     };
     if (may(roles, "see needs")) counts.Needs = { count: readNeeds(db, usualPlan(today, hour)).length, late: false };
     else if (may(roles, "ask")) counts.Needs = { count: openOf(db, person.id), late: false };
-    if (may(roles, "write orders")) counts.Bench = { count: readDrafts(db, today).length, late: false };
+    if (may(roles, "see benches"))
+      counts.Bench = { count: readDrafts(db, today).length + readBenches(db).length, late: false };
     if (may(roles, "see sign-offs")) {
       const waiting = readWaitingSignatures(db, person.id);
       const mine = may(roles, "sign") ? waiting.filter((w) => w.mine) : waiting;
@@ -137,6 +140,20 @@ function buyerWaits(db: Db, plan: PlanFor, forYou: Waiting[], withOthers: Waitin
       doing: "sort out",
       stop: "Needs",
       href: "/needs/sort-out",
+    });
+  }
+  for (const q of readQuotesAsked(db, today)) {
+    if (q.late === 0 || q.ended) continue;
+    forYou.push({
+      key: `quote/${q.id}`,
+      cost: "a price could be better",
+      by: q.answerBy,
+      title: `${q.number}: ${count(q.late, "supplier")} did not answer`,
+      detail: `${count(q.lines, "line")} asked for by ${q.asker}, to ${q.suppliers}`,
+      ifItStays: "nobody knows their price",
+      doing: "ask again, or end it",
+      stop: "Bench",
+      href: `/quotes/${q.id}`,
     });
   }
   for (const o of readDrafts(db, today)) {
@@ -364,7 +381,7 @@ function committedByWeek(db: Db, today: Day): Today["weeks"] {
     `WITH RECURSIVE weeks (n, week) AS (
        SELECT 0, date(?, 'weekday 0', '-6 days') UNION ALL SELECT n + 1, date(week, '+7 days') FROM weeks WHERE n < 11)
      SELECT w.week, coalesce((SELECT sum(o.home_net) FROM purchase_order o
-       WHERE o.state IN ('Cleared', 'With supplier', 'Part in') AND o.required >= w.week AND o.required < date(w.week, '+7 days')), 0) AS minor
+       WHERE o.kind <> 'blanket' AND o.state IN ('Cleared', 'With supplier', 'Confirmed in part', 'Confirmed', 'Part in') AND o.required >= w.week AND o.required < date(w.week, '+7 days')), 0) AS minor
      FROM weeks w ORDER BY w.week`,
   ).all(today);
   return rows;

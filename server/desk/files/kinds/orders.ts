@@ -2,8 +2,8 @@ import { ONE } from "../../../../core/numbers/quantity";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
 import { nextNumber } from "../../../db/series";
+import { documentOf } from "../../../read/orders/document";
 import { readOrder } from "../../../read/orders/order";
-import { documentOf } from "../../orders/place-order";
 import { priceOrder } from "../../orders/price-order";
 import { type Loader, NO_ITEM, NO_STORE, NO_SUPPLIER } from "../loader";
 

@@ -1,5 +1,5 @@
 import { Big } from "../../../../core/numbers/decimal";
-import { toMinor } from "../../../../core/numbers/money";
+import { exponent, PRICE_PLACES, toMinor } from "../../../../core/numbers/money";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
 import { isRegion } from "../../../read/calendars";
@@ -62,17 +62,25 @@ export function accounts(l: Loader, rows: CheckedRow[]): void {
 export function budgets(l: Loader, rows: CheckedRow[]): void {
   const { currency } = theCompany(l.db);
   for (const row of rows) {
-    if (l.twice(row, "code")) continue;
-    const v = row.values as { starts: string; ends: string; amount: number };
+    if (l.twice(row, "code", "starts")) continue;
+    const v = row.values as { code: string; starts: string; ends: string; amount: number };
     if (v.ends < v.starts) {
       l.fault(row, "ends", "The last day lies before the first.");
       continue;
     }
-    const there = sql(l.db, "SELECT 1 FROM budget WHERE code = ?").get(row.values.code) !== undefined;
+    const across = sql<{ starts: string }>(
+      l.db,
+      "SELECT starts FROM budget WHERE code = ? AND starts <> ? AND starts <= ? AND ends >= ?",
+    ).get(v.code, v.starts, v.ends, v.starts);
+    if (across) {
+      l.fault(row, "starts", `This lies across the period of the same code that starts on ${across.starts}.`);
+      continue;
+    }
+    const there = sql(l.db, "SELECT 1 FROM budget WHERE code = ? AND starts = ?").get(v.code, v.starts) !== undefined;
     l.put(
       there,
       "INSERT INTO budget (code, name, starts, ends, amount) VALUES (@code, @name, @starts, @ends, @minor)",
-      "UPDATE budget SET name = @name, starts = @starts, ends = @ends, amount = @minor WHERE code = @code",
+      "UPDATE budget SET name = @name, ends = @ends, amount = @minor WHERE code = @code AND starts = @starts",
       { ...row.values, minor: toMinor(new Big(v.amount).div(1_000_000), currency) },
     );
   }
@@ -122,25 +130,37 @@ export function suppliers(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "buyer", "There is no buyer who signs in by this name.");
       continue;
     }
+    const minor = (column: string) => {
+      const millionths = row.values[column] as number | null;
+      if (millionths === null) return null;
+      const step = 10 ** (PRICE_PLACES - exponent(row.values.currency as string));
+      if (millionths % step !== 0) l.fault(row, column, `${row.values.currency} has no such small part.`);
+      return Math.trunc(millionths / step);
+    };
+    const asked = {
+      orderMinimum: minor("order_minimum"),
+      freightMinor: minor("freight"),
+      freeFrom: minor("freight_free_from") || null,
+    };
     const before = sql<{ id: number; currency: string }>(l.db, "SELECT id, currency FROM supplier WHERE code = ?").get(
       row.values.code,
     );
     l.put(
       before !== undefined,
-      `INSERT INTO supplier (code, name, address, currency, terms_days, lead_kind, delivers, taxed, region, cut_off, buyer)
-       VALUES (@code, @name, @address, @currency, @terms_days, @lead_days_are, @delivers, @taxed, @region, @cut_off, @buyerId)`,
+      `INSERT INTO supplier (code, name, address, currency, terms_days, lead_kind, delivers, taxed, region, cut_off, buyer, order_minimum, freight, freight_free_from)
+       VALUES (@code, @name, @address, @currency, @terms_days, @lead_days_are, @delivers, @taxed, @region, @cut_off, @buyerId, @orderMinimum, @freightMinor, @freeFrom)`,
       `UPDATE supplier SET name = @name, address = @address, currency = @currency, terms_days = @terms_days, lead_kind = @lead_days_are,
-       delivers = @delivers, taxed = @taxed, region = @region, cut_off = @cut_off, buyer = @buyerId WHERE code = @code`,
-      { ...row.values, order_mails: null, buyerId: buyer },
+       delivers = @delivers, taxed = @taxed, region = @region, cut_off = @cut_off, buyer = @buyerId,
+       order_minimum = @orderMinimum, freight = @freightMinor, freight_free_from = @freeFrom WHERE code = @code`,
+      { ...row.values, ...asked, order_mails: null, buyerId: buyer },
     );
     const { id } = sql<{ id: number }>(l.db, "SELECT id FROM supplier WHERE code = ?").get(row.values.code)!;
-    sql(l.db, "DELETE FROM supplier_contact WHERE supplier = ? AND for_orders = 1").run(id);
+    sql(l.db, "UPDATE supplier_contact SET for_orders = 0 WHERE supplier = ?").run(id);
     for (const mail of row.values.order_mails as string[]) {
-      sql(l.db, "INSERT INTO supplier_contact (supplier, name, mail) VALUES (?, ?, ?) ON CONFLICT DO NOTHING").run(
-        id,
-        row.values.contact,
-        mail,
-      );
+      sql(
+        l.db,
+        "INSERT INTO supplier_contact (supplier, name, mail) VALUES (?, ?, ?) ON CONFLICT (supplier, mail) DO UPDATE SET for_orders = 1, name = excluded.name",
+      ).run(id, row.values.contact, mail);
     }
   }
 }

@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { useFetcher } from "react-router";
 import { SlipPart } from "../../ui/frame-parts";
 import { newKey } from "../../ui/submission";
@@ -8,20 +8,26 @@ interface File {
   name: string;
   size: number;
   by: string;
+  sent?: boolean;
 }
 
-/** Files with a requisition: drawings, quotations, pictures. They are only ever saved, never shown by the browser. */
+/** Files with a paper: drawings, quotations, pictures. They are only ever saved, never shown by the browser. */
 export function Attachments({
-  requisition,
+  at,
   files,
   mayAttach,
   mayTakeOff,
+  sends = false,
 }: {
-  requisition: number;
+  /** Address of the paper, such as /orders/12. */
+  at: string;
   files: readonly File[];
   mayAttach: boolean;
   mayTakeOff: boolean;
+  /** New files may go out with the paper. */
+  sends?: boolean;
 }) {
+  const [sent, setSent] = useState(true);
   const fetcher = useFetcher<{ ok: boolean; problems?: { says: string }[] }>();
   const entry = useRef<HTMLInputElement>(null);
   if (files.length === 0 && !mayAttach) return null;
@@ -36,13 +42,10 @@ export function Attachments({
               key={f.id}
               className="flex items-baseline gap-2 border-b border-rule-2 px-2.5 py-1 text-xs last:border-0"
             >
-              <a
-                className="min-w-0 flex-1 truncate underline"
-                href={`/requisitions/${requisition}/files/${f.id}`}
-                download
-              >
+              <a className="min-w-0 flex-1 truncate underline" href={`${at}/files/${f.id}`} download>
                 {f.name}
               </a>
+              {f.sent && <span className="text-ink-3">goes out</span>}
               <span className="text-ink-3">{Math.max(1, Math.round(f.size / 1000))} KB</span>
               {mayTakeOff && (
                 <button
@@ -77,10 +80,22 @@ export function Attachments({
               body.set("do", "attach");
               body.set("key", newKey());
               body.set("file", file);
+              if (sends && sent) body.set("sent", "yes");
               void fetcher.submit(body, { method: "post", encType: "multipart/form-data" });
               e.target.value = "";
             }}
           />
+        </label>
+      )}
+      {mayAttach && sends && (
+        <label className="mt-1 flex items-center gap-1.5 text-xs text-ink-2">
+          <input
+            type="checkbox"
+            checked={sent}
+            onChange={(e) => setSent(e.target.checked)}
+            className="accent-harbour"
+          />
+          goes out with the order
         </label>
       )}
       {problem && (

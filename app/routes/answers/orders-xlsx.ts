@@ -1,0 +1,1 @@
+export { ordersXlsx as loader } from "./saved-files";

@@ -1,0 +1,1 @@
+export { pricesXlsx as loader } from "./saved-files";

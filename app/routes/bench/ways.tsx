@@ -1,0 +1,304 @@
+import { memo, useMemo, useState } from "react";
+import { Link } from "react-router";
+import { placingFrom } from "../../../core/placing/choice";
+import { differenceSum } from "../../../core/placing/explain";
+import { type Placing, preferredPlacing } from "../../../core/placing/problem";
+import { reckonPlacing } from "../../../core/placing/reckon";
+import { count } from "../../../core/text";
+import type { Aim, Plan, Plans } from "../../../server/placing/plans";
+import type { BenchSheet } from "../../../server/read/bench/bench";
+import { Button } from "../../ui/button";
+import { SlipPart } from "../../ui/frame-parts";
+import { useWriting } from "../../ui/locale";
+import { SumSheet } from "../../ui/sum";
+import { FillUps } from "./fill-ups";
+import type { Grid } from "./use-bench";
+
+const NAMES: Record<Aim | "preferred", string> = {
+  preferred: "Preferred suppliers",
+  lowest: "Lowest landed cost",
+  "in time": "All in time",
+  fewest: "Fewest orders",
+};
+const PROVED: Record<Aim, string> = {
+  lowest: "proved: nothing cheaper exists",
+  "in time": "proved: nothing is less late for less",
+  fewest: "proved: fewer orders cannot do",
+};
+
+interface Props {
+  sheet: BenchSheet;
+  grid: Grid;
+  plans: Plans | null;
+  mayWrite: boolean;
+  onTake: (aim: Aim | "preferred") => void;
+  onBegin: () => void;
+  onStop: () => void;
+  onJoin: (order: number, join: boolean) => void;
+  /** Waits until every choice is kept. */
+  settle: () => Promise<boolean>;
+  onBring: (order: string, ids: string[]) => void;
+}
+
+/** The computed ways to place the needs, each with what it costs against the preferred suppliers; and drafts to join. */
+export const Ways = memo(function Ways({
+  sheet,
+  grid,
+  plans,
+  mayWrite,
+  onTake,
+  onBegin,
+  onStop,
+  onJoin,
+  settle,
+  onBring,
+}: Props) {
+  const { problem } = sheet;
+  const preferred = useMemo(() => preferredPlacing(problem), [problem]);
+  const now = useMemo(() => placingFrom(problem.rows, grid.choices), [problem, grid]);
+  const base = useMemo(() => reckonPlacing(problem, preferred), [problem, preferred]);
+  const standing = Object.fromEntries((plans?.plans ?? []).map((p) => [p.aim, p])) as Partial<Record<Aim, Plan>>;
+  const taken = (placing: Placing | null) => placing !== null && sameOf(placing, now);
+  const ways: (Aim | "preferred")[] = ["preferred", "lowest", "in time", "fewest"];
+  const sum = useMemo(() => differenceSum(problem, preferred, now), [problem, preferred, now]);
+  return (
+    <>
+      <section className="flex flex-col gap-2">
+        <h2 className="sr-only">Ways to place these</h2>
+        {ways.map((aim) => {
+          const plan = aim === "preferred" ? null : (standing[aim] ?? null);
+          const placing = aim === "preferred" ? preferred : (plan?.placing ?? null);
+          return (
+            <Way
+              key={aim}
+              aim={aim}
+              sheet={sheet}
+              placing={placing}
+              plan={plan}
+              base={base.cost}
+              preferred={preferred}
+              taken={taken(placing)}
+              onTake={mayWrite && placing ? () => onTake(aim) : null}
+            />
+          );
+        })}
+        {mayWrite && (
+          <div className="flex items-center gap-3 text-xs">
+            {plans?.working ? (
+              <Button look="plain" className="min-h-0" onClick={onStop}>
+                Stop working them out
+              </Button>
+            ) : (
+              (!plans || plans.plans.some((p) => p.state === "stopped" || p.state === "none")) && (
+                <Button look="plain" className="min-h-0" onClick={onBegin}>
+                  {plans ? "Work them out again" : "Work the plans out"}
+                </Button>
+              )
+            )}
+            <Link className="ml-auto text-ink-2 underline" to={`/bench/${sheet.head.id}/model.lp`} reloadDocument>
+              The model as a file
+            </Link>
+          </div>
+        )}
+      </section>
+      {(plans?.left.length ?? 0) > 0 && (
+        <SlipPart title="Left out of the plans">
+          <ul className="border-l-4 border-signal pl-3">
+            {plans!.left.slice(0, 6).map((l) => (
+              <li key={l.row}>{l.says}</li>
+            ))}
+            {plans!.left.length > 6 && <li>and {plans!.left.length - 6} more</li>}
+          </ul>
+        </SlipPart>
+      )}
+      {sum.steps.length > 2 && <SumSheet sum={{ ...sum, title: "The grid against the preferred suppliers" }} />}
+      <FillUps sheet={sheet} grid={grid} mayWrite={mayWrite} settle={settle} onBring={onBring} />
+      {sheet.drafts.length > 0 && (
+        <SlipPart title="Drafts that new lines could join">
+          <ul className="border border-rule bg-sheet">
+            {sheet.drafts.map((d) => (
+              <DraftRow key={d.id} draft={d} sheet={sheet} mayWrite={mayWrite} onJoin={onJoin} />
+            ))}
+          </ul>
+        </SlipPart>
+      )}
+    </>
+  );
+});
+
+function DraftRow({
+  draft: d,
+  sheet,
+  mayWrite,
+  onJoin,
+}: {
+  draft: BenchSheet["drafts"][number];
+  sheet: BenchSheet;
+  mayWrite: boolean;
+  onJoin: Props["onJoin"];
+}) {
+  const w = useWriting();
+  const name = sheet.problem.suppliers.find((s) => s.id === d.supplier)?.name ?? "";
+  return (
+    <li className="flex items-center gap-2 border-b border-rule-2 px-2.5 py-1.5 last:border-0">
+      <input
+        id={`join-${d.id}`}
+        type="checkbox"
+        checked={d.joined}
+        disabled={!mayWrite}
+        onChange={(e) => onJoin(d.id, e.target.checked)}
+        className="size-[15px] accent-harbour"
+      />
+      <label htmlFor={`join-${d.id}`} className="min-w-0 flex-1">
+        <span className="block truncate">
+          {name}, {sheet.problem.stores[d.store]}
+        </span>
+        <span className="code">
+          {d.name}, {count(d.lines, "line")} of {w.moment(d.written)}
+        </span>
+      </label>
+      <span className="figure">{w.amount(d.net, d.currency)}</span>
+    </li>
+  );
+}
+
+const sameOf = (a: Placing, b: Placing): boolean => {
+  const text = (p: Placing) =>
+    Object.keys(p)
+      .filter((k) => p[k]!.length > 0)
+      .sort()
+      .map(
+        (k) =>
+          `${k}:${[...p[k]!]
+            .map((q) => `${q.supplier}=${q.buy}`)
+            .sort()
+            .join("+")}`,
+      )
+      .join("|");
+  return text(a) === text(b);
+};
+
+function Way({
+  aim,
+  sheet,
+  placing,
+  plan,
+  base,
+  preferred,
+  taken,
+  onTake,
+}: {
+  aim: Aim | "preferred";
+  sheet: BenchSheet;
+  placing: Placing | null;
+  plan: Plan | null;
+  base: number;
+  preferred: Placing;
+  taken: boolean;
+  onTake: (() => void) | null;
+}) {
+  const w = useWriting();
+  const [open, setOpen] = useState(false);
+  const reckoned = useMemo(() => placing && reckonPlacing(sheet.problem, placing), [sheet.problem, placing]);
+  const difference = reckoned ? reckoned.cost - base : 0;
+  const short = reckoned?.orders.filter((o) => o.lacks > 0) ?? [];
+  return (
+    <article
+      aria-label={NAMES[aim]}
+      className={`border bg-sheet px-3 py-2 ${taken ? "border-ink outline outline-1 outline-ink" : "border-rule"}`}
+    >
+      <div className="flex items-baseline justify-between gap-2">
+        <h3 className="font-sans font-semibold">{NAMES[aim]}</h3>
+        {reckoned && <b className="figure">{w.money(reckoned.cost)}</b>}
+      </div>
+      <div className="flex items-baseline justify-between gap-2 text-xs text-ink-2">
+        <span>
+          {reckoned
+            ? `${count(reckoned.orders.length, "order")}, ${reckoned.late === 0 ? "no line late" : `${count(reckoned.late, "line")} late`}`
+            : plan
+              ? STATES[plan.state]
+              : "not worked out yet"}
+        </span>
+        {reckoned && difference !== 0 && (
+          <b className={`figure ${difference < 0 ? "text-weed" : "text-signal"}`}>
+            {difference > 0 ? "+" : ""}
+            {w.money(difference)}
+          </b>
+        )}
+      </div>
+      <div className="flex items-end justify-between gap-2">
+        <p className="text-xs text-ink-2">
+          {plan && reckoned && <ProofWords plan={plan} aim={aim as Aim} />}
+          {plan && !reckoned && plan.why.join(" ")}
+          {short.length > 0 && (
+            <span className="block font-semibold text-signal">
+              {short.length === 1
+                ? `${short[0]!.terms.name} is under its least order`
+                : `${short.length} orders are under the least`}
+            </span>
+          )}
+        </p>
+        {reckoned && aim !== "preferred" && !taken && difference !== 0 && (
+          <Button
+            look="plain"
+            className="ml-auto min-h-0 py-0 text-xs font-normal"
+            aria-expanded={open}
+            aria-label={`What it moves: ${NAMES[aim]}`}
+            onClick={() => setOpen((o) => !o)}
+          >
+            What it moves
+          </Button>
+        )}
+        {taken ? (
+          <b className="text-xs whitespace-nowrap">in the grid</b>
+        ) : (
+          onTake && (
+            <Button
+              look="plain"
+              className="min-h-0 py-0 text-xs"
+              onClick={onTake}
+              aria-label={`Take it: ${NAMES[aim]}`}
+            >
+              Take it
+            </Button>
+          )
+        )}
+      </div>
+      {open && !taken && placing && (
+        <div className="mt-1.5">
+          <SumSheet
+            sum={{
+              ...differenceSum(sheet.problem, preferred, placing),
+              title: `What ${NAMES[aim].toLowerCase()} moves`,
+            }}
+            heading={false}
+          />
+        </div>
+      )}
+    </article>
+  );
+}
+
+const STATES: Record<Plan["state"], string> = {
+  waiting: "waits for its turn",
+  working: "is being worked out…",
+  proved: "",
+  stopped: "was stopped",
+  none: "there is none",
+};
+
+/** Proved, or how far from it. */
+function ProofWords({ plan, aim }: { plan: Plan; aim: Aim }) {
+  const w = useWriting();
+  if (plan.state === "proved") return <>{PROVED[aim]}</>;
+  const s = plan.standing;
+  if (!s || s.best === null || !Number.isFinite(s.bound)) return <>best so far{plan.state === "working" && "…"}</>;
+  const distance = Math.max(0, s.best - s.bound);
+  const most = s.measure === "cost" ? w.amount(distance) : `${distance} ${UNITS[s.measure]}`;
+  return (
+    <>
+      best so far{plan.state === "working" && "…"}: at most {most} from the best there is
+    </>
+  );
+}
+const UNITS: Record<string, string> = { late: "late lines", "days late": "days", orders: "orders" };

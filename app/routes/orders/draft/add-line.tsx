@@ -1,0 +1,266 @@
+import { Command } from "cmdk";
+import { type RefObject, useEffect, useRef, useState } from "react";
+import { count } from "../../../../core/text";
+import type { Sold } from "../../../../server/read/orders/sold";
+import { Button } from "../../../ui/button";
+import { useWriting } from "../../../ui/locale";
+import type { Draft, Problem } from "./use-draft";
+
+const KINDS = [
+  { value: "", label: "item" },
+  { value: "not stocked", label: "goods in words" },
+  { value: "service", label: "service" },
+  { value: "charge", label: "charge" },
+] as const;
+
+/** Rows of a spreadsheet: code, quantity, price, day, and what else is a note; a first row of words is its head. */
+export function pastedRows(text: string): Record<string, string>[] {
+  const rows = text
+    .replace(/\r\n?/g, "\n")
+    .split("\n")
+    .filter((r) => r.trim())
+    .map((r) => r.split("\t").map((c) => c.trim()));
+  const headed = rows.length > 1 && rows[0]!.length > 1 && !rows[0]!.some((c) => /\d/.test(c));
+  return rows.slice(headed ? 1 : 0).map(([code = "", quantity = "", price = "", required = "", ...note]) => ({
+    code,
+    quantity,
+    price,
+    required,
+    note: note.join(" ").trim(),
+  }));
+}
+
+/** The entry below the lines: code or words, Tab, quantity, Enter, and the next; or rows pasted from a spreadsheet. */
+export function AddLine({
+  draft,
+  order,
+  entry,
+}: {
+  draft: Draft;
+  order: number;
+  entry: RefObject<HTMLInputElement | null>;
+}) {
+  const w = useWriting();
+  const { currency } = draft.facts.head;
+  const [kind, setKind] = useState("");
+  const [text, setText] = useState("");
+  const [chosen, setChosen] = useState<Sold | null>(null);
+  const [quantity, setQuantity] = useState("");
+  const [price, setPrice] = useState("");
+  const [open, setOpen] = useState(false);
+  const [wrong, setWrong] = useState<Problem[]>([]);
+  const [said, setSaid] = useState("");
+  const found = useSold(order, open && kind === "" ? text : null);
+  const amount = useRef<HTMLInputElement>(null);
+  const clear = () => {
+    setText("");
+    setChosen(null);
+    setQuantity("");
+    setPrice("");
+    setWrong([]);
+    entry.current?.focus();
+  };
+  const add = async (rows: Record<string, unknown>[]) => {
+    const problems = await draft.act({ do: "add", add: rows });
+    if (problems) {
+      setWrong(problems);
+      setSaid("");
+      return;
+    }
+    setSaid(`${count(rows.length, "line")} added.`);
+    clear();
+  };
+  const addFile = async (file: File) => {
+    const before = draft.lines.length;
+    const problems = await draft.act({ do: "file" }, file);
+    setWrong(problems ?? []);
+    setSaid(problems ? "" : `The lines of ${file.name} were added below the ${before} that stood here.`);
+  };
+  const addTyped = () => {
+    if (!text.trim()) return;
+    void add([
+      {
+        ...(chosen ? { item: chosen.item } : kind ? { kind, words: text } : { code: text }),
+        quantity,
+        price,
+      },
+    ]);
+  };
+  const onEnter = (e: React.KeyboardEvent) => {
+    if (e.key !== "Enter") return;
+    e.preventDefault();
+    addTyped();
+  };
+  const choose = (s: Sold) => {
+    setChosen(s);
+    setText(s.code);
+    setOpen(false);
+    amount.current?.focus();
+  };
+  const at = (field: string) => wrong.find((p) => p.field.endsWith(`.${field}`))?.says;
+  return (
+    <div className="border-b border-rule bg-band px-4.5 py-2">
+      <div className="grid grid-cols-[128px_minmax(0,1fr)_88px_104px_auto] items-start gap-2 max-md:grid-cols-2">
+        <select
+          aria-label="Kind of the new line"
+          value={kind}
+          onChange={(e) => {
+            setKind(e.target.value);
+            setChosen(null);
+          }}
+          className="entry"
+        >
+          {KINDS.map((k) => (
+            <option key={k.value} value={k.value}>
+              {k.label}
+            </option>
+          ))}
+        </select>
+        <Command
+          shouldFilter={false}
+          label="New line"
+          className="relative"
+          onKeyDown={(e) => {
+            if (e.key === "Escape") setOpen(false);
+            if (e.key === "ArrowDown" && !open && kind === "") setOpen(true);
+            if (e.key === "Enter" && (!open || found.length === 0)) onEnter(e);
+          }}
+        >
+          <Command.Input
+            ref={entry}
+            value={text}
+            onValueChange={(t) => {
+              setText(t);
+              setChosen(null);
+              setOpen(true);
+            }}
+            onBlur={() => setOpen(false)}
+            onPaste={(e) => {
+              const pasted = e.clipboardData.getData("text");
+              if (!/[\t\n]/.test(pasted.trim())) return;
+              e.preventDefault();
+              void add(pastedRows(pasted));
+            }}
+            placeholder={kind === "" ? "code or name; ↓ shows what they sell; or paste rows" : "in your words"}
+            aria-invalid={wrong.length > 0 || undefined}
+            aria-describedby="add-line-about"
+            className="entry w-full"
+          />
+          <Command.List
+            aria-label="What they sell"
+            onMouseDown={(e) => e.preventDefault()}
+            className={`absolute inset-x-0 bottom-full z-20 max-h-72 overflow-y-auto border border-ink bg-sheet ${open && found.length > 0 ? "" : "hidden"}`}
+          >
+            {open &&
+              found.map((s) => (
+                <Command.Item
+                  key={s.item}
+                  value={String(s.item)}
+                  onSelect={() => choose(s)}
+                  className="flex items-baseline gap-3 px-2 py-1 data-[selected=true]:bg-here"
+                >
+                  <span className="code w-20 shrink-0">{s.code}</span>
+                  <span className="truncate">{s.name}</span>
+                  <span className="ml-auto shrink-0 text-xs text-ink-3">
+                    {s.own
+                      ? [s.here > 0 && "on this order", s.price !== null && `${w.price(s.price, currency)} / ${s.unit}`]
+                          .filter(Boolean)
+                          .join(" · ") || s.unit
+                      : "not from their list"}
+                  </span>
+                </Command.Item>
+              ))}
+          </Command.List>
+        </Command>
+        <input
+          ref={amount}
+          aria-label="Quantity of the new line"
+          value={quantity}
+          onChange={(e) => setQuantity(e.target.value)}
+          onKeyDown={onEnter}
+          placeholder={chosen ? chosen.unit : "quantity"}
+          inputMode="decimal"
+          maxLength={20}
+          aria-invalid={at("quantity") ? true : undefined}
+          className="entry text-right font-mono"
+        />
+        <input
+          aria-label={`Price of the new line in ${currency}`}
+          value={price}
+          onChange={(e) => setPrice(e.target.value)}
+          onKeyDown={onEnter}
+          placeholder="price"
+          inputMode="decimal"
+          maxLength={20}
+          aria-invalid={at("price") ? true : undefined}
+          className="entry text-right font-mono"
+        />
+        <Button disabled={draft.working || !text.trim()} onClick={addTyped}>
+          Add
+        </Button>
+      </div>
+      <div className="mt-1 flex min-h-7 items-center gap-3">
+        <p id="add-line-about" className="min-w-0 flex-1 text-xs" aria-live="polite">
+          {wrong.length > 0 ? (
+            <span className="font-semibold text-signal">
+              {wrong
+                .slice(0, 6)
+                .map((p) => {
+                  const row = /^add\.(\d+)\./.exec(p.field)?.[1];
+                  return row !== undefined && wrong.length > 1 ? `Row ${Number(row) + 1}: ${p.says}` : p.says;
+                })
+                .join(" ")}
+              {wrong.length > 6 && ` And ${wrong.length - 6} more.`}
+            </span>
+          ) : chosen ? (
+            <span className="text-ink-2">{chosen.name}</span>
+          ) : (
+            <span className="text-ink-3">{said}</span>
+          )}
+        </p>
+        <label className="flex items-center gap-2 text-xs text-ink-2">
+          lines from a file
+          <input
+            type="file"
+            accept=".csv,.xlsx"
+            aria-label="Lines from a CSV or XLSX file"
+            disabled={draft.working}
+            className="w-[210px] text-xs"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              e.target.value = "";
+              if (file) void addFile(file);
+            }}
+          />
+        </label>
+      </div>
+    </div>
+  );
+}
+
+/** What the order's supplier sells, for a text; null asks nothing. */
+export function useSold(order: number, text: string | null, most = 10): Sold[] {
+  const [found, setFound] = useState<Sold[]>([]);
+  useEffect(() => {
+    if (text === null) {
+      setFound([]);
+      return;
+    }
+    const stop = new AbortController();
+    const wait = setTimeout(async () => {
+      try {
+        const answer = await fetch(`/orders/${order}/lines?most=${most}&text=${encodeURIComponent(text.trim())}`, {
+          signal: stop.signal,
+        });
+        setFound(answer.ok && !answer.redirected ? ((await answer.json()) as Sold[]) : []);
+      } catch {
+        // Somebody typed on, or there is no connection: then nothing is offered.
+      }
+    }, 80);
+    return () => {
+      stop.abort();
+      clearTimeout(wait);
+    };
+  }, [order, text, most]);
+  return found;
+}

@@ -1,0 +1,335 @@
+import { useMemo, useState } from "react";
+import { useLoaderData, useNavigate, useRevalidator, useSearchParams, useSubmit } from "react-router";
+import { KIND_WORDS, ORDER_KINDS } from "../../../core/orders/kinds";
+import { may } from "../../../core/people/roles";
+import { count } from "../../../core/text";
+import { refuse } from "../../../server/desk/desk";
+import { putMark, takeMarkOff } from "../../../server/desk/marks/marks";
+import { dropView, keepView, readViews } from "../../../server/desk/views/keep-view";
+import {
+  type FoundOrder,
+  findOrders,
+  type OrderFacets,
+  type OrderQuery,
+  orderFacets,
+  orderQuery,
+} from "../../../server/read/orders/finder";
+import { Button, ButtonLink } from "../../ui/button";
+import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { useWriting } from "../../ui/locale";
+import { pack, usePacked } from "../../ui/packed";
+import { Panel } from "../../ui/popover";
+import { RuledSheet } from "../../ui/ruled-sheet";
+import { newKey } from "../../ui/submission";
+import { TallyLine } from "../../ui/tally-line";
+import { useAddress } from "../../ui/use-address";
+import { useRows } from "../../ui/use-rows";
+import { act, page } from "../../web/page";
+import { ColumnsPanel } from "../parts/columns-panel";
+import { FindBox } from "../parts/find-box";
+import { ViewsPanel } from "../parts/views-panel";
+import { ORDER_COLUMNS } from "./columns";
+import { OrderPages } from "./order-pages";
+import { OrderSlip } from "./order-slip";
+
+const FIRST = 80;
+
+export const loader = page("see orders", ({ db, url, day, person }) => {
+  const query = orderQuery(url.searchParams);
+  const around = Number(url.searchParams.get("at")) || null;
+  return {
+    sheet: pack(findOrders(db, query, day, { from: 0, most: FIRST, around })),
+    query,
+    facets: orderFacets(db),
+    views: readViews(db, person.id, "orders"),
+    mayMark: may(person.roles, "write orders"),
+    mayKeepMarks: may(person.roles, "keep marks"),
+  };
+});
+
+export const action = act<unknown>("see orders", (desk, input) => {
+  switch (input.do) {
+    case "mark":
+      return putMark(desk, {
+        ...input,
+        orders: String(input.orders ?? "")
+          .split(",")
+          .filter(Boolean),
+      });
+    case "take mark off":
+      return takeMarkOff(desk, input);
+    case "keep view":
+      return keepView(desk, { ...input, sheet: "orders" });
+    case "drop view":
+      return dropView(desk, input);
+    default:
+      return refuse("", "This cannot be done here.");
+  }
+});
+
+const keyOf = (r: FoundOrder) => String(r.id);
+
+/** Every order there is: found, narrowed, marked, looked at beside the list, and taken along as a file. */
+export default function Orders() {
+  const loaded = useLoaderData<typeof loader>();
+  const { query, facets, views, mayMark, mayKeepMarks } = loaded;
+  const sheet = usePacked(loaded.sheet);
+  const w = useWriting();
+  const navigate = useNavigate();
+  const submit = useSubmit();
+  const { revalidate } = useRevalidator();
+  const [search] = useSearchParams();
+  const { put } = useAddress();
+  const address = useMemo(() => {
+    const rest = new URLSearchParams(search);
+    for (const part of ["at", "cols"]) rest.delete(part);
+    return rest.toString();
+  }, [search]);
+  const { row, want } = useRows<FoundOrder>(sheet, `/orders/rows?${address}`, revalidate);
+  const [place, setPlaceNumber] = useState(sheet.place ?? (sheet.count ? 0 : -1));
+  const at = sheet.count ? Math.max(0, Math.min(place, sheet.count - 1)) : -1;
+  const here = at < 0 ? null : (row(at) ?? null);
+  const [ticked, setTicked] = useState<ReadonlyMap<string, FoundOrder>>(new Map());
+  const setPlace = (i: number) => {
+    setPlaceNumber(i);
+    const key = row(i)?.id;
+    if (!key) return;
+    const to = new URL(location.href);
+    to.searchParams.set("at", String(key));
+    history.replaceState(history.state, "", to);
+  };
+  const columns = ORDER_COLUMNS.inAddress(search.get("cols"));
+  const shown = useMemo(() => ORDER_COLUMNS.drawn(columns, { w }), [columns, w]);
+  const source = { count: sheet.count, row, groups: NO_GROUPS, want };
+  const narrowed =
+    query.state.length +
+    query.kind.length +
+    query.supplier.length +
+    query.store.length +
+    query.writer.length +
+    query.mark.length +
+    (query.from || query.to ? 1 : 0);
+  const cut = (label: string, on: boolean, parts: Record<string, string | null>) => (
+    <button
+      key={label}
+      type="button"
+      aria-pressed={on}
+      onClick={() => put(parts)}
+      className="rounded-[2px] border border-rule bg-field px-2.5 py-[3px] text-xs text-ink-2 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-sheet"
+    >
+      {label}
+    </button>
+  );
+  const one = (state: string) => query.state.length === 1 && query.state[0] === state;
+  const mark = (id: string) => {
+    if (!id) return;
+    submit(
+      { do: "mark", mark: id, orders: [...ticked.keys()].join(","), key: newKey() },
+      { method: "post", action: `/orders?${search}`, preventScrollReset: true },
+    );
+    setTicked(new Map());
+  };
+  return (
+    <Spread
+      sheet={
+        <>
+          <SheetHead
+            title="All orders"
+            sub={sheet.count === sheet.all ? count(sheet.all, "order") : `${sheet.count} of ${sheet.all} orders`}
+          >
+            <OrderPages here="all" />
+          </SheetHead>
+          <fieldset className="flex flex-wrap items-center gap-1.5 px-4.5 pb-1.5">
+            <legend className="sr-only">Show</legend>
+            {cut("All", narrowed === 0 && !query.late && !query.held, {
+              state: null,
+              kind: null,
+              supplier: null,
+              store: null,
+              writer: null,
+              mark: null,
+              late: null,
+              held: null,
+              from: null,
+              to: null,
+            })}
+            {facets.states.map((s) =>
+              cut(`${s.value} ${s.count}`, one(s.value), { state: one(s.value) ? null : s.value }),
+            )}
+            {cut("Overdue", query.late === "yes", { late: query.late ? null : "yes" })}
+            {cut("Held", query.held === "yes", { held: query.held ? null : "yes" })}
+          </fieldset>
+          <div className="flex flex-wrap items-center gap-1.5 px-4.5 pb-2.5">
+            <FindBox text={query.find} />
+            <Panel label={narrowed ? `Narrowed by ${narrowed}` : "Narrow"} marked={narrowed > 0} wide>
+              <Narrow facets={facets} query={query} />
+            </Panel>
+            <Panel label="Columns" marked={ORDER_COLUMNS.text(columns) !== null}>
+              <ColumnsPanel set={ORDER_COLUMNS} />
+            </Panel>
+            <Panel label="Views" marked={false}>
+              <ViewsPanel views={views} path="/orders" />
+            </Panel>
+            {cut("In today’s rates", query.rates === "today", { rates: query.rates ? null : "today" })}
+            <span className="ml-auto flex items-center gap-3 text-xs">
+              {mayKeepMarks && (
+                <ButtonLink look="plain" to="/marks">
+                  Marks and their rules
+                </ButtonLink>
+              )}
+              <a className="underline" href={`/orders.csv?${address}`}>
+                CSV
+              </a>
+              <a className="underline" href={`/orders.xlsx?${address}`}>
+                XLSX
+              </a>
+            </span>
+          </div>
+          <RuledSheet
+            label="All orders"
+            columns={shown}
+            source={source}
+            keyOf={keyOf}
+            place={at}
+            onPlace={setPlace}
+            onOpen={(r) => navigate(`/orders/${r.id}`)}
+            sort={query.sort}
+            onSort={(column) =>
+              put({ sort: query.sort?.column === column && !query.sort.down ? `-${column}` : column })
+            }
+            onWidth={(key, width) =>
+              put({ cols: ORDER_COLUMNS.text(columns.map((c) => (c.key === key ? { key, width } : c))) })
+            }
+            ticks={
+              mayMark
+                ? {
+                    ticked: new Set(ticked.keys()),
+                    can: () => true,
+                    toggle: (r) =>
+                      setTicked((was) => {
+                        const next = new Map(was);
+                        if (!next.delete(keyOf(r))) next.set(keyOf(r), r);
+                        return next;
+                      }),
+                    label: (r) => `${r.name}, ${r.supplierName}`,
+                  }
+                : undefined
+            }
+            empty={<Empty title="No order is like this">Narrow by less, or look for another word.</Empty>}
+          />
+        </>
+      }
+      slip={
+        here ? <OrderSlip row={here} quick marks={facets.marks} mayMark={mayMark} /> : <Empty title="No order chosen" />
+      }
+      tally={
+        <TallyLine
+          keys={[
+            ["arrowdown", "move"],
+            [" ", "tick"],
+          ]}
+          act={
+            here && (
+              <Button look="main" hint="⏎" onClick={() => navigate(`/orders/${here.id}`)}>
+                Open {here.name}
+              </Button>
+            )
+          }
+        >
+          {ticked.size > 0 ? (
+            <>
+              <span>
+                <b>{ticked.size}</b> ticked,{" "}
+                <b className="figure">{w.amount([...ticked.values()].reduce((a, r) => a + r.homeNet, 0))}</b>
+              </span>
+              <label className="flex items-center gap-1.5">
+                mark them
+                <select
+                  aria-label="Put a mark on the ticked orders"
+                  className="entry min-h-[26px] py-0"
+                  value=""
+                  onChange={(e) => mark(e.target.value)}
+                >
+                  <option value="">with…</option>
+                  {facets.marks.map((m) => (
+                    <option key={m.id} value={m.id}>
+                      {m.name}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            </>
+          ) : (
+            <>
+              <span>{count(sheet.count, "order")}</span>
+              <span>
+                <b className="figure">{w.amount(sheet.homeNet)}</b> before tax
+                {query.rates && ", in today’s rates"}
+              </span>
+            </>
+          )}
+        </TallyLine>
+      }
+    />
+  );
+}
+const NO_GROUPS: readonly { start: number; heading: string }[] = [];
+
+function Narrow({ facets, query }: { facets: OrderFacets; query: OrderQuery }) {
+  const { put, list } = useAddress();
+  const toggle = (name: string, value: string) => {
+    const chosen = new Set(list(name));
+    if (!chosen.delete(value)) chosen.add(value);
+    put({ [name]: [...chosen].join(",") || null });
+  };
+  const groups: [name: string, word: string, options: { value: string; label: string }[]][] = [
+    ["supplier", "Supplier", facets.suppliers.map((s) => ({ value: String(s.id), label: s.name }))],
+    ["kind", "Kind", ORDER_KINDS.filter((k) => k !== "standing").map((k) => ({ value: k, label: KIND_WORDS[k] }))],
+    ["store", "Store", facets.stores.map((s) => ({ value: String(s.id), label: s.name }))],
+    ["writer", "Buyer", facets.writers.map((s) => ({ value: String(s.id), label: s.name }))],
+    ["mark", "Mark", facets.marks.map((s) => ({ value: String(s.id), label: s.name }))],
+  ];
+  return (
+    <div className="grid grid-cols-2 gap-x-6 gap-y-3 max-md:grid-cols-1">
+      {groups.map(([name, word, options]) => (
+        <fieldset key={name} className="min-w-0">
+          <legend className="mb-1 text-xs font-semibold text-ink-2">{word}</legend>
+          <div className="max-h-44 overflow-y-auto">
+            {options.map((o) => (
+              <label key={o.value} className="flex items-center gap-2 py-[2px]">
+                <input
+                  type="checkbox"
+                  className="accent-harbour"
+                  checked={list(name).includes(o.value)}
+                  onChange={() => toggle(name, o.value)}
+                />
+                <span className="truncate">{o.label}</span>
+              </label>
+            ))}
+          </div>
+        </fieldset>
+      ))}
+      <fieldset>
+        <legend className="mb-1 text-xs font-semibold text-ink-2">Written</legend>
+        <label className="flex items-center gap-2 py-[2px]">
+          from
+          <input
+            type="date"
+            className="entry"
+            value={query.from ?? ""}
+            onChange={(e) => put({ from: e.target.value || null })}
+          />
+        </label>
+        <label className="flex items-center gap-2 py-[2px]">
+          to
+          <input
+            type="date"
+            className="entry"
+            value={query.to ?? ""}
+            onChange={(e) => put({ to: e.target.value || null })}
+          />
+        </label>
+      </fieldset>
+    </div>
+  );
+}

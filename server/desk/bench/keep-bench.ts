@@ -1,0 +1,63 @@
+import { z } from "zod";
+import { sql } from "../../db/open";
+import { checked, type Desk, type Done, done, once, refuse } from "../desk";
+import { Id, text } from "../fields";
+
+/** Gives a bench another name. */
+export function renameBench(desk: Desk, raw: unknown): Done<{ bench: number }> {
+  const input = checked(z.object({ bench: Id, name: text(60, 1, "A bench needs a name.") }), raw);
+  if (!input.ok) return input;
+  const { bench, name } = input.value;
+  return once(desk, "write orders", (tx) => {
+    if (sql(tx.db, "SELECT 1 FROM bench WHERE name = ? AND id <> ? AND cleared IS NULL").get(name, bench))
+      return refuse("name", "Another bench has this name.");
+    const before = sql<{ name: string }>(tx.db, "SELECT name FROM bench WHERE id = ? AND cleared IS NULL").get(bench);
+    if (!before) return refuse("", "This bench was put away meanwhile.");
+    sql(tx.db, "UPDATE bench SET name = ?, version = version + 1 WHERE id = ?").run(name, bench);
+    tx.record("bench.renamed", `bench ${bench}`, { before: before.name, after: name });
+    return done({ bench });
+  });
+}
+
+/** Puts a bench away; its needs stay in the pool. */
+export function putAwayBench(desk: Desk, raw: unknown): Done<{ needs: number }> {
+  const input = checked(z.object({ bench: Id }), raw);
+  if (!input.ok) return input;
+  const { bench } = input.value;
+  return once(desk, "write orders", (tx) => {
+    const needs = sql(tx.db, "DELETE FROM bench_row WHERE bench = ?").run(bench).changes;
+    const { changes } = sql(
+      tx.db,
+      "UPDATE bench SET cleared = ?, version = version + 1 WHERE id = ? AND cleared IS NULL",
+    ).run(desk.now, bench);
+    if (changes === 0) return refuse("", "This bench was put away already.");
+    tx.record("bench.put-away", `bench ${bench}`, { needs });
+    return done({ needs });
+  });
+}
+
+/** Says that lines for its supplier and store go onto a draft that stands already, or that they do not. */
+export function joinDraft(desk: Desk, raw: unknown): Done<{ joined: boolean }> {
+  const input = checked(z.object({ bench: Id, order: Id, join: z.boolean() }), raw);
+  if (!input.ok) return input;
+  const { bench, order, join } = input.value;
+  return once(desk, "write orders", (tx) => {
+    const draft = sql<{ supplier: number; store: number; discount: number }>(
+      tx.db,
+      "SELECT supplier, store, discount FROM purchase_order WHERE id = ? AND state = 'Draft' AND kind IN ('one-off', 'call-off')",
+    ).get(order);
+    if (!draft) return refuse("", "This order is no draft any more, so nothing can join it.");
+    if (draft.discount) return refuse("", "A draft with a discount on the whole order takes lines only by hand.");
+    if (!sql(tx.db, "SELECT 1 FROM bench WHERE id = ? AND cleared IS NULL").get(bench))
+      return refuse("", "This bench was put away meanwhile.");
+    // One draft for each supplier and store.
+    sql(
+      tx.db,
+      "DELETE FROM bench_join WHERE bench = ? AND purchase_order IN (SELECT id FROM purchase_order WHERE supplier = ? AND store = ?)",
+    ).run(bench, draft.supplier, draft.store);
+    if (join) sql(tx.db, "INSERT INTO bench_join (bench, purchase_order) VALUES (?, ?)").run(bench, order);
+    sql(tx.db, "UPDATE bench SET version = version + 1 WHERE id = ?").run(bench);
+    tx.record("bench.draft-joined", `bench ${bench}`, { order, join });
+    return done({ joined: join });
+  });
+}

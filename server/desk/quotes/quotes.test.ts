@@ -1,0 +1,211 @@
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { addDays } from "../../../core/calendar/day";
+import { purchase } from "../../../core/numbers/quantity";
+import { priceFor } from "../../../core/pricing/price";
+import { readText } from "../../../exchange/mail/read-text";
+import { brokenLink } from "../../db/audit";
+import { sql } from "../../db/open";
+import { readBench } from "../../read/bench/bench";
+import { usualPlan } from "../../read/needs/need";
+import { readNeeds } from "../../read/needs/pool";
+import { priceRecords } from "../../read/prices";
+import { readInvitation, readQuote, readQuotesAsked } from "../../read/quotes/quotes";
+import { must, refusal, type TestHouse, TODAY, testHouse } from "../../testing";
+import { layOut } from "../bench/lay-out";
+import { acceptAnswers, endQuote } from "./accept-quote";
+import { answerQuote, noteOpened } from "./answer-quote";
+import { askForQuotes } from "./ask-for-quotes";
+
+let h: TestHouse;
+let bench: number;
+const SITE = "http://localhost:4470";
+const now = `${TODAY}T10:00:00.000Z`;
+beforeEach(() => {
+  h = testHouse();
+  bench = must(layOut(h.desk("ines"), { needs: readNeeds(h.db, usualPlan(TODAY, 9)).map((n) => n.key) })).bench;
+});
+afterEach(() => h.close());
+
+const ask = (suppliers: string[], more: Record<string, unknown> = {}) =>
+  askForQuotes(
+    h.desk("ines"),
+    {
+      bench,
+      needs: readBench(h.db, bench, TODAY, 9)!.problem.rows.map((r) => r.id),
+      suppliers: suppliers.map((s) => h.id("supplier", s)),
+      answerBy: addDays(TODAY, 7),
+      note: "We buy this every winter.",
+      ...more,
+    },
+    SITE,
+  );
+/** The private links as they stand in the mails that were written. */
+const links = () =>
+  sql<{ eml: Buffer; recipients: string }>(h.db, "SELECT eml, recipients FROM mail WHERE quote IS NOT NULL ORDER BY id")
+    .all()
+    .map((m) => ({ to: m.recipients, link: /\/quote\/([\w-]+)/.exec(readText(m.eml))![1]! }));
+const answer = (link: string, price: string, more: Record<string, unknown> = {}) => {
+  const { lines } = readInvitation(h.db, link, TODAY)!;
+  return answerQuote(
+    h.db,
+    link,
+    {
+      lines: lines.map((l) => ({ line: l.id, price, from: "", leadDays: "", note: "" })),
+      validFrom: TODAY,
+      validTo: addDays(TODAY, 30),
+      conditions: "",
+      decline: false,
+      ...more,
+    },
+    { now, day: TODAY },
+  );
+};
+
+describe("asking for prices", () => {
+  it("writes to each supplier with a link of their own, of which only the hash is kept", async () => {
+    const { quote } = must(await ask(["TTL", "BAW"]));
+    const sheet = readQuote(h.db, quote, TODAY)!;
+    expect([sheet.head.number, sheet.lines.length, sheet.asked.length]).toEqual(["Q26-1001", 1, 2]);
+    const written = links();
+    expect(written.map((w) => w.to)).toEqual(["orders@ttl.example", "orders@baw.example"]);
+    expect(new Set(written.map((w) => w.link)).size).toBe(2);
+    const kept = JSON.stringify(sql(h.db, "SELECT * FROM quote_asked").all());
+    for (const { link } of written) expect(kept).not.toContain(link);
+    expect(readInvitation(h.db, written[0]!.link, TODAY)!.lines[0]).toMatchObject({
+      name: "Hydraulic oil",
+      quantity: 16_000_000,
+      sold: { unit: "drum", theirCode: "TT-46" },
+    });
+  });
+
+  it("refuses days that passed, nobody to write to, and whoever may not", async () => {
+    expect(refusal(await ask(["TTL"], { answerBy: "2026-11-23" }))).toEqual(["answerBy: This day has passed."]);
+    expect(refusal(await ask([]))).toEqual(["suppliers: Tick at least one supplier."]);
+    sql(h.db, "DELETE FROM supplier_contact").run();
+    expect(refusal(await ask(["TTL"]))[0]).toMatch(/Tern & Tallow has no e-mail address/);
+    expect(sql<{ n: number }>(h.db, "SELECT count(*) AS n FROM quote").get()!.n).toBe(0);
+    expect(
+      refusal(
+        await askForQuotes(h.desk("joss"), { bench, needs: ["x"], suppliers: [1], answerBy: TODAY, note: "" }, SITE),
+      )[0],
+    ).toMatch(/./);
+  });
+});
+
+describe("answering through the link", () => {
+  it("takes one answer, tells the asker, and shows afterwards what was answered", async () => {
+    const { quote } = must(await ask(["TTL"]));
+    const { link } = links()[0]!;
+    noteOpened(h.db, readInvitation(h.db, link, TODAY)!, now);
+    expect(must(answer(link, "550.00")).lines).toBe(1);
+    expect(refusal(answer(link, "1.00"))[0]).toMatch(/answered this request already/);
+    const sheet = readQuote(h.db, quote, TODAY)!;
+    expect(sheet.asked[0]).toMatchObject({ opened: now, answered: now, declined: false });
+    // 550.00 for a drum of 200 litres
+    expect(sheet.answers.map((a) => [a.price, a.unit, a.perStockUnit])).toEqual([[550_000_000, "drum", 2_750_000]]);
+    expect(sql<{ text: string }>(h.db, "SELECT text FROM notice WHERE href = ?").get(`/quotes/${quote}`)!.text).toBe(
+      "Tern & Tallow answered Q26-1001",
+    );
+    expect(brokenLink(h.db)).toBeNull();
+  });
+
+  it("refuses what cannot be, and keeps nothing of it", async () => {
+    must(await ask(["TTL"]));
+    const { link } = links()[0]!;
+    expect(refusal(answer(link, ""))[0]).toMatch(/Give a price for one line at least/);
+    expect(refusal(answer(link, "-4"))[0]).toMatch(/cannot be negative/);
+    expect(refusal(answer(link, "5", { validTo: "2026-11-01" }))).toEqual([
+      "validTo: The last day lies before the first.",
+    ]);
+    expect(
+      refusal(answer(link, "5", { lines: [{ line: 99, price: "5", from: "", leadDays: "", note: "" }] }))[0],
+    ).toMatch(/does not belong/);
+    expect(
+      refusal(
+        answerQuote(
+          h.db,
+          "made-up",
+          { lines: [], validFrom: TODAY, validTo: TODAY, conditions: "", decline: true },
+          { now, day: TODAY },
+        ),
+      ),
+    ).toEqual(["This link does not lead to a request of ours."]);
+    expect(sql<{ n: number }>(h.db, "SELECT count(*) AS n FROM quote_answer").get()!.n).toBe(0);
+    must(answer(link, "", { decline: true, conditions: "Sold out until March" }));
+  });
+
+  it("ends: nobody answers any more, and one that nobody answered is seen to be late", async () => {
+    const { quote } = must(await ask(["TTL", "BAW"]));
+    const written = links();
+    expect(readQuotesAsked(h.db, TODAY)[0]).toMatchObject({ asked: 2, answered: 0, late: 0 });
+    expect(readQuotesAsked(h.db, addDays(TODAY, 8))[0]!.late).toBe(2);
+    const { asked } = readQuote(h.db, quote, TODAY)!;
+    const ttl = asked.find((a) => a.name === "Tern & Tallow")!;
+    must(endQuote(h.desk("ines"), { quote, asked: ttl.id }));
+    expect(refusal(answer(written[0]!.link, "5"))[0]).toMatch(/has ended/);
+    must(answer(written[1]!.link, "5"));
+    must(endQuote(h.desk("ines"), { quote }));
+    expect(refusal(endQuote(h.desk("ines"), { quote }))).toEqual(["This was ended already."]);
+    expect(readQuotesAsked(h.db, addDays(TODAY, 8))[0]!.late).toBe(0);
+  });
+});
+
+describe("accepting answers", () => {
+  it("makes the price the supplier's, for its dates, before the list; plans know it", async () => {
+    const { quote } = must(await ask(["TTL"]));
+    const { link } = links()[0]!;
+    must(answer(link, "550.00", { validTo: addDays(TODAY, 5) }));
+    const [got] = readQuote(h.db, quote, TODAY)!.answers;
+    must(acceptAnswers(h.desk("ines"), { quote, answers: [got!.id] }));
+    const { id } = sql<{ id: number }>(h.db, "SELECT id FROM sourcing WHERE supplier = ? AND item = ?").get(
+      h.id("supplier", "TTL"),
+      h.id("item", "OIL"),
+    )!;
+    const at = (day: typeof TODAY) => priceFor(priceRecords(h.db, id, day), purchase(80_000), day)!;
+    expect(at(TODAY)).toMatchObject({ price: 550_000_000, source: { kind: "quote", quote: "Q26-1001" } });
+    expect(at(addDays(TODAY, 6)).price).toBe(624_000_000);
+    const oil = readBench(h.db, bench, TODAY, 9)!.problem.rows.find((r) => r.name === "Hydraulic oil")!;
+    expect(oil.offers[0]!.levels.map((l) => l.price)).toEqual([550_000_000]);
+    expect(readNeeds(h.db, usualPlan(TODAY, 9)).find((n) => n.name === "Hydraulic oil")!.price).toBe(550_000_000);
+  });
+
+  it("sets a supplier up for an item that they never sold", async () => {
+    const { quote } = must(await ask(["BAW"]));
+    const { link } = links()[0]!;
+    must(
+      answer(link, "2.95", {
+        lines: readInvitation(h.db, link, TODAY)!.lines.map((l) => ({
+          line: l.id,
+          price: "2.95",
+          from: "100",
+          leadDays: "6",
+          note: "",
+        })),
+      }),
+    );
+    const [got] = readQuote(h.db, quote, TODAY)!.answers;
+    must(acceptAnswers(h.desk("ines"), { quote, answers: [got!.id] }));
+    const oil = readBench(h.db, bench, TODAY, 9)!.problem.rows.find((r) => r.name === "Hydraulic oil")!;
+    const offer = oil.offers.find((o) => o.supplier === h.id("supplier", "BAW"))!;
+    expect([offer.packing.unit, offer.packing.factor, offer.levels.map((l) => [l.from, l.price])]).toEqual([
+      "L",
+      10_000,
+      [
+        [0, 3_120_000],
+        [1_000_000, 2_950_000],
+      ],
+    ]);
+    const late = acceptAnswers({ ...h.desk("ines"), day: addDays(TODAY, 90) }, { quote, answers: [got!.id] });
+    expect(late.ok).toBe(true); // it was accepted before
+  });
+
+  it("refuses a price that ended, by name", async () => {
+    const { quote } = must(await ask(["TTL"]));
+    const { link } = links()[0]!;
+    must(answer(link, "550.00"));
+    const [got] = readQuote(h.db, quote, TODAY)!.answers;
+    expect(
+      refusal(acceptAnswers({ ...h.desk("ines"), day: addDays(TODAY, 40) }, { quote, answers: [got!.id] })),
+    ).toEqual([`${got!.id}: The price of Tern & Tallow for Hydraulic oil has ended. Ask again.`]);
+  });
+});

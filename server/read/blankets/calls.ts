@@ -1,0 +1,117 @@
+import { type BlanketLine, type Call, leftOf } from "../../../core/blankets/blanket";
+import type { Day } from "../../../core/calendar/day";
+import { lineNet, type UnitPrice } from "../../../core/numbers/money";
+import type { PurchaseQty } from "../../../core/numbers/quantity";
+import type { Limit } from "../../../core/orders/kinds";
+import type { BlanketPrice } from "../../../core/pricing/price";
+import { type Db, sql } from "../../db/open";
+import { orderName } from "../orders/order";
+
+interface CallRow {
+  line: number;
+  order: number;
+  number: string | null;
+  state: string;
+  day: Day;
+  quantity: number;
+  price: UnitPrice | null;
+  standing: number;
+  discount: number;
+  currency: string;
+}
+
+/** What was drawn from a blanket line, the first first; what was cancelled or closed short is no call. */
+export interface CallPaper extends Call {
+  order: number;
+  line: number;
+  state: string;
+}
+
+/** Call-offs of one blanket line. Drafts count too, so that two buyers never draw the same. */
+export function readCalls(db: Db, blanketLine: number, but: number | null = null): CallPaper[] {
+  return sql<CallRow>(
+    db,
+    `SELECT l.id AS line, o.id AS "order", o.number, o.state, substr(coalesce(o.placed, o.written), 1, 10) AS day, l.quantity - l.closed_short AS quantity, l.price,
+            l.standing_discount AS standing, l.discount, o.currency
+     FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
+     WHERE l.blanket_line = ? AND o.state <> 'Cancelled' AND o.kind <> 'standing' AND l.quantity > l.closed_short AND l.id IS NOT ? ORDER BY day, l.id`,
+  )
+    .all(blanketLine, but)
+    .map((c) => ({
+      order: c.order,
+      line: c.line,
+      state: c.state,
+      day: c.day,
+      quantity: c.quantity,
+      value: c.price === null ? 0 : lineNet(c.quantity, c.price, c.standing, c.discount, c.currency).minor,
+      label: `${orderName(c.order, c.number)}${c.state === "Draft" ? ", being written" : ""}`,
+      href: `/orders/${c.order}`,
+    }));
+}
+
+interface TermsRow {
+  id: number;
+  order: number;
+  number: string | null;
+  limits: Limit;
+  committed: number;
+  committedValue: number | null;
+  least: number;
+  starts: Day;
+  ends: Day;
+  unit: string;
+  currency: string;
+  price: UnitPrice | null;
+  standing: number;
+  discount: number;
+}
+
+const TERMS = `
+  SELECT l.id, b.id AS "order", b.number, l.limits, l.quantity AS committed, l.committed_value AS committedValue, l.least, b.starts, b.ends, u.name AS unit, b.currency,
+         l.price, l.standing_discount AS standing, l.discount
+  FROM purchase_order b CROSS JOIN order_line l ON l.purchase_order = b.id JOIN unit u ON u.code = l.unit
+  WHERE b.kind = 'blanket'`;
+
+const termsOf = (r: TermsRow): BlanketLine => ({ ...r, committedValue: r.committedValue ?? 0 });
+
+/** What a blanket line promises; null where there is no such line. */
+export function readBlanketLine(db: Db, line: number): (BlanketLine & { order: number; name: string }) | null {
+  const row = sql<TermsRow>(db, `${TERMS} AND l.id = ?`).get(line);
+  return row ? { ...termsOf(row), order: row.order, name: orderName(row.order, row.number) } : null;
+}
+
+/**
+ * Blanket lines of a sourcing record from which something may be called off, the one that ends first before the others.
+ * `but` leaves a line of an order out of what is called off already.
+ */
+export function readBlanketPrices(db: Db, sourcing: number): BlanketPrice[] {
+  const rows = sql<TermsRow>(
+    db,
+    `${TERMS} AND b.placed IS NOT NULL AND b.state NOT IN ('Closed short', 'Cancelled') AND l.sourcing = ? AND l.price IS NOT NULL ORDER BY b.ends, l.id`,
+  ).all(sourcing);
+  return rows.flatMap((r): BlanketPrice[] => {
+    const { left, leftValue } = leftOf(termsOf(r), readCalls(db, r.id));
+    if (r.limits !== "quantity" && leftValue <= 0) return [];
+    return [
+      {
+        order: orderName(r.order, r.number),
+        line: r.id,
+        price: r.price!,
+        starts: r.starts,
+        ends: r.ends,
+        least: r.least as PurchaseQty,
+        left: r.limits === "value" ? null : (Math.max(0, left) as PurchaseQty),
+      },
+    ];
+  });
+}
+
+/** The same for every record that stands on a blanket order. */
+export function readAllBlanketPrices(db: Db): Map<number, BlanketPrice[]> {
+  const records = sql<{ sourcing: number }>(
+    db,
+    `SELECT DISTINCT l.sourcing FROM purchase_order b CROSS JOIN order_line l ON l.purchase_order = b.id
+     WHERE b.kind = 'blanket' AND b.placed IS NOT NULL AND l.sourcing IS NOT NULL`,
+  ).all();
+  return new Map(records.map(({ sourcing }) => [sourcing, readBlanketPrices(db, sourcing)]));
+}

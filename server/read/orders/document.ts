@@ -1,0 +1,38 @@
+import type { Day } from "../../../core/calendar/day";
+import { type OrderDocument, orderDocument } from "../../../exchange/pdf/order-document";
+import { type Db, sql } from "../../db/open";
+import { theCompany } from "../company";
+import { contactsFor } from "../records/contacts";
+import { type OrderSheet, readOrder } from "./order";
+
+/** The contacts of a supplier who get orders. */
+export const orderContacts = (db: Db, supplier: number) => contactsFor(db, supplier, "orders");
+
+/** What goes onto the paper, from the order as it stands. */
+export function documentOf(
+  db: Db,
+  sheet: OrderSheet,
+  day: Day,
+  contacts = orderContacts(db, sheet.head.supplier),
+): OrderDocument {
+  const company = theCompany(db);
+  const writer = sql<{ name: string; mail: string; title: string }>(
+    db,
+    "SELECT name, mail, title FROM person WHERE id = ?",
+  ).get(sheet.head.writer)!;
+  return orderDocument(company, sheet.head, sheet.lines, sheet.totals, contacts, writer, day);
+}
+
+/** The newest version as it left the house; before that, how it would look. Null where there is no such order. */
+export function documentNow(db: Db, id: number, day: Day): { document: OrderDocument; name: string } | null {
+  const sheet = readOrder(db, id);
+  if (!sheet) return null;
+  const placed = sql<{ document: string }>(
+    db,
+    "SELECT document FROM order_version WHERE purchase_order = ? ORDER BY version DESC LIMIT 1",
+  ).get(id);
+  const document = placed
+    ? (JSON.parse(placed.document) as OrderDocument)
+    : { ...documentOf(db, sheet, day), number: null };
+  return { document, name: sheet.head.name };
+}

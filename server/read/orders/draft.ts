@@ -1,0 +1,122 @@
+import type { Day } from "../../../core/calendar/day";
+import { decimalText } from "../../../core/numbers/decimal";
+import type { Totals } from "../../../core/orders/totals";
+import { signaturesFor } from "../../../core/signoff/ladder";
+import type { Sum } from "../../../core/sums/sum";
+import { amount, type Step, words } from "../../../core/sums/sum";
+import { type Db, sql } from "../../db/open";
+import { type BudgetView, budgetsOfOrder } from "../budgets/budgets";
+import { theCompany } from "../company";
+import { readLadder } from "../signoff";
+import { type OrderHead, type OrderLine, orderTotals, readOrderHead, readOrderLines } from "./order";
+
+/** What a draft comes to, as it follows every change: everything but its lines. */
+export interface DraftFacts {
+  head: OrderHead;
+  totals: Totals;
+  homeNet: number;
+  needed: Needed;
+  budgets: BudgetView[];
+}
+export interface Needed {
+  who: string[];
+  sum: Sum | null;
+  says: string | null;
+}
+
+/** Who must sign an order of this amount. */
+export function neededFor(db: Db, head: OrderHead, totals: Totals, homeNet: number): Needed {
+  const needed = signaturesFor(readLadder(db, "order"), homeNet, theCompany(db).currency, head.writer);
+  if (!needed.ok) return { who: [], sum: null, says: needed.says };
+  return {
+    who: needed.rungs.map((r) => r.team!.name),
+    sum: withRate(needed.sum, head, totals),
+    says: null,
+  };
+}
+
+/** Where the order is in foreign money, the sum of who signs begins with how it became home money. */
+function withRate(sum: Sum, head: OrderHead, totals: Totals): Sum {
+  if (head.rate === null || head.rate === 1_000_000) return sum;
+  const { minor, currency } = totals.net;
+  const steps: Step[] = [
+    { op: "", label: "net", figure: amount(minor, currency) },
+    {
+      op: "×",
+      label: `rate of the day, for one ${currency}; each line rounded`,
+      figure: words(decimalText(head.rate, 6)),
+    },
+  ];
+  return { ...sum, steps: [...steps, ...sum.steps] };
+}
+
+export const homeNetOf = (db: Db, order: number) =>
+  sql<{ net: number }>(db, "SELECT home_net AS net FROM purchase_order WHERE id = ?").get(order)!.net;
+
+/** What a draft comes to, from its head and lines as they were read. */
+export function draftFacts(db: Db, head: OrderHead, lines: readonly OrderLine[], today: Day): DraftFacts {
+  const totals = orderTotals(lines, head.discount, head.currency);
+  // The sum of a long order names each line; while one types, what it comes to is enough.
+  if (lines.length > 60) totals.sum.steps = totals.sum.steps.filter((s) => !/^line \d+$/.test(s.label));
+  const homeNet = homeNetOf(db, head.id);
+  return {
+    head,
+    totals,
+    homeNet,
+    needed: neededFor(db, head, totals, homeNet),
+    budgets: budgetsOfOrder(db, head.id, today),
+  };
+}
+
+/** A draft after a change: what it comes to, and those of its lines that may read otherwise now. */
+export function readDraftPart(
+  db: Db,
+  order: number,
+  lines: readonly number[] | "all",
+  today: Day,
+): DraftFacts & { lines: OrderLine[]; sequence: number[] | null } {
+  const head = readOrderHead(db, order)!;
+  const all = readOrderLines(db, order, head.currency);
+  const wanted = lines === "all" ? null : new Set(lines);
+  return {
+    ...draftFacts(db, head, all, today),
+    lines: wanted ? all.filter((l) => wanted.has(l.id)) : all,
+    sequence: wanted ? null : all.map((l) => l.id),
+  };
+}
+
+export interface DraftChoices {
+  accounts: { code: string; name: string }[];
+  budgets: { id: number; code: string; name: string }[];
+  jobs: { id: number; name: string }[];
+  contacts: { id: number; name: string; mail: string }[];
+  stores: { id: number; name: string }[];
+  buyers: { id: number; name: string }[];
+  currencies: string[];
+  units: { code: string; name: string }[];
+}
+
+/** What may be chosen from on a draft's head and lines. */
+export function draftChoices(db: Db, supplier: number, today: Day): DraftChoices {
+  const all = <T>(text: string, ...values: unknown[]) => sql<T>(db, text).all(...values);
+  return {
+    accounts: all("SELECT code, name FROM account ORDER BY code"),
+    budgets: all("SELECT min(id) AS id, code, name FROM budget WHERE ends >= ? GROUP BY code ORDER BY code", today),
+    jobs: all(
+      "SELECT id, kind || ' ' || code || iif(vessel = '', '', ', ' || vessel) AS name FROM job WHERE closed IS NULL ORDER BY code",
+    ),
+    contacts: all(
+      "SELECT id, name, mail FROM supplier_contact WHERE supplier = ? AND name <> '' ORDER BY name",
+      supplier,
+    ),
+    stores: all("SELECT id, name FROM store ORDER BY id"),
+    buyers: all(
+      "SELECT DISTINCT p.id, p.name FROM person p JOIN person_role r ON r.person = p.id WHERE r.role IN ('buyer', 'purchasing lead') AND p.active = 1 ORDER BY p.name",
+    ),
+    currencies: [
+      theCompany(db).currency,
+      ...all<{ currency: string }>("SELECT DISTINCT currency FROM rate ORDER BY currency").map((r) => r.currency),
+    ],
+    units: all("SELECT code, name FROM unit ORDER BY name"),
+  };
+}

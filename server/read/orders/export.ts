@@ -1,0 +1,142 @@
+import { stringify } from "csv-stringify/sync";
+import ExcelJS from "exceljs";
+import type { Day } from "../../../core/calendar/day";
+import { decimalText } from "../../../core/numbers/decimal";
+import { exponent, priceText } from "../../../core/numbers/money";
+import { quantityText } from "../../../core/numbers/quantity";
+import type { Db } from "../../db/open";
+import { theCompany } from "../company";
+import { rowsOf } from "./finder";
+import type { OrderLine, OrderSheet } from "./order";
+
+type Cell = string | number;
+const PART = 1_000;
+
+const ORDER_COLUMNS = [
+  "order",
+  "kind",
+  "state",
+  "supplier",
+  "store",
+  "buyer",
+  "written",
+  "placed",
+  "wanted_by",
+  "lines",
+  "lines_in",
+  "lines_overdue",
+  "currency",
+  "net",
+  "home_net",
+  "marks",
+] as const;
+
+function orderCells(db: Db, ids: readonly number[], today: Day): Cell[][] {
+  const home = theCompany(db).currency;
+  const amount = (minor: number, currency: string) => decimalText(minor, exponent(currency), exponent(currency));
+  return rowsOf(db, ids, today).map((r) => [
+    r.name,
+    r.kind,
+    r.state,
+    r.supplierName,
+    r.storeName,
+    r.writerName,
+    r.written.slice(0, 10),
+    r.placed?.slice(0, 10) ?? "",
+    r.required,
+    r.lines,
+    r.linesIn,
+    r.placed ? r.linesLate : 0,
+    r.currency,
+    amount(r.net, r.currency),
+    amount(r.homeNet, home),
+    r.marks.join("; "),
+  ]);
+}
+
+/** Text that a spreadsheet would take for a formula is said to be text. */
+const plain = (c: Cell): Cell => (typeof c === "string" && /^[=+@\t\r]|^-(?!\d)/.test(c) ? `'${c}` : c);
+
+/** Orders as CSV, part by part, so that a large file holds up nobody. Amounts are exact decimal text with a point. */
+export async function* orderFile(db: Db, ids: readonly number[], today: Day): AsyncGenerator<string> {
+  yield `${ORDER_COLUMNS.join(",")}\n`;
+  for (let i = 0; i < ids.length; i += PART) {
+    yield stringify(orderCells(db, ids.slice(i, i + PART), today).map((row) => row.map(plain)));
+    await new Promise((done) => setImmediate(done));
+  }
+}
+
+/** The same as a workbook. Amounts are numbers there, shown with their places. */
+export async function orderWorkbook(db: Db, ids: readonly number[], today: Day): Promise<Buffer> {
+  const book = new ExcelJS.Workbook();
+  const sheet = book.addWorksheet("Orders", { views: [{ state: "frozen", ySplit: 1 }] });
+  sheet.addRow([...ORDER_COLUMNS]).font = { bold: true };
+  for (let i = 0; i < ids.length; i += PART) {
+    for (const row of orderCells(db, ids.slice(i, i + PART), today))
+      sheet.addRow(row.map((c, at) => (at === 13 || at === 14 ? Number(c) : c)));
+    await new Promise((done) => setImmediate(done));
+  }
+  for (const [at, width] of [10, 10, 15, 28, 14, 18, 11, 11, 11, 7, 8, 12, 9, 13, 13, 30].entries())
+    sheet.getColumn(at + 1).width = width;
+  for (const at of [14, 15]) sheet.getColumn(at).numFmt = "#,##0.00";
+  return Buffer.from(await book.xlsx.writeBuffer());
+}
+
+const LINE_COLUMNS = [
+  "line",
+  "item",
+  "their_code",
+  "name",
+  "quantity",
+  "unit",
+  "price",
+  "discount_percent",
+  "net",
+  "currency",
+  "tax_percent",
+  "wanted_by",
+  "promised",
+  "received",
+  "account",
+  "budget",
+  "job",
+  "note",
+] as const;
+
+const lineCells = (l: OrderLine, currency: string): Cell[] => [
+  l.position,
+  l.code ?? "",
+  l.theirCode,
+  l.words,
+  quantityText(l.quantity),
+  l.unitCode,
+  l.price === null ? "" : priceText(l.price),
+  decimalText(l.discount, 2),
+  decimalText(l.net, exponent(currency), exponent(currency)),
+  currency,
+  decimalText(l.taxRate, 2),
+  l.required,
+  l.promised ?? "",
+  quantityText(l.received),
+  l.account ?? "",
+  l.budgetCode ?? "",
+  l.jobCode ?? "",
+  l.note,
+];
+
+/** The lines of an order as CSV. */
+export const linesCsv = ({ head, lines }: OrderSheet): string =>
+  stringify([[...LINE_COLUMNS], ...lines.map((l) => lineCells(l, head.currency).map(plain))]);
+
+/** The lines of an order as a workbook: quantities, prices and amounts are numbers there. */
+export async function linesWorkbook({ head, lines }: OrderSheet): Promise<Buffer> {
+  const book = new ExcelJS.Workbook();
+  const sheet = book.addWorksheet(head.name.slice(0, 30), { views: [{ state: "frozen", ySplit: 1 }] });
+  sheet.addRow([...LINE_COLUMNS]).font = { bold: true };
+  const numbers = new Set([4, 6, 7, 8, 10, 13]);
+  for (const l of lines)
+    sheet.addRow(lineCells(l, head.currency).map((c, at) => (numbers.has(at) && c !== "" ? Number(c) : c)));
+  for (const [at, width] of [6, 12, 14, 36, 10, 8, 12, 10, 13, 9, 8, 12, 12, 10, 10, 10, 10, 30].entries())
+    sheet.getColumn(at + 1).width = width;
+  return Buffer.from(await book.xlsx.writeBuffer());
+}

@@ -1,0 +1,44 @@
+import type { Day } from "../../../core/calendar/day";
+import type { OrderDocument } from "../../../exchange/pdf/order-document";
+import { type Db, sql } from "../../db/open";
+import { linkHash } from "../quotes/quotes";
+import { documentNow } from "./document";
+
+export interface OrderLink {
+  id: number;
+  at: string;
+  by: string;
+  opened: string | null;
+  ended: string | null;
+}
+
+/** The private links of an order, the newest first. */
+export const readLinks = (db: Db, order: number): OrderLink[] =>
+  sql<OrderLink>(
+    db,
+    `SELECT l.id, l.at, p.name AS by, l.opened, l.ended FROM order_link l JOIN person p ON p.id = l.person
+     WHERE l.purchase_order = ? ORDER BY l.id DESC`,
+  ).all(order);
+
+export interface Linked {
+  document: OrderDocument;
+  state: string;
+  closed: string;
+}
+
+/** What a private link leads to; a sentence where it does not hold any more, null where it never did. */
+export function readLinked(db: Db, link: string, day: Day): Linked | { says: string } | null {
+  const row = sql<{ order: number; ended: string | null; state: string; closed: string }>(
+    db,
+    `SELECT l.purchase_order AS "order", l.ended, o.state, o.closed_why AS closed FROM order_link l JOIN purchase_order o ON o.id = l.purchase_order WHERE l.link = ?`,
+  ).get(linkHash(link));
+  if (!row) return null;
+  if (row.ended) return { says: "This link has been ended. Ask whoever sent you the order for a new one." };
+  const found = documentNow(db, row.order, day);
+  return found ? { document: found.document, state: row.state, closed: row.closed } : null;
+}
+
+/** The first look is kept, so that the buyer knows that the order was read. */
+export function noteLooked(db: Db, link: string, now: string): void {
+  sql(db, "UPDATE order_link SET opened = ? WHERE link = ? AND opened IS NULL").run(now, linkHash(link));
+}
