@@ -12,7 +12,7 @@ import { DAY, DEMO } from "./start";
 export interface House {
   url: string;
   folder: string;
-  /** Signs somebody of the demo in, in a window of their own. */
+  /** A new window of somebody of the demo, signed in; one person's windows share their session, as in a browser. */
   as: (name: string, size?: { width: number; height: number }) => Promise<Page>;
   visitor: () => Promise<Page>;
   close: () => Promise<void>;
@@ -23,11 +23,11 @@ export async function openHouse({ demo = true }: { demo?: boolean } = {}): Promi
   if (demo) copyFileSync(DEMO, join(folder, "wharf-tally.db"));
   const { server, url } = await serve(folder, demo);
   const browser: Browser = await launch();
-  const contexts: BrowserContext[] = [];
-  const open = async (size = { width: 1280, height: 800 }) => {
-    const context = await browser.newContext({ viewport: size, locale: "en-GB", acceptDownloads: true });
-    contexts.push(context);
+  const people = new Map<string, Promise<BrowserContext>>();
+  const newContext = () => browser.newContext({ locale: "en-GB", acceptDownloads: true });
+  const open = async (context: BrowserContext, size = { width: 1280, height: 800 }) => {
     const page = await context.newPage();
+    await page.setViewportSize(size);
     page.setDefaultTimeout(15_000);
     page.on("pageerror", (e) => {
       throw new Error(`the page failed: ${e.message}`);
@@ -40,12 +40,17 @@ export async function openHouse({ demo = true }: { demo?: boolean } = {}): Promi
   return {
     url,
     folder,
-    visitor: open,
+    visitor: async () => open(await newContext()),
     async as(name, size) {
-      const page = await open(size);
-      await page.goto(`${url}/sign-in`);
-      await page.getByRole("button", { name: new RegExp(`^${name}`) }).click();
-      await page.waitForURL(`${url}/today`);
+      const known = people.get(name);
+      const context = known ?? newContext();
+      people.set(name, context);
+      const page = await open(await context, size);
+      await page.goto(`${url}/${known ? "today" : "sign-in"}`);
+      if (new URL(page.url()).pathname === "/sign-in") {
+        await page.getByRole("button", { name: new RegExp(`^${name}`) }).click();
+        await page.waitForURL(`${url}/today`);
+      }
       await page.getByRole("banner").waitFor();
       await ready(page);
       return page;
