@@ -12,7 +12,7 @@ import { DAY, DEMO } from "./start";
 export interface House {
   url: string;
   folder: string;
-  /** A new window of somebody of the demo, signed in; one person's windows share their session, as in a browser. */
+  /** A new window of somebody of the demo, signed in; one person's windows share their session, as in a browser; a size is another device. */
   as: (name: string, size?: { width: number; height: number }) => Promise<Page>;
   visitor: () => Promise<Page>;
   close: () => Promise<void>;
@@ -28,7 +28,7 @@ export async function openHouse({ demo = true }: { demo?: boolean } = {}): Promi
   const open = async (context: BrowserContext, size = { width: 1280, height: 800 }) => {
     const page = await context.newPage();
     await page.setViewportSize(size);
-    page.setDefaultTimeout(15_000);
+    page.setDefaultTimeout(30_000);
     page.on("pageerror", (e) => {
       throw new Error(`the page failed: ${e.message}`);
     });
@@ -42,9 +42,9 @@ export async function openHouse({ demo = true }: { demo?: boolean } = {}): Promi
     folder,
     visitor: async () => open(await newContext()),
     async as(name, size) {
-      const known = people.get(name);
+      const known = size ? undefined : people.get(name);
       const context = known ?? newContext();
-      people.set(name, context);
+      if (!size) people.set(name, context);
       const page = await open(await context, size);
       await page.goto(`${url}/${known ? "today" : "sign-in"}`);
       if (new URL(page.url()).pathname === "/sign-in") {
