@@ -29,7 +29,7 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
       name: "With suppliers",
       href: "/with-suppliers",
       letter: "w",
-      also: ["/orders", "/blankets", "/budgets"],
+      also: ["/orders", "/blankets", "/budgets", "/marks", "/batches"],
     });
   if (may(roles, "see dock")) stops.push({ name: "Dock", href: "/dock", letter: "d", also: ["/receipts"] });
   const tools: Links[] = [];
@@ -50,6 +50,8 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
     if (may(roles, "see transfers")) menu.push({ name: "Transfers", href: "/transfers" });
   }
   if (may(roles, "see outbox")) menu.push({ name: "Outbox", href: "/outbox" });
+  if (may(roles, "see orders")) menu.push({ name: "Batches of papers", href: "/batches" });
+  if (may(roles, "keep papers")) menu.push({ name: "Papers and letters", href: "/papers" });
   if (may(roles, "save files")) menu.push({ name: "Files", href: "/files" });
   if (may(roles, "keep people")) menu.push({ name: "People", href: "/people" });
   if (may(roles, "keep settings")) menu.push({ name: "Company and spend ladders", href: "/settings" });

@@ -53,7 +53,8 @@ export function RecordForm({
         form.set("key", key.current);
         for (const [name, value] of Object.entries(fields)) form.set(name, String(value));
         body?.(form);
-        void fetcher.submit(form, { method: "post" });
+        const files = [...form.values()].some((v) => v instanceof File);
+        void fetcher.submit(form, { method: "post", encType: files ? "multipart/form-data" : undefined });
       }}
     >
       {children((field) => problemAt(problems, field))}

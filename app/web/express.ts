@@ -11,8 +11,10 @@ import { brokenLink } from "../../server/db/audit";
 import { home } from "../../server/db/migrate";
 import { openDatabase } from "../../server/db/open";
 import { sweepMarks } from "../../server/desk/marks/marks";
+import { runBatch } from "../../server/papers/run-batch";
+import { openBatches } from "../../server/read/papers/batches";
 import { postMail } from "../../server/standins/post-office";
-import { house, now, today } from "./house";
+import { batchHouse, house, now, today } from "./house";
 
 const MOST_BYTES = 25_000_000;
 
@@ -58,6 +60,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
           styleSrc: ["'self'", "'unsafe-inline'"], // widths of bars and rows are style attributes
           imgSrc: ["'self'", "data:"],
           fontSrc: ["'self'"],
+          workerSrc: ["'self'"],
           connectSrc: ["'self'"],
           manifestSrc: ["'self'"],
           frameAncestors: ["'none'"],
@@ -121,6 +124,9 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   post();
   const postman = setInterval(post, 30_000);
   postman.unref();
+
+  // What was being printed, sent or placed when the server stopped goes on.
+  for (const batch of openBatches(db)) void runBatch(batchHouse({ db, folder, log }), batch);
 
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const s = app.listen(port, host, (e?: Error) => (e ? reject(e) : resolve(s)));

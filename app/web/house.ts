@@ -1,9 +1,13 @@
+import { join } from "node:path";
 import type { Logger } from "pino";
 import { createContext, createCookie, type RouterContextProvider } from "react-router";
 import { type Day, toDay } from "../../core/calendar/day";
 import type { Db } from "../../server/db/open";
 import type { Person } from "../../server/desk/desk";
+import { drawInWorker } from "../../server/papers/draw";
+import type { BatchHouse } from "../../server/papers/run-batch";
 import { personOf, secret } from "../../server/people/sessions";
+import { postMail } from "../../server/standins/post-office";
 
 /** What the web server hands to every page: the open file, the folder beside it, and this request's reference. */
 export interface House {
@@ -54,3 +58,15 @@ export async function visitor(request: Request, context: Readonly<RouterContextP
   const token = await tokenOf(request, db);
   return token ? personOf(db, token, now()) : null;
 }
+
+/** What working through a batch needs, outside of any request. */
+export const batchHouse = ({ db, folder, log }: Pick<House, "db" | "folder" | "log">): BatchHouse => ({
+  db,
+  folder,
+  now,
+  today,
+  hour,
+  draw: drawInWorker,
+  post: () => postMail(db, join(folder, "outbox")),
+  onFault: (err) => log.error({ err }, "a batch met a fault"),
+});

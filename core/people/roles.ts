@@ -41,6 +41,7 @@ const MAY = {
   "keep items": ["purchasing lead", "administrator"],
   "see jobs": ["requester", "buyer", "purchasing lead", "approver", "administrator", "auditor"],
   "keep marks": ["purchasing lead", "administrator"],
+  "keep papers": ["purchasing lead", "administrator"],
   "keep jobs": ["buyer", "purchasing lead", "administrator"],
   "see transfers": ["requester", "buyer", "purchasing lead", "dock hand", "auditor"],
   "move stock": ["buyer", "purchasing lead", "dock hand"],

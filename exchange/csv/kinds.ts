@@ -158,6 +158,7 @@ export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
     can("reference_cost", price, "cost of one stock unit in home currency"),
     can("account", code, "ledger account of what is not kept in stock"),
     can("by_lot", yes, "yes where lots and their expiry dates are kept", 0),
+    can("weight", quantity, "kilograms of one stock unit, for freight that is spread by weight"),
   ],
   suppliers: [
     must("code", code, "the supplier’s code"),

@@ -1,7 +1,7 @@
 import MailComposer from "nodemailer/lib/mail-composer";
 import { showDay } from "../../core/numbers/format";
-import { count } from "../../core/text";
-import { type OrderDocument, paperTitle, placeOf } from "../pdf/order-document";
+import { fillIn } from "../../core/orders/papers";
+import { lookOf, type OrderDocument, paperValues } from "../pdf/order-document";
 import type { QuoteDocument } from "../pdf/quote-pdf";
 import { orderXml } from "../ubl/order-xml";
 
@@ -18,39 +18,36 @@ export interface Message {
   bytes: Buffer;
 }
 
-/** The e-mail that brings an order to its supplier, with the paper attached, and the same as UBL for their system. */
-export async function writeMail(
+/** Subject and text of the e-mail that brings an order; placeholders are filled in from the order. */
+export interface Letter {
+  subject: string;
+  message: string;
+}
+
+/**
+ * The e-mail that brings an order to its contacts, with the paper attached, and the same as UBL for their system. `link`
+ * is the private link to the order; a letter that has no place for it goes without.
+ */
+export function writeMail(
   d: OrderDocument,
+  letter: Letter,
   pdf: Buffer,
   moment: string,
-  files: readonly Attached[] = [],
-  link = "",
+  { files = [], link = "" }: { files?: readonly Attached[]; link?: string } = {},
 ): Promise<Message> {
-  const subject = `${paperTitle(d)} from ${d.company.name}`;
-  const greeting = d.contacts[0]?.name ? `Dear ${d.contacts[0].name},` : "Good day,";
-  const body = [
-    greeting,
-    "",
-    d.kind === "blanket" && d.starts && d.ends
-      ? `please find our blanket order ${d.number} attached: ${count(d.lines.length, "line")}, from ${showDay(d.starts, "0000", d.locale)} to ${showDay(d.ends, "0000", d.locale)}. We call off from it as we need the goods.`
-      : `please find our order ${d.number} attached: ${count(d.lines.length, "line")}, wanted by ${showDay(d.required, "0000", d.locale)} at ${placeOf(d)}.`,
-    "",
-    ...(link ? ["You can always read it as it stands here, without an account:", "", link, ""] : []),
-    "Please confirm quantities, prices and dates by answering this message, and name the order number on your delivery note and invoice.",
-    "",
-    "With kind regards",
-    d.writer.name,
-    [d.writer.title, d.company.name].filter(Boolean).join(", "),
-  ].join("\n");
+  const values = paperValues(d, link);
   return compose({
     from: { ...d.writer, company: d.company },
     to: d.contacts,
-    subject,
-    body,
+    subject: fillIn(letter.subject, values).replaceAll("\n", " "),
+    body: fillIn(letter.message, values),
     moment,
     attachments: [
       { name: `order-${d.number}.pdf`, type: "application/pdf", bytes: pdf },
-      { name: `order-${d.number}.xml`, type: "application/xml", bytes: Buffer.from(orderXml(d)) },
+      // UBL has no order without prices, so where the paper shows none, none goes out at all.
+      ...(lookOf(d).prices
+        ? [{ name: `order-${d.number}.xml`, type: "application/xml", bytes: Buffer.from(orderXml(d)) }]
+        : []),
       ...files,
     ],
   });
@@ -88,7 +85,7 @@ export function writeQuoteMail(
   });
 }
 
-interface Letter {
+interface Envelope {
   from: { name: string; mail: string; company: { name: string; mail: string } };
   to: { name: string; mail: string }[];
   subject: string;
@@ -97,7 +94,7 @@ interface Letter {
   attachments: Attached[];
 }
 
-async function compose({ from, to, subject, body, moment, attachments }: Letter): Promise<Message> {
+async function compose({ from, to, subject, body, moment, attachments }: Envelope): Promise<Message> {
   const composer = new MailComposer({
     from: {
       name: `${from.name}, ${from.company.name}`,

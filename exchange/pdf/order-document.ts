@@ -1,7 +1,24 @@
 import type { Day } from "../../core/calendar/day";
+import { showDay, showMoney } from "../../core/numbers/format";
 import type { Limit, OrderKind } from "../../core/orders/kinds";
+import {
+  type Language,
+  type PaperLayout,
+  type PaperText,
+  type Placeholder,
+  paperKind,
+  USUAL_LAYOUT,
+} from "../../core/orders/papers";
 import { deliveryWords, type PayTerms, termsWords } from "../../core/orders/terms";
 import type { Totals } from "../../core/orders/totals";
+import { localeOf, paperWords, usualTexts } from "./paper-words";
+
+/** How a paper looked when it left the house: its language, what its lines show, its letterhead, and the texts on it. */
+export interface PaperLook extends PaperLayout, Record<Exclude<PaperText, "subject" | "message">, string> {
+  language: Language;
+  /** The id of the logo that it bears. */
+  logo: number | null;
+}
 
 /** An order as it leaves the house. It is kept with each version, so that any version can be printed again as it was. */
 export interface OrderDocument {
@@ -21,6 +38,8 @@ export interface OrderDocument {
   kind?: OrderKind;
   title?: string;
   payment?: string;
+  terms?: PayTerms;
+  look?: PaperLook;
   delivery?: string;
   carrier?: string;
   contact?: string | null;
@@ -116,16 +135,52 @@ interface Line {
 /** Where it goes. Papers that were kept before there were other addresses name the store alone. */
 export const placeOf = (d: OrderDocument) => (d.kind === undefined ? `${d.deliverTo.name} store` : d.deliverTo.name);
 
-/** What the paper is called. */
+/** The look of a paper; one that was kept before papers had looks has the usual one, in English. */
+export function lookOf(d: OrderDocument): PaperLook {
+  if (d.look) return d.look;
+  const { above, below, foot } = usualTexts(paperKind(d.kind ?? "one-off"), "en");
+  return { ...USUAL_LAYOUT, language: "en", logo: null, above, below, foot };
+}
+
+/** What the paper is called, in its own language. */
 export function paperTitle(d: OrderDocument): string {
-  const words = {
-    blanket: "Blanket order",
-    "call-off": "Call-off order",
-    direct: "Purchase order",
-    standing: "Purchase order",
-    "one-off": "Purchase order",
-  }[d.kind ?? "one-off"];
-  return d.number ? `${words} ${d.number}` : "Draft, not an order";
+  const words = paperWords(lookOf(d).language);
+  return d.number ? `${words.titles[paperKind(d.kind ?? "one-off")]} ${d.number}` : words.draft;
+}
+
+/** Terms of payment in the paper's language. */
+export function paymentOf(d: OrderDocument): string {
+  const words = paperWords(lookOf(d).language);
+  return d.terms ? words.terms(d.terms, localeIn(d)) : (d.payment ?? `${d.termsDays} days net`);
+}
+
+/** How the paper writes figures and days. */
+export const localeIn = (d: OrderDocument) => localeOf(lookOf(d).language, d.locale);
+
+/** What the placeholders of its texts stand for; `link` is the private link to it, where there is one. */
+export function paperValues(d: OrderDocument, link = ""): Record<Placeholder, string> {
+  const words = paperWords(lookOf(d).language);
+  const locale = localeIn(d);
+  const day = (x: string | null | undefined) => (x ? showDay(x, "0000", locale) : "");
+  const contact = d.contacts[0]?.name ?? "";
+  return {
+    number: d.number ?? "",
+    title: paperTitle(d),
+    supplier: d.supplier.name,
+    contact,
+    greeting: contact ? words.dear(contact) : words.goodDay,
+    lines: words.lineCount(d.lines.length),
+    wanted: day(d.required),
+    place: placeOf(d),
+    starts: day(d.starts),
+    ends: day(d.ends),
+    total: lookOf(d).prices ? `${showMoney(d.total, d.currency, locale)} ${d.currency}` : "",
+    payment: paymentOf(d),
+    company: d.company.name,
+    writer: d.writer.name,
+    function: d.writer.title,
+    link,
+  };
 }
 
 /** Puts the parts of an order together as its paper. */
@@ -137,6 +192,7 @@ export function orderDocument(
   contacts: OrderDocument["contacts"],
   writer: OrderDocument["writer"],
   day: Day,
+  look: PaperLook,
 ): OrderDocument {
   return {
     number: head.number,
@@ -156,6 +212,8 @@ export function orderDocument(
     kind: head.kind,
     title: head.title,
     payment: termsWords(head.terms),
+    terms: head.terms,
+    look,
     delivery: deliveryWords(head.deliveryTerms, head.deliveryPlace),
     carrier: head.carrier,
     contact: head.contactName,

@@ -1,141 +1,183 @@
 import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
 import { showDay, showMoney, showPercent, showPrice, showQuantity } from "../../core/numbers/format";
+import { fillIn, type PaperColumn } from "../../core/orders/papers";
 import { registerFonts } from "./fonts";
-import { type OrderDocument, paperTitle, placeOf } from "./order-document";
-import { Letterhead, Lines, s } from "./paper";
+import { localeIn, lookOf, type OrderDocument, paperTitle, paperValues, paymentOf, placeOf } from "./order-document";
+import { Letterhead, Lines, type Logo, s } from "./paper";
+import { type PaperWords, paperWords } from "./paper-words";
 
-function Paper({ d }: { d: OrderDocument }) {
-  const m = (minor: number) => showMoney(minor, d.currency, d.locale);
-  const day = (x: string) => showDay(x, "0000", d.locale, false);
+interface Drawn {
+  d: OrderDocument;
+  words: PaperWords;
+  shows: (column: PaperColumn) => boolean;
+  day: (x: string) => string;
+  money: (minor: number) => string;
+  percent: (basisPoints: number) => string;
+  price: (millionths: number) => string;
+  quantity: (tenThousandths: number) => string;
+}
+
+function drawn(d: OrderDocument): Drawn {
+  const look = lookOf(d);
+  const locale = localeIn(d);
+  const costs: PaperColumn[] = ["price", "discount", "amount"];
+  return {
+    d,
+    words: paperWords(look.language),
+    shows: (column) => look.columns.includes(column) && (look.prices || !costs.includes(column)),
+    day: (x) => showDay(x, "0000", locale, false),
+    money: (minor) => showMoney(minor, d.currency, locale),
+    percent: (points) => showPercent(points, locale),
+    price: (millionths) => showPrice(millionths, d.currency, locale),
+    quantity: (parts) => showQuantity(parts, locale),
+  };
+}
+
+function Paper({ d, logo }: { d: OrderDocument; logo: Logo | null }) {
+  const look = lookOf(d);
+  const on = drawn(d);
+  const { words, day } = on;
   const title = paperTitle(d);
-  const blanket = d.kind === "blanket";
+  const values = paperValues(d);
+  const above = fillIn(look.above, values);
+  const notes = [
+    d.note,
+    d.validUntil ? words.voidAfter(day(d.validUntil)) : "",
+    d.texts ?? "",
+    fillIn(look.below, values),
+  ];
+  const blanket = d.kind === "blanket" && d.starts && d.ends;
   return (
-    <Document title={`${title}, ${d.company.name}`} author={d.company.name} language="en">
+    <Document title={`${title}, ${d.company.name}`} author={d.company.name} language={look.language}>
       <Page size="A4" style={s.page} wrap>
-        <Letterhead company={d.company} title={title} day={day(d.day)} />
+        <Letterhead company={d.company} title={title} day={day(d.day)} logo={logo} />
         <View style={s.blocks}>
           <Lines
-            title="To"
-            lines={[d.supplier.name, ...(d.contact ? [`for ${d.contact}`] : []), ...d.supplier.address.split("\n")]}
+            title={words.to}
+            lines={[
+              d.supplier.name,
+              ...(d.contact ? [words.attention(d.contact)] : []),
+              ...d.supplier.address.split("\n"),
+            ]}
           />
-          <Lines title="Deliver to" lines={[placeOf(d), ...d.deliverTo.address.split("\n")]} />
-          <Lines title="Your contact with us" lines={[d.writer.name, d.writer.title, d.writer.mail]} />
+          <Lines title={words.deliverTo} lines={[placeOf(d), ...d.deliverTo.address.split("\n")]} />
+          <Lines title={words.contact} lines={[d.writer.name, d.writer.title, d.writer.mail]} />
         </View>
         <View style={s.facts}>
-          {blanket && d.starts && d.ends ? (
-            <Lines title="Holds" lines={[`${day(d.starts)} to`, day(d.ends)]} />
+          {blanket ? (
+            <Lines title={words.holds} lines={[`${day(d.starts!)} ${words.until}`, day(d.ends!)]} />
           ) : (
-            <Lines title="Wanted by" lines={[day(d.required)]} />
+            <Lines title={words.wanted} lines={[day(d.required)]} />
           )}
-          <Lines title="Payment" lines={[d.payment ?? `${d.termsDays} days net`]} />
-          {d.delivery ? <Lines title="Delivery" lines={[d.delivery, d.carrier ?? ""]} /> : null}
-          {d.drawnFrom?.length ? <Lines title="Called off from" lines={d.drawnFrom} /> : null}
+          {look.prices ? <Lines title={words.payment} lines={[paymentOf(d)]} /> : null}
+          {d.delivery ? <Lines title={words.delivery} lines={[d.delivery, d.carrier ?? ""]} /> : null}
+          {d.drawnFrom?.length ? <Lines title={words.drawnFrom} lines={d.drawnFrom} /> : null}
           {d.ourReference || d.theirReference ? (
             <Lines
-              title="References"
+              title={words.references}
               lines={[
-                d.ourReference ? `ours ${d.ourReference}` : "",
-                d.theirReference ? `yours ${d.theirReference}` : "",
+                d.ourReference ? `${words.ours} ${d.ourReference}` : "",
+                d.theirReference ? `${words.yours} ${d.theirReference}` : "",
               ]}
             />
           ) : null}
-          <Lines title="Currency" lines={[d.currency]} />
-          <Lines title="Our tax number" lines={[d.company.taxNumber]} />
+          {look.prices ? <Lines title={words.currency} lines={[d.currency]} /> : null}
+          <Lines title={words.taxNumber} lines={[d.company.taxNumber]} />
         </View>
+        {above ? <Text style={{ marginBottom: 12 }}>{above}</Text> : null}
         <View style={s.head} fixed>
           <Text style={s.n}>#</Text>
-          <Text style={s.what}>Goods or service</Text>
-          <Text style={[s.qty, { textAlign: "right" }]}>Quantity</Text>
-          <Text style={s.due}>Wanted by</Text>
-          <Text style={[s.price, { textAlign: "right" }]}>Price</Text>
-          <Text style={[s.net, { textAlign: "right" }]}>Amount</Text>
+          <Text style={s.what}>{words.goods}</Text>
+          <Text style={[s.qty, { textAlign: "right" }]}>{words.quantity}</Text>
+          {on.shows("wanted") && <Text style={s.due}>{words.wanted}</Text>}
+          {on.shows("tax") && <Text style={[s.rate, { textAlign: "right" }]}>{words.tax}</Text>}
+          {on.shows("price") && <Text style={[s.price, { textAlign: "right" }]}>{words.price}</Text>}
+          {on.shows("amount") && <Text style={[s.net, { textAlign: "right" }]}>{words.amount}</Text>}
         </View>
         {d.lines.map((l) => (
-          <View key={l.position} style={s.row} wrap={false}>
-            <Text style={s.n}>{l.position}</Text>
-            <View style={s.what}>
-              <Text>{l.words}</Text>
-              <Text style={s.codes}>
-                {[l.theirs && `yours ${l.theirs}`, l.ours && `ours ${l.ours}`].filter(Boolean).join("  ·  ")}
-              </Text>
-              {l.note ? <Text style={s.codes}>{l.note}</Text> : null}
-              {(l.instalments ?? []).map((p) => (
-                <Text key={p.required} style={s.codes}>
-                  {showQuantity(p.quantity, d.locale)} {l.unit} by {day(p.required)}
-                </Text>
-              ))}
-              {l.upTo || l.least ? (
-                <Text style={s.codes}>
-                  {[
-                    l.upTo ? `up to ${m(l.upTo)} ${d.currency}` : "",
-                    l.least ? `at least ${showQuantity(l.least, d.locale)} ${l.unit} at once` : "",
-                  ]
-                    .filter(Boolean)
-                    .join(", ")}
-                </Text>
-              ) : null}
-              {l.standing + l.discount > 0 && (
-                <Text style={s.codes}>
-                  less{" "}
-                  {[l.standing, l.discount]
-                    .filter((p) => p > 0)
-                    .map((p) => showPercent(p, d.locale))
-                    .join(" and ")}
-                </Text>
-              )}
-            </View>
-            <Text style={[s.num, s.qty]}>
-              {showQuantity(l.quantity, d.locale)} {l.unit}
-            </Text>
-            <Text style={s.due}>{day(l.required)}</Text>
-            <Text style={[s.num, s.price]}>{l.price === null ? "–" : showPrice(l.price, d.currency, d.locale)}</Text>
-            <Text style={[s.num, s.net]}>{m(l.net)}</Text>
+          <Line key={l.position} l={l} on={on} />
+        ))}
+        {look.prices && <Totals on={on} />}
+        {notes.filter(Boolean).map((text) => (
+          <View key={text} style={s.note}>
+            <Text>{text}</Text>
           </View>
         ))}
-        <View style={s.totals} wrap={false}>
-          {d.discount !== 0 && (
-            <>
-              <Total label="Lines" value={m(d.linesNet)} />
-              <Total label={`Discount ${showPercent(d.discountRate, d.locale)}`} value={m(-d.discount)} />
-            </>
-          )}
-          <Total label="Net" value={m(d.net)} />
-          {d.taxed ? (
-            d.taxes.map((t) => (
-              <Total key={t.rate} label={`Tax ${showPercent(t.rate, d.locale)} on ${m(t.base)}`} value={m(t.tax)} />
-            ))
-          ) : (
-            <Total label="Tax, accounted for by us" value={m(0)} />
-          )}
-          <View style={[s.total, s.grand]}>
-            <Text>Total {d.currency}</Text>
-            <Text>{m(d.total)}</Text>
-          </View>
-        </View>
-        {d.note !== "" && (
-          <View style={s.note} wrap={false}>
-            <Text>{d.note}</Text>
-          </View>
-        )}
-        {d.validUntil ? (
-          <View style={s.note} wrap={false}>
-            <Text>This order is void if it is not accepted by {day(d.validUntil)}.</Text>
-          </View>
-        ) : null}
-        {d.texts ? (
-          <View style={s.note}>
-            <Text>{d.texts}</Text>
-          </View>
-        ) : null}
         <View style={s.foot} fixed>
-          <Text>
-            Please name {d.number ?? "the order number"} on the delivery note and the invoice. Tell us at once if a date
-            cannot be kept.
-          </Text>
+          <Text style={{ maxWidth: 440 }}>{fillIn(look.foot, { ...values, number: d.number ?? "–" })}</Text>
           <Text render={({ pageNumber, totalPages }) => `${pageNumber} / ${totalPages}`} />
         </View>
       </Page>
     </Document>
+  );
+}
+
+function Line({ l, on }: { l: OrderDocument["lines"][number]; on: Drawn }) {
+  const { d, words, shows } = on;
+  const prices = lookOf(d).prices;
+  const codes = [
+    shows("theirs") && l.theirs && `${words.yours} ${l.theirs}`,
+    shows("ours") && l.ours && `${words.ours} ${l.ours}`,
+  ].filter(Boolean);
+  const limits = [
+    l.upTo && prices ? words.upTo(`${on.money(l.upTo)} ${d.currency}`) : "",
+    l.least ? words.atLeast(`${on.quantity(l.least)} ${l.unit}`) : "",
+  ].filter(Boolean);
+  const off = [l.standing, l.discount].filter((p) => p > 0);
+  return (
+    <View style={s.row} wrap={false}>
+      <Text style={s.n}>{l.position}</Text>
+      <View style={s.what}>
+        <Text>{l.words}</Text>
+        {codes.length > 0 && <Text style={s.codes}>{codes.join("  ·  ")}</Text>}
+        {shows("notes") && l.note ? <Text style={s.codes}>{l.note}</Text> : null}
+        {(l.instalments ?? []).map((p) => (
+          <Text key={p.required} style={s.codes}>
+            {on.quantity(p.quantity)} {l.unit} {words.by} {on.day(p.required)}
+          </Text>
+        ))}
+        {limits.length > 0 && <Text style={s.codes}>{limits.join(", ")}</Text>}
+        {shows("discount") && off.length > 0 && (
+          <Text style={s.codes}>
+            {words.discount} {off.map(on.percent).join(" + ")}
+          </Text>
+        )}
+      </View>
+      <Text style={[s.num, s.qty]}>
+        {on.quantity(l.quantity)} {l.unit}
+      </Text>
+      {shows("wanted") && <Text style={s.due}>{on.day(l.required)}</Text>}
+      {shows("tax") && <Text style={[s.num, s.rate]}>{l.taxRate === undefined ? "–" : on.percent(l.taxRate)}</Text>}
+      {shows("price") && <Text style={[s.num, s.price]}>{l.price === null ? "–" : on.price(l.price)}</Text>}
+      {shows("amount") && <Text style={[s.num, s.net]}>{on.money(l.net)}</Text>}
+    </View>
+  );
+}
+
+function Totals({ on: { d, words, money, percent } }: { on: Drawn }) {
+  return (
+    <View style={s.totals} wrap={false}>
+      {d.discount !== 0 && (
+        <>
+          <Total label={words.linesTotal} value={money(d.linesNet)} />
+          <Total label={`${words.discount} ${percent(d.discountRate)}`} value={money(-d.discount)} />
+        </>
+      )}
+      <Total label={words.net} value={money(d.net)} />
+      {d.taxed ? (
+        d.taxes.map((t) => (
+          <Total key={t.rate} label={words.taxOn(percent(t.rate), money(t.base))} value={money(t.tax)} />
+        ))
+      ) : (
+        <Total label={words.taxByUs} value={money(0)} />
+      )}
+      <View style={[s.total, s.grand]}>
+        <Text>
+          {words.total} {d.currency}
+        </Text>
+        <Text>{money(d.total)}</Text>
+      </View>
+    </View>
   );
 }
 
@@ -148,8 +190,8 @@ function Total({ label, value }: { label: string; value: string }) {
   );
 }
 
-/** The order as an A4 paper. Deterministic but for the PDF's own creation date. */
-export function orderPdf(document: OrderDocument): Promise<Buffer> {
+/** The order as an A4 paper, with the logo that its look names. Deterministic but for the PDF's own creation date. */
+export function orderPdf(document: OrderDocument, logo: Logo | null = null): Promise<Buffer> {
   registerFonts();
-  return renderToBuffer(<Paper d={document} />);
+  return renderToBuffer(<Paper d={document} logo={logo} />);
 }

@@ -1,4 +1,4 @@
-import { Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
+import { Image, Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
 
 const ink = "#15242B";
 const quiet = "#4A5A60";
@@ -26,7 +26,8 @@ export const s = StyleSheet.create({
     borderColor: ink,
     paddingBottom: 10,
   },
-  brand: { flexDirection: "row", alignItems: "center", gap: 7 },
+  brand: { flexDirection: "row", alignItems: "center", gap: 7, marginBottom: 4 },
+  logo: { maxHeight: 40, maxWidth: 130, objectFit: "contain" },
   company: { fontFamily: display as never, fontSize: 15 },
   title: { fontFamily: display as never, fontSize: 20, textAlign: "right", lineHeight: 1.1 },
   quiet: { color: quiet },
@@ -52,6 +53,7 @@ export const s = StyleSheet.create({
   due: { width: 66, textAlign: "right" },
   price: { width: 66 },
   net: { width: 72 },
+  rate: { width: 44 },
   codes: { fontFamily: mono as never, fontSize: 7.5, color: quiet },
   totals: { marginTop: 10, marginLeft: "auto", width: 236 },
   total: { flexDirection: "row", justifyContent: "space-between", paddingVertical: 2 },
@@ -96,21 +98,36 @@ export function Lines({ title, lines }: { title: string; lines: string[] }) {
   );
 }
 
+/** The company's own sign: a PNG or JPEG picture. */
+export interface Logo {
+  type: string;
+  bytes: Buffer;
+}
+
 /** Who writes, what the paper is, and of which day. */
 export function Letterhead({
   company,
   title,
   day,
+  logo,
 }: {
   company: { name: string; address: string };
   title: string;
   day: string;
+  logo?: Logo | null;
 }) {
   return (
     <View style={s.top}>
       <View>
         <View style={s.brand}>
-          <Mark />
+          {logo ? (
+            <Image
+              style={s.logo}
+              src={{ data: Buffer.from(logo.bytes), format: logo.type === "image/png" ? "png" : "jpg" }}
+            />
+          ) : (
+            <Mark />
+          )}
           <Text style={s.company}>{company.name}</Text>
         </View>
         {company.address.split("\n").map((l) => (

@@ -3,6 +3,9 @@ import { type Db, sql } from "./open";
 
 const SERIES = { order: "", requisition: "R", receipt: "D", transfer: "T", quote: "Q" } as const;
 
+/** Do papers of another kind begin with these letters already? */
+export const isTaken = (own: string) => own !== "" && (Object.values(SERIES) as string[]).includes(own);
+
 /** The number that comes next, if nobody else takes it: for papers that are drawn before their transaction. */
 export function comingNumber(db: Db, kind: keyof typeof SERIES, day: Day): string {
   const year = Number(day.slice(0, 4));

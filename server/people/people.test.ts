@@ -64,6 +64,7 @@ describe("people and ladders", () => {
     store: "",
     roles: ["accounts"],
     password: "a long enough one",
+    series: "",
     active: "yes",
   };
 
@@ -78,6 +79,18 @@ describe("people and ladders", () => {
     expect(refusal(await keepPerson(h.desk("ines"), { ...petra, login: "x2" }))).toEqual([
       "Your role does not allow this.",
     ]);
+  });
+
+  it("lets a buyer number orders in a series of their own, that no other paper has", async () => {
+    const ines = { ...petra, person: h.id("person", "ines"), login: "ines", roles: ["buyer"], password: "" };
+    must(await keepPerson(h.desk("osk"), { ...ines, series: "ir" }));
+    expect(h.db.prepare("SELECT series FROM person WHERE login = 'ines'").pluck().get()).toBe("IR");
+    for (const [series, says] of [
+      ["R", "Other papers of ours begin with this letter."],
+      ["I2", "Up to four letters."],
+      ["INESR", "At most 4 characters."],
+    ] as const)
+      expect(refusal(await keepPerson(h.desk("osk"), { ...ines, series }))).toEqual([`series: ${says}`]);
   });
 
   it("ends the sessions of somebody who may not sign in any more", async () => {

@@ -1,6 +1,8 @@
 import type { Day } from "../../core/calendar/day";
 import type { Measure } from "../../core/placing/model";
 import type { Placing, Problem } from "../../core/placing/problem";
+import type { OrderDocument } from "../../exchange/pdf/order-document";
+import type { Logo } from "../../exchange/pdf/paper";
 import type { Solved, Standing } from "../placing/solve";
 import type { Need, PlanFor } from "../read/needs/need";
 import type { ReviewRow } from "../read/needs/review";
@@ -13,6 +15,7 @@ export interface Jobs {
     output: { solved: Solved | null; hindrances: string[] };
   };
   review: { input: { file: string; today: Day }; part: ReviewRow[]; output: { pairs: number } };
+  paper: { input: { document: OrderDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
   plan: { input: { file: string; plan: PlanFor }; part: Need[]; output: { at: number; pairs: number } };
 }
 export type JobName = keyof Jobs;

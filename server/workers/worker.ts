@@ -1,4 +1,5 @@
 import Database from "better-sqlite3";
+import { orderPdf } from "../../exchange/pdf/order-pdf";
 import type { Db } from "../db/open";
 import { findHindrances, solve } from "../placing/solve";
 import { clockOf } from "../read/needs/clock";
@@ -33,6 +34,7 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
     });
     return { solved, hindrances: solved ? [] : await findHindrances(problem) };
   },
+  paper: async ({ document, logo }) => ({ pdf: await orderPdf(document, logo) }),
   plan: ({ file, plan }, say) =>
     reading(file, (db) => {
       const at = clockOf(db);

@@ -37,8 +37,9 @@ interface Props {
   sheet: OrderSheet;
   draft: DraftFacts;
   choices: DraftChoices;
-  contacts: { name: string; mail: string }[];
   /** Where each line could go, and all of them under 0. */
+  /** Who gets it where nobody else is chosen. */
+  contacts: { name: string; mail: string }[];
   moves: Record<number, MoveTarget[]>;
   mayKeepSupplier: boolean;
   problems?: readonly { field: string; says: string }[];

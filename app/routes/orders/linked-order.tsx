@@ -1,6 +1,6 @@
 import { type LoaderFunctionArgs, useLoaderData, useParams } from "react-router";
 import { showAmount, showDay, showMoney, showPercent, showPrice, showQuantity } from "../../../core/numbers/format";
-import { paperTitle, placeOf } from "../../../exchange/pdf/order-document";
+import { lookOf, paperTitle, placeOf } from "../../../exchange/pdf/order-document";
 import { noteLooked, readLinked } from "../../../server/read/orders/link";
 import { house, now, today } from "../../web/house";
 import { notFound } from "../../web/page";
@@ -35,6 +35,7 @@ export default function LinkedOrder() {
       </main>
     );
   const { document: d, state, closed } = found;
+  const { prices } = lookOf(d);
   const day = (x: string) => showDay(x, today, d.locale);
   const money = (minor: number) => showMoney(minor, d.currency, d.locale);
   const facts: [string, string][] = [
@@ -42,7 +43,7 @@ export default function LinkedOrder() {
     d.kind === "blanket" && d.starts && d.ends
       ? ["Holds", `${day(d.starts)} to ${day(d.ends)}`]
       : ["Wanted by", day(d.required)],
-    ["Payment", d.payment ?? `${d.termsDays} days net`],
+    ...(prices ? [["Payment", d.payment ?? `${d.termsDays} days net`] as [string, string]] : []),
     ...(d.delivery ? [["Delivery", d.delivery] as [string, string]] : []),
     ["Your contact", [d.writer.name, d.writer.mail].filter(Boolean).join(", ")],
   ];
@@ -74,8 +75,12 @@ export default function LinkedOrder() {
               <th className="px-2">Goods or service</th>
               <th className="px-2 text-right">Quantity</th>
               <th className="px-2 text-right">Wanted by</th>
-              <th className="px-2 text-right">Price</th>
-              <th className="pl-2 text-right">Amount</th>
+              {prices && (
+                <>
+                  <th className="px-2 text-right">Price</th>
+                  <th className="pl-2 text-right">Amount</th>
+                </>
+              )}
             </tr>
           </thead>
           <tbody>
@@ -88,7 +93,7 @@ export default function LinkedOrder() {
                     {[l.theirs && `yours ${l.theirs}`, l.ours && `ours ${l.ours}`].filter(Boolean).join(" · ")}
                   </span>
                   {l.note && <span className="block text-xs text-ink-2">{l.note}</span>}
-                  {l.standing + l.discount > 0 && (
+                  {prices && l.standing + l.discount > 0 && (
                     <span className="block text-xs text-ink-2">
                       less{" "}
                       {[l.standing, l.discount]
@@ -110,28 +115,34 @@ export default function LinkedOrder() {
                       ))
                     : day(l.required)}
                 </td>
-                <td className="figure px-2 py-2 text-right">
-                  {l.price === null ? "–" : showPrice(l.price, d.currency, d.locale)}
-                </td>
-                <td className="figure py-2 pl-2 text-right">{money(l.net)}</td>
+                {prices && (
+                  <>
+                    <td className="figure px-2 py-2 text-right">
+                      {l.price === null ? "–" : showPrice(l.price, d.currency, d.locale)}
+                    </td>
+                    <td className="figure py-2 pl-2 text-right">{money(l.net)}</td>
+                  </>
+                )}
               </tr>
             ))}
           </tbody>
         </table>
       </div>
-      <dl className="mt-3 ml-auto w-72 max-w-full">
-        {d.discount !== 0 && (
-          <Sum label={`Discount ${showPercent(d.discountRate, d.locale)}`} value={money(-d.discount)} />
-        )}
-        <Sum label="Net" value={money(d.net)} />
-        {d.taxes.map((t) => (
-          <Sum key={t.rate} label={`Tax ${showPercent(t.rate, d.locale)}`} value={money(t.tax)} />
-        ))}
-        <div className="flex justify-between border-t-2 border-ink pt-1 font-semibold">
-          <dt>Total</dt>
-          <dd className="figure">{showAmount(d.total, d.currency, d.locale)}</dd>
-        </div>
-      </dl>
+      {prices && (
+        <dl className="mt-3 ml-auto w-72 max-w-full">
+          {d.discount !== 0 && (
+            <Sum label={`Discount ${showPercent(d.discountRate, d.locale)}`} value={money(-d.discount)} />
+          )}
+          <Sum label="Net" value={money(d.net)} />
+          {d.taxes.map((t) => (
+            <Sum key={t.rate} label={`Tax ${showPercent(t.rate, d.locale)}`} value={money(t.tax)} />
+          ))}
+          <div className="flex justify-between border-t-2 border-ink pt-1 font-semibold">
+            <dt>Total</dt>
+            <dd className="figure">{showAmount(d.total, d.currency, d.locale)}</dd>
+          </div>
+        </dl>
+      )}
       {[d.note, d.texts].filter(Boolean).map((t) => (
         <p key={t} className="mt-4 border-l-2 border-ink pl-3 whitespace-pre-line">
           {t}
@@ -141,9 +152,11 @@ export default function LinkedOrder() {
         <a className="font-semibold underline" href={`/order/${link}/paper.pdf`}>
           The order as PDF
         </a>
-        <a className="font-semibold underline" href={`/order/${link}/order.xml`}>
-          UBL file
-        </a>
+        {prices && (
+          <a className="font-semibold underline" href={`/order/${link}/order.xml`}>
+            UBL file
+          </a>
+        )}
       </p>
     </main>
   );

@@ -9,6 +9,7 @@ import { repeatOrder } from "../../../server/desk/needs/note-needs";
 import { changeOrder } from "../../../server/desk/orders/change-order";
 import { dropOrder } from "../../../server/desk/orders/drop-lines";
 import { closeShort, holdOrder, letGo } from "../../../server/desk/orders/hold-order";
+import { mailOrder } from "../../../server/desk/orders/mail-order";
 import { moveLines } from "../../../server/desk/orders/move-lines";
 import { attachToOrder, detachFromOrder } from "../../../server/desk/orders/order-files";
 import { endLink, makeLink } from "../../../server/desk/orders/order-link";
@@ -17,10 +18,12 @@ import { startOrder } from "../../../server/desk/orders/start-order";
 import { submitOrder } from "../../../server/desk/orders/submit-order";
 import { keepForGood } from "../../../server/desk/records/keep-for-good";
 import { sendBack, sign } from "../../../server/desk/signoff/sign";
+import { drawInWorker } from "../../../server/papers/draw";
 import { readBlanket } from "../../../server/read/blankets/blankets";
 import { budgetsOfOrder } from "../../../server/read/budgets/budgets";
 import { orderContacts } from "../../../server/read/orders/document";
 import { draftChoices, draftFacts, homeNetOf, neededFor } from "../../../server/read/orders/draft";
+import { orderLetter } from "../../../server/read/orders/letters";
 import { readLinks } from "../../../server/read/orders/link";
 import { servesAsker } from "../../../server/read/orders/lists";
 import { readMoves } from "../../../server/read/orders/moves";
@@ -55,7 +58,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
       may(person.roles, "sign") &&
       waiting !== undefined &&
       readTeam(db, waiting.team).some((m) => m.id === person.id),
-    contacts: sees ? orderContacts(db, head.supplier) : [],
+    letter: head.number && may(person.roles, "place") ? orderLetter(db, head, day) : null,
     needed: sees && !writing ? neededFor(db, head, sheet.totals, net) : null,
     budgets: sees && !writing ? budgetsOfOrder(db, id, day) : [],
     links: sees && mayWrite ? readLinks(db, id) : [],
@@ -64,6 +67,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
       ? {
           draft: draftFacts(db, head, sheet.lines, day),
           choices: draftChoices(db, head.supplier, day),
+          contacts: orderContacts(db, head.supplier),
           moves: readMoves(db, head),
         }
       : null,
@@ -164,9 +168,14 @@ export const action = act<unknown>("keep own inbox", async (desk, input, { param
     case "send back":
       return sendBack(desk, { ...input, paper: "order", id: order });
     case "place": {
-      const placed = await placeOrder(desk, all, url.origin);
+      const placed = await placeOrder(desk, { ...all, to: chosenOf(input) }, { site: url.origin, draw: drawInWorker });
       if (placed.ok) postMail(desk.db, join(house.folder, "outbox"));
       return placed;
+    }
+    case "mail": {
+      const mailed = await mailOrder(desk, { ...all, to: chosenOf(input) }, { site: url.origin, draw: drawInWorker });
+      if (mailed.ok) postMail(desk.db, join(house.folder, "outbox"));
+      return mailed;
     }
     case "repeat": {
       const repeated = repeatOrder(desk, { order });
@@ -177,6 +186,9 @@ export const action = act<unknown>("keep own inbox", async (desk, input, { param
       return refuse("", "This cannot be done here.");
   }
 });
+
+/** The people who were ticked; nobody was asked about where the page shows none. */
+const chosenOf = (input: Record<string, unknown>) => (input.chosen ? (input["to[]"] ?? []) : undefined);
 
 export default function OrderPage() {
   const loaded = useLoaderData<typeof loader>();

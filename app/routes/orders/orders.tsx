@@ -1,13 +1,24 @@
 import { useMemo, useState } from "react";
-import { useLoaderData, useNavigate, useRevalidator, useSearchParams, useSubmit } from "react-router";
+import {
+  redirect,
+  useActionData,
+  useLoaderData,
+  useNavigate,
+  useRevalidator,
+  useSearchParams,
+  useSubmit,
+} from "react-router";
 import { KIND_WORDS, ORDER_KINDS } from "../../../core/orders/kinds";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { refuse } from "../../../server/desk/desk";
 import { putMark, takeMarkOff } from "../../../server/desk/marks/marks";
+import { startBatch } from "../../../server/desk/papers/batches";
 import { dropView, keepView, readViews } from "../../../server/desk/views/keep-view";
+import { runBatch } from "../../../server/papers/run-batch";
 import {
   type FoundOrder,
+  findOrderIds,
   findOrders,
   type OrderFacets,
   type OrderQuery,
@@ -24,7 +35,9 @@ import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAddress } from "../../ui/use-address";
 import { useRows } from "../../ui/use-rows";
+import { batchHouse } from "../../web/house";
 import { act, page } from "../../web/page";
+import { BatchPanel } from "../papers/batch-panel";
 import { ColumnsPanel } from "../parts/columns-panel";
 import { FindBox } from "../parts/find-box";
 import { ViewsPanel } from "../parts/views-panel";
@@ -43,12 +56,25 @@ export const loader = page("see orders", ({ db, url, day, person }) => {
     facets: orderFacets(db),
     views: readViews(db, person.id, "orders"),
     mayMark: may(person.roles, "write orders"),
+    mayPlace: may(person.roles, "place"),
     mayKeepMarks: may(person.roles, "keep marks"),
   };
 });
 
-export const action = act<unknown>("see orders", (desk, input) => {
+export const action = act<unknown>("see orders", (desk, input, { url, day, house }) => {
   switch (input.do) {
+    case "batch": {
+      const orders =
+        input.orders === "found"
+          ? findOrderIds(desk.db, orderQuery(url.searchParams), day)
+          : String(input.orders ?? "")
+              .split(",")
+              .filter(Boolean);
+      const begun = startBatch(desk, { what: input.what, orders, prices: input.prices !== "no" }, url.origin);
+      if (!begun.ok) return begun;
+      void runBatch(batchHouse(house), begun.value.batch);
+      throw redirect(`/batches/${begun.value.batch}`);
+    }
     case "mark":
       return putMark(desk, {
         ...input,
@@ -72,8 +98,9 @@ const keyOf = (r: FoundOrder) => String(r.id);
 /** Every order there is: found, narrowed, marked, looked at beside the list, and taken along as a file. */
 export default function Orders() {
   const loaded = useLoaderData<typeof loader>();
-  const { query, facets, views, mayMark, mayKeepMarks } = loaded;
+  const { query, facets, views, mayMark, mayPlace, mayKeepMarks } = loaded;
   const sheet = usePacked(loaded.sheet);
+  const answer = useActionData<typeof action>();
   const w = useWriting();
   const navigate = useNavigate();
   const submit = useSubmit();
@@ -170,6 +197,14 @@ export default function Orders() {
             <Panel label="Views" marked={false}>
               <ViewsPanel views={views} path="/orders" />
             </Panel>
+            <Panel label="Papers" marked={false}>
+              <BatchPanel
+                ticked={[...ticked.keys()]}
+                found={sheet.count}
+                mayPlace={mayPlace}
+                problem={answer && !answer.ok ? answer.problems[0]?.says : undefined}
+              />
+            </Panel>
             {cut("In today’s rates", query.rates === "today", { rates: query.rates ? null : "today" })}
             <span className="ml-auto flex items-center gap-3 text-xs">
               {mayKeepMarks && (
@@ -201,7 +236,7 @@ export default function Orders() {
               put({ cols: ORDER_COLUMNS.text(columns.map((c) => (c.key === key ? { key, width } : c))) })
             }
             ticks={
-              mayMark
+              mayMark || mayPlace
                 ? {
                     ticked: new Set(ticked.keys()),
                     can: () => true,

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link, useNavigation, useSubmit } from "react-router";
 import { openOf } from "../../../core/orders/instalments";
 import { KIND_WORDS, type OrderKind } from "../../../core/orders/kinds";
@@ -9,10 +9,11 @@ import type { Sum } from "../../../core/sums/sum";
 import { count } from "../../../core/text";
 import type { BlanketView } from "../../../server/read/blankets/blankets";
 import type { BudgetView } from "../../../server/read/budgets/budgets";
+import type { OrderLetter } from "../../../server/read/orders/letters";
 import type { OrderLink } from "../../../server/read/orders/link";
 import type { OrderLine, OrderSheet } from "../../../server/read/orders/order";
-import { Button, ButtonLink } from "../../ui/button";
-import { problemAt, TextField } from "../../ui/field";
+import { Button } from "../../ui/button";
+import { problemAt } from "../../ui/field";
 import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useKeys } from "../../ui/keys";
@@ -22,14 +23,15 @@ import { useSubmissionKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { SlipForm } from "../needs/slip-form";
 import { Attachments } from "../parts/attachments";
 import { Budgets } from "../parts/budgets";
 import { SendBack, Signatures } from "../parts/signatures";
 import { BlanketSheet } from "./blanket-sheet";
 import { Facts, Stations } from "./order-head";
+import { OrderPapers } from "./order-papers";
 import { PrivateLinks } from "./private-links";
 import { serves } from "./serves";
+import { WhoGetsIt } from "./who-gets-it";
 
 interface Props {
   sheet: OrderSheet;
@@ -39,7 +41,8 @@ interface Props {
   mayWrite: boolean;
   mayPlace: boolean;
   maySign: boolean;
-  contacts: { name: string; mail: string }[];
+  /** Who may get it and what the e-mail says; null for whoever does not send it. */
+  letter: OrderLetter | null;
   budgets: BudgetView[];
   blanket: BlanketView | null;
   links: OrderLink[];
@@ -55,7 +58,7 @@ export function WrittenOrder({
   mayWrite,
   mayPlace,
   maySign,
-  contacts,
+  letter,
   budgets,
   blanket,
   links,
@@ -70,8 +73,15 @@ export function WrittenOrder({
   const key = useSubmissionKey(head.version);
   const [at, setAt] = useState(lines[0]?.id ?? null);
   const here = lines.find((l) => l.id === at) ?? lines[0];
-  const send = (what: string) =>
-    !busy && submit({ do: what, version: String(head.version), key: `${key()}${what}` }, { method: "post" });
+  const post = useRef<HTMLFormElement>(null);
+  const send = (what: string) => {
+    if (busy) return;
+    const body = what === "place" && post.current ? new FormData(post.current) : new FormData();
+    body.set("do", what);
+    body.set("version", String(head.version));
+    body.set("key", `${key()}${what}`);
+    void submit(body, { method: "post" });
+  };
   const canPlace = mayPlace && head.state === "Cleared" && !head.held;
   const open = head.placed !== null && refuses(head.state, "close", head.name) === null;
   const arrives = open && head.kind === "direct" && mayPlace;
@@ -83,8 +93,8 @@ export function WrittenOrder({
   useKeys([
     { key: "arrowdown", label: "next line", run: () => move(1) },
     { key: "arrowup", label: "line before", run: () => move(-1) },
-    ...(maySign ? [{ key: "y", label: "sign", run: () => void send("sign") }] : []),
-    ...(canPlace ? [{ key: "p", label: "place the order", run: () => void send("place") }] : []),
+    ...(maySign ? [{ key: "y", label: "sign", run: () => send("sign") }] : []),
+    ...(canPlace ? [{ key: "p", label: "place the order", run: () => send("place") }] : []),
   ]);
   const placing = busy && navigation.formData?.get("do") === "place";
   return (
@@ -244,20 +254,25 @@ export function WrittenOrder({
               <SendBack version={head.version} problem={problemAt(problems, "reason")} />
             </>
           )}
-          {head.state === "Cleared" && mayPlace && (
+          {head.state === "Cleared" && letter && (
             <SlipHead
               over="waits to be placed"
-              title={
-                contacts.length
-                  ? `Goes to ${contacts.map((c) => c.name || c.mail).join(", ")}`
-                  : "No address for orders"
-              }
+              title={letter.people.length ? "It goes out by e-mail" : `No e-mail address at ${head.supplierName}`}
             >
-              <p className="mt-1 text-ink-2">
-                {contacts.length
-                  ? `${contacts.map((c) => c.mail).join(", ")}, with the order as PDF. From then on nothing on it is deleted.`
-                  : "An administrator adds one with the suppliers file."}
-              </p>
+              {letter.people.length ? (
+                <form ref={post} className="mt-2" onSubmit={(e) => e.preventDefault()}>
+                  <WhoGetsIt letter={letter} problems={problems} />
+                  <p className="mt-1 text-xs text-ink-2">
+                    With the order as PDF and as UBL. From then on nothing on it is deleted.
+                  </p>
+                </form>
+              ) : (
+                <p className="mt-1">
+                  <Link to={`/suppliers/${head.supplier}`} className="underline">
+                    Add one in their record
+                  </Link>
+                </p>
+              )}
             </SlipHead>
           )}
           {here && sees && here.price !== null && (
@@ -286,64 +301,15 @@ export function WrittenOrder({
             </SlipPart>
           )}
           {sees && (
-            <SlipPart title="Papers">
-              <div className="flex flex-wrap items-center gap-2">
-                <ButtonLink to={`/orders/${head.id}/paper.pdf`} reload>
-                  {head.placed ? "The order as PDF" : "See it as PDF"}
-                </ButtonLink>
-                <ButtonLink to={`/orders/${head.id}/order.xml`} reload>
-                  UBL file
-                </ButtonLink>
-                <ButtonLink to={`/orders/${head.id}/lines.csv`} reload>
-                  Lines, CSV
-                </ButtonLink>
-                <ButtonLink to={`/orders/${head.id}/lines.xlsx`} reload>
-                  XLSX
-                </ButtonLink>
-                {sheet.mails.map((m) => (
-                  <Link key={m.id} to={`/outbox?at=${m.id}`} className="underline">
-                    e-mailed {w.moment(m.at)}
-                  </Link>
-                ))}
-                {mayWrite && head.number && !blanket && (
-                  <>
-                    <Button disabled={busy} onClick={() => send("same again")}>
-                      Write the same again
-                    </Button>
-                    <Button disabled={busy} onClick={() => send("repeat")}>
-                      Need the same again
-                    </Button>
-                  </>
-                )}
-                {canCancel && (
-                  <Button disabled={busy} onClick={() => send("delete")}>
-                    Cancel this order
-                  </Button>
-                )}
-              </div>
-              <div className="mt-2 flex flex-col gap-1">
-                {mayWrite && head.state === "Cleared" && !head.held && (
-                  <SlipForm does="hold" fields={{ version: head.version }} label="Hold it back…" send="Hold it">
-                    <TextField label="What it waits for" name="reason" maxLength={300} required />
-                  </SlipForm>
-                )}
-                {mayWrite && open && (
-                  <SlipForm
-                    does="close"
-                    fields={{ version: head.version }}
-                    label={blanket ? "Close the blanket order…" : "Close it short…"}
-                    send={blanket ? "Close it" : "Close it short"}
-                  >
-                    <p className="text-xs text-ink-2">
-                      {blanket
-                        ? "Nothing more is called off from it."
-                        : "What has not come is not expected any more, and the needs behind it are open again."}
-                    </p>
-                    <TextField label="Why" name="reason" maxLength={300} required />
-                  </SlipForm>
-                )}
-              </div>
-            </SlipPart>
+            <OrderPapers
+              sheet={sheet}
+              mayWrite={mayWrite}
+              letter={head.placed ? letter : null}
+              open={open}
+              canCancel={canCancel}
+              busy={busy}
+              send={send}
+            />
           )}
           {head.placed && mayPlace && <PrivateLinks links={links} />}
           {sees && (
@@ -372,7 +338,7 @@ export function WrittenOrder({
               </Button>
             ) : (
               canPlace && (
-                <Button look="main" hint="P" disabled={busy || contacts.length === 0} onClick={() => send("place")}>
+                <Button look="main" hint="P" disabled={busy || !letter?.people.length} onClick={() => send("place")}>
                   {placing ? "Placing…" : "Place the order"}
                 </Button>
               )

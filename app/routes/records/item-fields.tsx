@@ -84,6 +84,15 @@ export function ItemFields({
         problem={at("account")}
         hint="for what is not kept in stock"
       />
+      <TextField
+        label="Weight of one, kg"
+        name="weight"
+        defaultValue={head?.weight == null ? "" : decimalText(head.weight, 4)}
+        inputMode="decimal"
+        maxLength={20}
+        problem={at("weight")}
+        hint="for freight that is spread by weight"
+      />
       <label className="flex items-center gap-2 pt-5">
         <input type="checkbox" name="byLot" defaultChecked={head?.byLot === 1} className="accent-harbour" />
         kept by lot, with expiry dates

@@ -1,5 +1,6 @@
 import { decimalText } from "../../../core/numbers/decimal";
 import { moneyText } from "../../../core/numbers/money";
+import { LANGUAGE_CODES, LANGUAGES } from "../../../core/orders/papers";
 import { INCOTERMS } from "../../../core/orders/terms";
 import type { SupplierContact, SupplierRecord } from "../../../server/read/records/supplier";
 import type { SupplierRow } from "../../../server/read/records/suppliers";
@@ -160,6 +161,16 @@ export function RecordFields({ supplier: s }: { supplier: SupplierRecord }) {
               { value: "no", label: "is ours to account for" },
             ]}
             problem={at("taxed")}
+          />
+          <SelectField
+            label="Papers are written in"
+            name="language"
+            defaultValue={s.language}
+            options={[
+              { value: "", label: "our language" },
+              ...LANGUAGE_CODES.map((l) => ({ value: l, label: LANGUAGES[l] })),
+            ]}
+            problem={at("language")}
           />
           {area("notes", "Notes, for ourselves", at("notes"), 4)}
         </>

@@ -21,6 +21,7 @@ export const loader = page("keep people", ({ db }) => {
     login: string;
     name: string;
     title: string;
+    series: string;
     mail: string;
     store: number | null;
     storeName: string | null;
@@ -28,7 +29,7 @@ export const loader = page("keep people", ({ db }) => {
     roles: string;
   }>(
     db,
-    `SELECT p.id, p.login, p.name, p.title, p.mail, p.store, s.name AS storeName, p.active,
+    `SELECT p.id, p.login, p.name, p.title, p.series, p.mail, p.store, s.name AS storeName, p.active,
             coalesce((SELECT group_concat(r.role, ', ') FROM person_role r WHERE r.person = p.id), '') AS roles
      FROM person p LEFT JOIN store s ON s.id = p.store ORDER BY p.active DESC, p.name`,
   ).all();
@@ -123,6 +124,15 @@ export default function People() {
               defaultValue={here?.title}
               maxLength={80}
               problem={problemAt(problems, "title")}
+            />
+            <TextField
+              label="Own order numbers"
+              name="series"
+              defaultValue={here?.series}
+              maxLength={4}
+              placeholder="the company’s"
+              problem={problemAt(problems, "series")}
+              hint="IR gives IR26-1001"
             />
             <Field label="Store" problem={problemAt(problems, "store")}>
               {(a) => (

@@ -407,7 +407,7 @@ describe("the private link of an order", () => {
     const order = start();
     must(add(order, { code: "OIL", quantity: "1" }));
     must(submitOrder(h.desk("ines"), at(order)));
-    must(await placeOrder(h.desk("ines"), at(order), "https://buying.example"));
+    must(await placeOrder(h.desk("ines"), at(order), { site: "https://buying.example" }));
     return order;
   };
 

@@ -1,29 +1,31 @@
 import { showDay } from "../../../core/numbers/format";
 import { refuses } from "../../../core/orders/state";
-import { type Attached, writeMail } from "../../../exchange/mail/message";
+import { writeMail } from "../../../exchange/mail/message";
 import { orderPdf } from "../../../exchange/pdf/order-pdf";
 import { sql } from "../../db/open";
-import { documentOf, orderContacts } from "../../read/orders/document";
+import { documentOf } from "../../read/orders/document";
 import { readOrder } from "../../read/orders/order";
+import { readLogo } from "../../read/papers/templates";
 import { readTerms } from "../../read/records/terms";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { markEvent } from "../marks/marks";
 import { retire, servedBy, tellFollowers } from "../notices";
+import { type Draw, filesOf, keepMail, LetterFields, letterOf, recipients } from "./letters";
 import { orderFor, Which } from "./order-for";
 import { keepLink, newLink } from "./order-link";
 import { keepTotals } from "./price-order";
 
 /**
- * Sends a cleared order to the supplier's contacts: PDF, e-mail and version are made from one document and kept in one
- * transaction with the new state. From here on nothing is deleted. `site` is where the private link in the e-mail leads,
- * such as "https://buying.example"; without it there is none.
+ * Sends a cleared order to the chosen contacts of the supplier, or to those who get orders: PDF, e-mail and version are
+ * made from one document and kept in one transaction with the new state. From here on nothing is deleted. `site` is where
+ * the private link in the e-mail leads, such as "https://buying.example"; without it there is none.
  */
 export async function placeOrder(
   desk: Desk,
   raw: unknown,
-  site = "",
+  { site = "", draw = orderPdf }: { site?: string; draw?: Draw } = {},
 ): Promise<Done<{ number: string; recipients: string[] }>> {
-  const input = checked(Which, raw);
+  const input = checked(Which.extend(LetterFields.shape), raw);
   if (!input.ok) return input;
   const { order, version } = input.value;
   const seen = readOrder(desk.db, order);
@@ -31,22 +33,22 @@ export async function placeOrder(
   if (seen.head.held) return refuse("", `${seen.head.name} is held: ${seen.head.held}. Let it go first.`);
   const { blocked } = readTerms(desk.db, seen.head.supplier);
   if (blocked) return refuse("", `${seen.head.supplierName} is blocked: ${blocked}. It cannot be placed.`);
-  const contacts = orderContacts(desk.db, seen.head.supplier);
-  if (contacts.length === 0)
-    return refuse(
-      "",
-      `${seen.head.supplierName} has no e-mail address for orders. An administrator adds one with the suppliers file.`,
-    );
+  const to = recipients(desk.db, seen.head, input.value.to);
+  if (!to.ok) return to;
+  const contacts = to.value;
   const no = refuses(seen.head.state, "place", seen.head.name);
   // The paper takes a moment to draw, so it is drawn before the transaction, from the version that the transaction insists on.
   const document = documentOf(desk.db, seen, desk.day, contacts);
-  const pdf = no ? null : await orderPdf(document);
-  const files = sql<Attached>(
-    desk.db,
-    "SELECT name, type, bytes FROM order_file WHERE purchase_order = ? AND sent = 1",
-  ).all(order);
+  const letter = letterOf(desk.db, document, input.value);
+  if (!letter.ok) return letter;
+  const pdf = no ? null : await draw(document, readLogo(desk.db, document.look?.logo));
   const link = site ? newLink() : "";
-  const eml = pdf ? await writeMail(document, pdf, desk.now, files, link && `${site}/order/${link}`) : null;
+  const eml = pdf
+    ? await writeMail(document, letter.value, pdf, desk.now, {
+        files: filesOf(desk.db, order),
+        link: link && `${site}/order/${link}`,
+      })
+    : null;
   return once(desk, "place", (tx) => {
     const head = orderFor(tx.db, order, version, "place");
     if (!head.ok || !eml)
@@ -60,14 +62,7 @@ export async function placeOrder(
       desk.person.id,
       JSON.stringify(document),
     );
-    sql(tx.db, "INSERT INTO mail (at, recipients, subject, purchase_order, person, eml) VALUES (?, ?, ?, ?, ?, ?)").run(
-      desk.now,
-      contacts.map((c) => c.mail).join(", "),
-      eml.subject,
-      order,
-      desk.person.id,
-      eml.bytes,
-    );
+    keepMail(tx.db, desk, order, contacts, eml);
     sql(tx.db, "UPDATE purchase_order SET state = 'With supplier', placed = ?, version = version + 1 WHERE id = ?").run(
       desk.now,
       order,

@@ -26,6 +26,8 @@ export const KeepItem = z.object({
   referenceCost: PriceOrNone,
   account: text(40),
   byLot: Ticked,
+  /** Kilograms of one stock unit. */
+  weight: QuantityOrNone,
 });
 
 /** Makes an item or changes one. Its stock unit stays once goods were moved in it. */
@@ -63,15 +65,15 @@ export function keepItem(desk: Desk, raw: unknown): Done<{ item: number }> {
       Number(
         sql(
           db,
-          `INSERT INTO item (code, name, kind, category, unit, gtin, tax_rate, reference_cost, account, by_lot)
-           VALUES (@code, @name, @kind, @category, @unit, @gtin, @tax, @referenceCost, @account, @byLot)`,
+          `INSERT INTO item (code, name, kind, category, unit, gtin, tax_rate, reference_cost, account, by_lot, weight)
+           VALUES (@code, @name, @kind, @category, @unit, @gtin, @tax, @referenceCost, @account, @byLot, @weight)`,
         ).run(values).lastInsertRowid,
       );
     if (v.item) {
       sql(
         db,
         `UPDATE item SET code = @code, name = @name, kind = @kind, category = @category, unit = @unit, gtin = @gtin, tax_rate = @tax,
-           reference_cost = @referenceCost, account = @account, by_lot = @byLot WHERE id = @item`,
+           reference_cost = @referenceCost, account = @account, by_lot = @byLot, weight = @weight WHERE id = @item`,
       ).run(values);
     }
     tx.record(v.item ? "item.changed" : "item.made", `item ${item}`, v);

@@ -42,10 +42,12 @@ describe("a supplier's record", () => {
       address: "Oil Wharf 7",
       returnAddress: "Gate 3",
       payAddress: "",
+      language: "de",
     };
     must(keepSupplier(h.desk("ines"), { ...base, taxNumber: "KE 1", taxed: "no", notes: "Drums are lent." }));
     expect(record()).toMatchObject({
       returnAddress: "Gate 3",
+      language: "de",
       taxNumber: "KE 1",
       taxed: false,
       notes: "Drums are lent.",
@@ -53,6 +55,9 @@ describe("a supplier's record", () => {
     expect(
       refusal(keepSupplier(h.desk("ines"), { ...base, name: "", taxNumber: "", taxed: "yes", notes: "" })),
     ).toEqual(["name: What are they called?"]);
+    expect(
+      refusal(keepSupplier(h.desk("ines"), { ...base, taxNumber: "", taxed: "yes", notes: "", language: "xx" })),
+    ).toEqual(["language: Papers are not written in this language."]);
     expect(refusal(keepSupplier(h.desk("joss"), { ...base, taxNumber: "", taxed: "yes", notes: "" }))).toEqual([
       "Your role does not allow this.",
     ]);

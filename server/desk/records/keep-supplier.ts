@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { LANGUAGE_CODES } from "../../../core/orders/papers";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, Percent, Ticked, text, Whole } from "../fields";
@@ -16,6 +17,8 @@ const KeepRecord = z.object({
   taxNumber: text(40),
   taxed: z.enum(["yes", "no"], "Say who accounts for the tax."),
   notes: text(4000),
+  /** The language of papers to them; empty for the company's. */
+  language: z.enum(["", ...LANGUAGE_CODES], "Papers are not written in this language."),
 });
 
 /** Who a supplier is: name, addresses, tax, and what we know of them. Papers that are out keep what they said. */
@@ -28,7 +31,7 @@ export function keepSupplier(desk: Desk, raw: unknown): Done<{ supplier: number 
     if (!before) return refuse("", "There is no such supplier.");
     sql(
       tx.db,
-      "UPDATE supplier SET name = ?, address = ?, return_address = ?, pay_address = ?, tax_number = ?, taxed = ?, notes = ? WHERE id = ?",
+      "UPDATE supplier SET name = ?, address = ?, return_address = ?, pay_address = ?, tax_number = ?, taxed = ?, notes = ?, language = ? WHERE id = ?",
     ).run(
       v.name,
       v.address,
@@ -37,6 +40,7 @@ export function keepSupplier(desk: Desk, raw: unknown): Done<{ supplier: number 
       v.taxNumber,
       v.taxed === "yes" ? 1 : 0,
       v.notes,
+      v.language,
       v.supplier,
     );
     tx.record("supplier.changed", `supplier ${v.supplier}`, { before, after: v });

@@ -106,6 +106,7 @@ describe("an item", () => {
     referenceCost: "148",
     account: "",
     byLot: "",
+    weight: "12.5",
   };
   it("is made, kept at a store, and needed once it falls short there", () => {
     const made = must(keepItem(h.desk("osk"), fields)).item;

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { ROLES } from "../../../core/people/roles";
 import { sql } from "../../db/open";
+import { isTaken } from "../../db/series";
 import { Login, Mail, Password } from "../../people/first-run";
 import { hashPassword } from "../../people/passwords";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
@@ -15,6 +16,11 @@ export const KeepPerson = z.object({
   store: orNone(Id),
   roles: z.array(z.enum(ROLES, "There is no such role.")).min(1, "Give at least one role."),
   password: orNone(Password),
+  /** What their order numbers begin with; empty for the company's own. */
+  series: text(4)
+    .transform((s) => s.toUpperCase())
+    .refine((s) => /^[A-Z]{0,4}$/.test(s), "Up to four letters.")
+    .refine((s) => !isTaken(s), "Other papers of ours begin with this letter."),
   active: z.enum(["yes", "no"], "Say yes or no.").transform((v) => v === "yes"),
 });
 
@@ -35,14 +41,14 @@ export async function keepPerson(desk: Desk, raw: unknown): Promise<Done<{ perso
       id = Number(
         sql(
           tx.db,
-          "INSERT INTO person (login, name, title, mail, store, password, active) VALUES (?, ?, ?, ?, ?, ?, ?)",
-        ).run(v.login, v.name, v.title, v.mail, v.store, password, v.active ? 1 : 0).lastInsertRowid,
+          "INSERT INTO person (login, name, title, mail, store, password, active, series) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+        ).run(v.login, v.name, v.title, v.mail, v.store, password, v.active ? 1 : 0, v.series).lastInsertRowid,
       );
     } else {
       const { changes } = sql(
         tx.db,
-        "UPDATE person SET login = ?, name = ?, title = ?, mail = ?, store = ?, password = coalesce(?, password), active = ? WHERE id = ?",
-      ).run(v.login, v.name, v.title, v.mail, v.store, password, v.active ? 1 : 0, id);
+        "UPDATE person SET login = ?, name = ?, title = ?, mail = ?, store = ?, password = coalesce(?, password), active = ?, series = ? WHERE id = ?",
+      ).run(v.login, v.name, v.title, v.mail, v.store, password, v.active ? 1 : 0, v.series, id);
       if (changes === 0) return refuse("", "There is no such person.");
       if (!v.active || password) sql(tx.db, "DELETE FROM session WHERE person = ?").run(id);
     }

@@ -2,6 +2,7 @@ import type { Day } from "../../../core/calendar/day";
 import { type OrderDocument, orderDocument } from "../../../exchange/pdf/order-document";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
+import { lookFor } from "../papers/templates";
 import { contactsFor } from "../records/contacts";
 import { type OrderSheet, readOrder } from "./order";
 
@@ -20,7 +21,8 @@ export function documentOf(
     db,
     "SELECT name, mail, title FROM person WHERE id = ?",
   ).get(sheet.head.writer)!;
-  return orderDocument(company, sheet.head, sheet.lines, sheet.totals, contacts, writer, day);
+  const look = lookFor(db, sheet.head.kind, sheet.head.supplier);
+  return orderDocument(company, sheet.head, sheet.lines, sheet.totals, contacts, writer, day, look);
 }
 
 /** The newest version as it left the house; before that, how it would look. Null where there is no such order. */

@@ -22,6 +22,8 @@ export interface ItemHead {
   referenceCost: number | null;
   account: string | null;
   byLot: number;
+  /** Kilograms of one stock unit, in ten-thousandths; null where nobody has weighed it. */
+  weight: number | null;
   used: number;
 }
 
@@ -100,7 +102,7 @@ const HORIZON = 90;
 export function readItem(db: Db, id: number, plan: PlanFor, prices: boolean, upTo?: Day): ItemSheet | null {
   const head = sql<ItemHead>(
     db,
-    `SELECT i.id, i.code, i.name, i.kind, i.category, i.unit, u.name AS unitName, i.gtin, i.tax_rate AS tax, i.reference_cost AS referenceCost, i.account,
+    `SELECT i.id, i.code, i.name, i.kind, i.category, i.unit, u.name AS unitName, i.gtin, i.tax_rate AS tax, i.reference_cost AS referenceCost, i.account, i.weight,
             i.by_lot AS byLot, EXISTS (SELECT 1 FROM movement m WHERE m.item = i.id) AS used
      FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = ?`,
   ).get(id);

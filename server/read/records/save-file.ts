@@ -17,12 +17,13 @@ const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => R
     write: (r) => ({ ...r, rate: cell.price(Number(r.rate)) }),
   },
   items: {
-    from: "SELECT code, name, kind, category, unit, gtin, tax_rate AS tax, reference_cost, account, by_lot FROM item WHERE active = 1 ORDER BY code",
+    from: "SELECT code, name, kind, category, unit, gtin, tax_rate AS tax, reference_cost, account, by_lot, weight FROM item WHERE active = 1 ORDER BY code",
     write: (r) => ({
       ...r,
       tax: cell.percent(Number(r.tax)),
       reference_cost: cell.price(r.reference_cost as number | null),
       by_lot: cell.yes(Number(r.by_lot)),
+      weight: cell.quantity(r.weight as number | null),
     }),
   },
   accounts: { from: "SELECT code, name FROM account ORDER BY code" },

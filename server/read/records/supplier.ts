@@ -31,6 +31,8 @@ export interface SoldItem {
 
 export interface SupplierRecord extends SupplierRow {
   taxNumber: string;
+  /** Of papers to them; empty for the company's. */
+  language: string;
   taxed: boolean;
   notes: string;
   returnAddress: string;
@@ -57,6 +59,7 @@ export function readSupplier(db: Db, id: number, today: Day): SupplierRecord | n
   if (!row) return null;
   const more = sql<{
     taxNumber: string;
+    language: string;
     taxed: number;
     notes: string;
     returnAddress: string;
@@ -69,7 +72,7 @@ export function readSupplier(db: Db, id: number, today: Day): SupplierRecord | n
     carrier: string;
   }>(
     db,
-    `SELECT tax_number AS taxNumber, taxed, notes, return_address AS returnAddress, pay_address AS payAddress, terms_from AS "from", early_percent AS earlyPercent,
+    `SELECT tax_number AS taxNumber, language, taxed, notes, return_address AS returnAddress, pay_address AS payAddress, terms_from AS "from", early_percent AS earlyPercent,
             early_days AS earlyDays, delivery_terms AS deliveryTerms, delivery_place AS deliveryPlace, carrier FROM supplier WHERE id = ?`,
   ).get(id)!;
   const { taxed, from, earlyPercent, earlyDays, ...texts } = more;

@@ -108,10 +108,10 @@ export function items(l: Loader, rows: CheckedRow[]): void {
     }
     l.put(
       before !== undefined,
-      `INSERT INTO item (code, name, kind, category, unit, gtin, tax_rate, reference_cost, account, by_lot)
-       VALUES (@code, @name, @kind, @category, @unitCode, @gtin, @tax, @reference_cost, @account, @by_lot)`,
+      `INSERT INTO item (code, name, kind, category, unit, gtin, tax_rate, reference_cost, account, by_lot, weight)
+       VALUES (@code, @name, @kind, @category, @unitCode, @gtin, @tax, @reference_cost, @account, @by_lot, @weight)`,
       `UPDATE item SET name = @name, kind = @kind, category = @category, unit = @unitCode, gtin = @gtin, tax_rate = @tax,
-       reference_cost = @reference_cost, account = @account, by_lot = @by_lot WHERE code = @code`,
+       reference_cost = @reference_cost, account = @account, by_lot = @by_lot, weight = @weight WHERE code = @code`,
       { ...row.values, unitCode: unit },
     );
   }

@@ -1,0 +1,37 @@
+import { RecordForm } from "../../ui/form";
+import { SlipForm } from "../needs/slip-form";
+
+/** The company's own sign at the head of every paper. */
+export function Letterhead({ logo }: { logo: number | null }) {
+  return (
+    <section aria-labelledby="letterhead" className="border-t border-rule px-4.5 py-3">
+      <h2 id="letterhead" className="text-lg font-bold">
+        Letterhead
+      </h2>
+      <p className="mb-2 text-xs text-ink-2">
+        {logo ? "Your logo stands at the head of all papers." : "Without a logo, papers bear a small tally mark."} Name,
+        address and tax number are the company’s.
+      </p>
+      <RecordForm does="logo" send={logo ? "Change the logo" : "Put the logo on"} saved="It is on all papers now.">
+        {(at) => (
+          <label className="flex flex-col gap-1 text-xs font-semibold text-ink-2">
+            A PNG or JPEG picture, at most 1 MB
+            <input
+              type="file"
+              name="logo"
+              accept="image/png,image/jpeg"
+              className="text-sm font-normal"
+              aria-invalid={at("logo") ? true : undefined}
+            />
+            {at("logo") && <span className="text-signal">{at("logo")}</span>}
+          </label>
+        )}
+      </RecordForm>
+      {logo !== null && (
+        <SlipForm does="no logo" fields={{}} label="Take the logo off…" send="Take it off">
+          <p className="text-xs text-ink-2">New papers go out without it; those that left the house keep it.</p>
+        </SlipForm>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,163 @@
+import { useState } from "react";
+import { useLoaderData, useSearchParams } from "react-router";
+import { KIND_WORDS } from "../../../core/orders/kinds";
+import { LANGUAGE_CODES, LANGUAGES, PAPER_KINDS } from "../../../core/orders/papers";
+import { paperValues } from "../../../exchange/pdf/order-document";
+import { languageOf, usualTexts } from "../../../exchange/pdf/paper-words";
+import { sql } from "../../../server/db/open";
+import { refuse } from "../../../server/desk/desk";
+import {
+  addStandingText,
+  dropLogo,
+  dropStandingText,
+  keepLogo,
+  keepPaper,
+} from "../../../server/desk/papers/keep-papers";
+import { theCompany } from "../../../server/read/company";
+import { exampleDocument } from "../../../server/read/papers/example";
+import { logoNow, ownTexts, readLayout, readStandingTexts, readTexts } from "../../../server/read/papers/templates";
+import { Cuts, SheetHead, Spread } from "../../ui/frame-parts";
+import { TallyLine } from "../../ui/tally-line";
+import { withParts } from "../../ui/use-at";
+import { act, page } from "../../web/page";
+import { LetterPreview } from "./letter-preview";
+import { Letterhead } from "./letterhead";
+import { PaperForm } from "./paper-form";
+import { PaperView } from "./paper-view";
+import { StandingTexts } from "./standing-texts";
+import { usePreview } from "./use-preview";
+
+export const loader = page("keep papers", ({ db, url, day }) => {
+  const kind = PAPER_KINDS.find((k) => k === url.searchParams.get("kind")) ?? "one-off";
+  const usual = languageOf(theCompany(db).locale);
+  const language = LANGUAGE_CODES.find((l) => l === url.searchParams.get("language")) ?? usual;
+  const texts = readTexts(db, kind, language);
+  const layout = readLayout(db, kind);
+  const example = exampleDocument(db, kind, language, { ...layout, ...texts }, day);
+  return {
+    kind,
+    language,
+    usual,
+    kept: { ...layout, ...texts },
+    usualTexts: usualTexts(kind, language),
+    own: ownTexts(db),
+    values: example && paperValues(example, "https://…/order/…"),
+    shownWith: example?.number ?? null,
+    logo: logoNow(db),
+    standing: readStandingTexts(db),
+    suppliers: sql<{ id: number; name: string }>(
+      db,
+      "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name",
+    ).all(),
+  };
+});
+
+export const action = act<unknown>("keep papers", async (desk, input) => {
+  switch (input.do) {
+    case "keep":
+      return keepPaper(desk, { ...input, columns: input["columns[]"] ?? [], prices: input.prices === "yes" });
+    case "logo": {
+      const { logo } = input;
+      if (!(logo instanceof File)) return refuse("logo", "Choose a picture.");
+      return keepLogo(desk, new Uint8Array(await logo.arrayBuffer()));
+    }
+    case "no logo":
+      return dropLogo(desk);
+    case "add text":
+      return addStandingText(desk, input);
+    case "drop text":
+      return dropStandingText(desk, input);
+    default:
+      return refuse("", "This cannot be done here.");
+  }
+});
+
+const titleOf = (words: string) => words[0]!.toUpperCase() + words.slice(1);
+
+/** What leaves the house on paper and by e-mail: letterhead, columns, and texts by kind and language, shown as they print. */
+export default function Papers() {
+  const { kind, language, usual, kept, usualTexts, own, values, shownWith, logo, standing, suppliers } =
+    useLoaderData<typeof loader>();
+  const [, setSearch] = useSearchParams();
+  const [typed, setTyped] = useState(kept);
+  const [shown, setShown] = useState<"paper" | "mail">("paper");
+  const key = `${kind} ${language}`;
+  const [of, setOf] = useState(key);
+  if (of !== key) {
+    setOf(key);
+    setTyped(kept);
+  }
+  const { pdf, problems, busy } = usePreview({ kind, language, ...typed, logo });
+  const go = (part: Record<string, string>) =>
+    setSearch(withParts({ kind, language, ...part }), { replace: true, preventScrollReset: true });
+  return (
+    <Spread
+      sheet={
+        <div className="flex min-h-0 flex-1 flex-col">
+          <SheetHead title="Papers and letters" sub="what leaves the house, by kind and language" />
+          <div className="grid min-h-0 flex-1 grid-cols-[minmax(380px,460px)_minmax(0,1fr)] border-t-2 border-ink max-lg:grid-cols-1">
+            <div className="min-h-0 overflow-y-auto border-r border-rule pb-8 max-lg:border-0">
+              <div className="flex flex-col gap-2 px-4.5 pt-3">
+                <Cuts
+                  label="Kind of paper"
+                  value={kind}
+                  onChange={(k) => go({ kind: k })}
+                  options={PAPER_KINDS.map((k) => ({ value: k, label: titleOf(KIND_WORDS[k]) }))}
+                />
+                <Cuts
+                  label="Language"
+                  value={language}
+                  onChange={(l) => go({ language: l })}
+                  options={LANGUAGE_CODES.map((l) => ({
+                    value: l,
+                    label: `${LANGUAGES[l]}${l === usual ? ", ours" : ""}${own.some((o) => o.kind === kind && o.language === l) ? " ·" : ""}`,
+                  }))}
+                />
+              </div>
+              <PaperForm
+                key={key}
+                kind={kind}
+                language={language}
+                kept={kept}
+                usual={usualTexts}
+                problems={problems}
+                shown={shown}
+                onType={setTyped}
+              />
+              <Letterhead logo={logo} />
+              <StandingTexts texts={standing} suppliers={suppliers} />
+            </div>
+            <section aria-label="How it looks" className="min-h-0 overflow-y-auto bg-paper px-6 py-3">
+              <div className="mb-2 flex items-center gap-3">
+                <Cuts
+                  label="Show"
+                  value={shown}
+                  onChange={setShown}
+                  options={[
+                    { value: "paper", label: "The paper" },
+                    { value: "mail", label: "The e-mail" },
+                  ]}
+                />
+                <span className="text-xs text-ink-3" aria-live="polite">
+                  {busy ? "drawing…" : shownWith ? `with ${shownWith} as it stands` : ""}
+                </span>
+              </div>
+              {problems.find((p) => p.field === "") && (
+                <p className="py-6 text-ink-2">{problems.find((p) => p.field === "")!.says}</p>
+              )}
+              <div className={shown === "paper" ? "" : "hidden"}>
+                <PaperView pdf={pdf} label="The paper as it prints" />
+              </div>
+              {shown === "mail" && values && <LetterPreview letter={typed} values={values} />}
+            </section>
+          </div>
+        </div>
+      }
+      tally={
+        <TallyLine>
+          <span>Papers that left the house stay as they were; drafts follow what is kept here.</span>
+        </TallyLine>
+      }
+    />
+  );
+}

@@ -1,0 +1,68 @@
+import { KIND_WORDS } from "../../../core/orders/kinds";
+import { PAPER_KINDS } from "../../../core/orders/papers";
+import type { StandingText } from "../../../server/read/papers/templates";
+import { Field } from "../../ui/field";
+import { RecordForm, SelectField } from "../../ui/form";
+import { SlipForm } from "../needs/slip-form";
+
+/** Texts that stand on orders by themselves: on all, on those of a kind, or on those to a supplier. */
+export function StandingTexts({
+  texts,
+  suppliers,
+}: {
+  texts: readonly StandingText[];
+  suppliers: readonly { id: number; name: string }[];
+}) {
+  return (
+    <section aria-labelledby="standing" className="border-t border-rule px-4.5 py-3">
+      <h2 id="standing" className="text-lg font-bold">
+        Standing texts
+      </h2>
+      <p className="mb-2 text-xs text-ink-2">They stand on every order they are for, where a buyer may change them.</p>
+      <ul className="mb-3 border-t border-rule">
+        {texts.map((t) => (
+          <li key={t.id} className="border-b border-rule-2 py-1.5">
+            <p className="text-xs text-ink-3">
+              {t.supplierName ?? "every supplier"}, {t.kind ? `each ${KIND_WORDS[t.kind]}` : "every kind"}
+            </p>
+            <p className="whitespace-pre-wrap">{t.text}</p>
+            <SlipForm does="drop text" fields={{ id: t.id }} label="Take it away…" send="Take it away">
+              <p className="text-xs text-ink-2">Drafts lose it; orders that were placed keep it.</p>
+            </SlipForm>
+          </li>
+        ))}
+      </ul>
+      <RecordForm key={texts.length} does="add text" send="Add the text" className="flex flex-col gap-3" saved="Added.">
+        {(at) => (
+          <>
+            <Field label="A new text" problem={at("text")}>
+              {(a) => <textarea {...a} name="text" rows={2} className="entry" maxLength={2000} />}
+            </Field>
+            <div className="grid grid-cols-2 gap-3">
+              <SelectField
+                label="On"
+                name="kind"
+                defaultValue=""
+                problem={at("kind")}
+                options={[
+                  { value: "", label: "every kind" },
+                  ...PAPER_KINDS.map((k) => ({ value: k, label: KIND_WORDS[k] })),
+                ]}
+              />
+              <SelectField
+                label="To"
+                name="supplier"
+                defaultValue=""
+                problem={at("supplier")}
+                options={[
+                  { value: "", label: "every supplier" },
+                  ...suppliers.map((s) => ({ value: s.id, label: s.name })),
+                ]}
+              />
+            </div>
+          </>
+        )}
+      </RecordForm>
+    </section>
+  );
+}
