@@ -87,13 +87,18 @@ export async function makeAgreements({ db, today, desk, must, idOf, item }: Tool
     if (back < 14) return;
     const [l] = readOrder(db, order)!.lines;
     const came = addDays(day, 9);
+    // Where it comes to the other yard, Tobias is lent there for the day.
+    const dock = desk("tobias", came, "10:20");
     must(
-      receiveGoods(desk("tobias", came, "10:20"), {
-        order,
-        version: version(order),
-        deliveryNote: "",
-        lines: [{ line: l!.id, counted: String(quantity) }],
-      }),
+      receiveGoods(
+        { ...dock, person: { ...dock.person, store: l!.store } },
+        {
+          order,
+          version: version(order),
+          deliveryNote: "",
+          lines: [{ line: l!.id, counted: String(quantity) }],
+        },
+      ),
     );
     use(db, order, came);
   };

@@ -96,6 +96,12 @@ describe("an order that is written by hand", () => {
     await page.getByLabel("Budget line").selectOption({ label: "REFIT, Winter refits" });
     await done;
     await page.getByText("this paper").waitFor();
+    done = kept(page);
+    await page.getByLabel("Comes to").selectOption({ label: "Holm Slip" });
+    await done;
+    await rows(page)
+      .getByText(/to Holm Slip/)
+      .waitFor();
   });
 
   it("is held with a reason, and let go on", async () => {

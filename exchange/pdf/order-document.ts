@@ -66,6 +66,8 @@ export interface OrderDocument {
     taxRate?: number;
     required: Day;
     net: number;
+    /** Where this line goes instead of where the order does. */
+    deliverTo?: { name: string; address: string };
     note?: string;
     instalments?: { quantity: number; required: Day }[];
     /** Of a blanket order: up to which value, and the least to call off at once. */
@@ -90,6 +92,7 @@ interface Head {
   supplierCode: string;
   storeName: string;
   storeAddress: string;
+  store: number;
   deliverName: string;
   deliverAddress: string;
   currency: string;
@@ -125,6 +128,7 @@ interface Line {
   required: Day;
   net: number;
   note: string;
+  store: number;
   instalments: readonly { quantity: number; required: Day }[];
   limits: Limit;
   committedValue: number | null;
@@ -193,6 +197,7 @@ export function orderDocument(
   writer: OrderDocument["writer"],
   day: Day,
   look: PaperLook,
+  stores: ReadonlyMap<number, { name: string; address: string }>,
 ): OrderDocument {
   return {
     number: head.number,
@@ -238,6 +243,7 @@ export function orderDocument(
       taxRate: l.taxRate,
       required: l.required,
       net: l.net,
+      ...elsewhere(l, head, stores),
       note: l.note,
       instalments: l.instalments.map(({ quantity, required }) => ({ quantity, required })),
       ...(head.kind === "blanket" ? { upTo: l.limits === "quantity" ? null : l.committedValue, least: l.least } : {}),
@@ -255,4 +261,14 @@ export function orderDocument(
     taxed: head.taxed,
     total: totals.total.minor,
   };
+}
+
+/** A line that goes to another store than its order says so, with the address. */
+function elsewhere(
+  line: Line,
+  head: Head,
+  stores: ReadonlyMap<number, { name: string; address: string }>,
+): Pick<OrderDocument["lines"][number], "deliverTo"> {
+  const store = line.store === head.store ? undefined : stores.get(line.store);
+  return store ? { deliverTo: { name: `${store.name} store`, address: store.address } } : {};
 }

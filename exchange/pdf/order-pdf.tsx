@@ -136,6 +136,11 @@ function Line({ l, on }: { l: OrderDocument["lines"][number]; on: Drawn }) {
             {on.quantity(p.quantity)} {l.unit} {words.by} {on.day(p.required)}
           </Text>
         ))}
+        {l.deliverTo && (
+          <Text style={s.codes}>
+            {words.deliverTo}: {[l.deliverTo.name, ...l.deliverTo.address.split("\n")].filter(Boolean).join(", ")}
+          </Text>
+        )}
         {limits.length > 0 && <Text style={s.codes}>{limits.join(", ")}</Text>}
         {shows("discount") && off.length > 0 && (
           <Text style={s.codes}>

@@ -92,9 +92,10 @@ function line(d: OrderDocument, l: OrderDocument["lines"][number], money: Amount
       "cac:Delivery": l.instalments?.length
         ? l.instalments.map((p) => ({
             "cbc:Quantity": { "@unitCode": unit, "#": quantityText(p.quantity) },
+            ...there(l),
             "cac:RequestedDeliveryPeriod": { "cbc:EndDate": p.required },
           }))
-        : { "cac:RequestedDeliveryPeriod": { "cbc:EndDate": l.required } },
+        : { ...there(l), "cac:RequestedDeliveryPeriod": { "cbc:EndDate": l.required } },
       ...(exact === null
         ? {}
         : {
@@ -115,6 +116,10 @@ function line(d: OrderDocument, l: OrderDocument["lines"][number], money: Amount
     },
   };
 }
+
+/** Where a line goes, when it is not where the order does. */
+const there = ({ deliverTo }: OrderDocument["lines"][number]): Content =>
+  deliverTo ? { "cac:DeliveryAddress": address(`${deliverTo.name}\n${deliverTo.address}`) } : {};
 
 /** UNCL5305: S standard, Z zero, AE where the tax is ours to account for. */
 const category = (rate: number, taxed: boolean): Content => ({

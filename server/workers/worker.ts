@@ -1,5 +1,4 @@
 import Database from "better-sqlite3";
-import { orderPdf } from "../../exchange/pdf/order-pdf";
 import type { Db } from "../db/open";
 import { findHindrances, solve } from "../placing/solve";
 import { clockOf } from "../read/needs/clock";
@@ -34,7 +33,11 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
     });
     return { solved, hindrances: solved ? [] : await findHindrances(problem) };
   },
-  paper: async ({ document, logo }) => ({ pdf: await orderPdf(document, logo) }),
+  paper: async ({ document, logo }) => {
+    // What draws papers takes a second to load, and the other jobs do not need it.
+    const { orderPdf } = await import("../../exchange/pdf/order-pdf");
+    return { pdf: await orderPdf(document, logo) };
+  },
   plan: ({ file, plan }, say) =>
     reading(file, (db) => {
       const at = clockOf(db);

@@ -26,20 +26,20 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
 
-export const loader = page("see dock", ({ db, person, params }) => {
-  const sheet = readCountSheet(db, idOf(params.order));
-  if (!sheet) throw notFound("This order is not expected on the dock.");
+export const loader = page("see dock", ({ db, person, params, url }) => {
+  const order = idOf(params.order);
   const counts = may(person.roles, "count in");
-  if (counts && person.store !== null && person.store !== sheet.store)
-    throw notAllowed(`This load goes to ${sheet.storeName}, not to your dock.`);
-  return { sheet, counts };
+  const own = counts ? person.store : null;
+  const sheet = readCountSheet(db, order, own ?? (Number(url.searchParams.get("store")) || null));
+  if (sheet) return { sheet, counts };
+  const elsewhere = own === null ? null : readCountSheet(db, order);
+  throw elsewhere
+    ? notAllowed(`This load goes to ${elsewhere.storeName}, not to your dock.`)
+    : notFound("This order is not expected on the dock.");
 });
 
-export const action = act("count in", (desk, input, { params, db, person }) => {
+export const action = act("count in", (desk, input, { params }) => {
   const order = idOf(params.order);
-  const sheet = readCountSheet(db, order);
-  if (sheet && person.store !== null && person.store !== sheet.store)
-    throw notAllowed(`This load goes to ${sheet.storeName}, not to your dock.`);
   const received = receiveGoods(desk, { ...input, order });
   if (received.ok) throw redirect(`/receipts/${received.value.receipt}?taken=1`);
   return received;
@@ -47,7 +47,7 @@ export const action = act("count in", (desk, input, { params, db, person }) => {
 
 export default function CountSheetPage() {
   const { sheet, counts } = useLoaderData<typeof loader>();
-  return <CountSheet key={`${sheet.order}`} sheet={sheet} counts={counts} />;
+  return <CountSheet key={`${sheet.order} ${sheet.store}`} sheet={sheet} counts={counts} />;
 }
 
 type Sheet = ReturnType<typeof useLoaderData<typeof loader>>["sheet"];
@@ -60,7 +60,7 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
   const submit = useSubmit();
   const busy = useBusy();
   const key = useSubmissionKey(sheet.version);
-  const storage = `wharf.count.${sheet.order}`;
+  const storage = `wharf.count.${sheet.order}.${sheet.store}`;
   const [counted, setCounted] = useState<Record<number, string>>({});
   const [note, setNote] = useState("");
   const [at, setAt] = useState<number | null>(null);

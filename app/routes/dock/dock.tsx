@@ -1,4 +1,4 @@
-import { Link, Outlet, useLoaderData, useNavigate, useParams } from "react-router";
+import { Link, Outlet, useLoaderData, useNavigate, useParams, useSearchParams } from "react-router";
 import { addDays, daysBetween } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
 import { sql } from "../../../server/db/open";
@@ -26,10 +26,15 @@ export default function Dock() {
   const { order } = useParams();
   const w = useWriting();
   const navigate = useNavigate();
-  const index = loads.findIndex((l) => String(l.order) === order);
+  const [search] = useSearchParams();
+  const chosen = search.get("store");
+  const isHere = (l: (typeof loads)[number]) =>
+    String(l.order) === order && (oneStore || !chosen || String(l.store) === chosen);
+  const addressOf = (l: (typeof loads)[number]) => `/dock/${l.order}${oneStore ? "" : `?store=${l.store}`}`;
+  const index = loads.findIndex(isHere);
   const go = (by: number) => {
     const next = loads[Math.max(0, Math.min(loads.length - 1, index + by))];
-    if (next) navigate(`/dock/${next.order}`, { replace: order !== undefined });
+    if (next) navigate(addressOf(next), { replace: order !== undefined });
   };
   useKeys([
     { key: "j", label: "next load", run: () => go(1) },
@@ -71,11 +76,11 @@ export default function Dock() {
             </h2>
             <ul>
               {list.map((l) => {
-                const on = String(l.order) === order;
+                const on = isHere(l);
                 return (
-                  <li key={l.order}>
+                  <li key={`${l.order} ${l.store}`}>
                     <Link
-                      to={`/dock/${l.order}`}
+                      to={addressOf(l)}
                       aria-current={on ? "page" : undefined}
                       className={`block min-h-12 px-4 py-1.5 ${on ? "bg-sheet shadow-[inset_4px_0_0_var(--color-harbour)]" : "hover:bg-band"}`}
                     >

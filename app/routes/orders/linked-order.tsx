@@ -92,6 +92,11 @@ export default function LinkedOrder() {
                   <span className="code block">
                     {[l.theirs && `yours ${l.theirs}`, l.ours && `ours ${l.ours}`].filter(Boolean).join(" · ")}
                   </span>
+                  {l.deliverTo && (
+                    <span className="block text-xs text-ink-2">
+                      deliver to {[l.deliverTo.name, ...l.deliverTo.address.split("\n")].filter(Boolean).join(", ")}
+                    </span>
+                  )}
                   {l.note && <span className="block text-xs text-ink-2">{l.note}</span>}
                   {prices && l.standing + l.discount > 0 && (
                     <span className="block text-xs text-ink-2">

@@ -180,6 +180,7 @@ export function WrittenOrder({
                           {[
                             l.code ?? l.kind,
                             l.theirCode && `theirs ${l.theirCode}`,
+                            l.store !== head.store && `to ${l.storeName}`,
                             l.blanket && `from ${l.blanket.name}`,
                             l.budgetCode,
                           ]

@@ -60,12 +60,17 @@ export function receiveGoods(desk: Desk, raw: unknown): Done<{ receipt: number; 
     if (new Set(taken.map((c) => c.line)).size !== taken.length)
       return refuse("", "A line was counted twice on one sheet.");
     if (taken.length === 0) return refuse("", "Nothing has been counted yet.");
+    const { store, storeName } = lines.get(taken[0]!.line)!;
+    if (taken.some((c) => lines.get(c.line)!.store !== store))
+      return refuse("", "These lines go to different stores: count what came to each on its own.");
+    if (desk.person.store !== null && desk.person.store !== store)
+      return refuse("", `This load goes to ${storeName}, not to your dock.`);
     const number = nextNumber(tx.db, "receipt", desk.day);
     const receipt = Number(
       sql(
         tx.db,
         "INSERT INTO receipt (number, purchase_order, store, day, delivery_note, person, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-      ).run(number, order, head.store, desk.day, deliveryNote, desk.person.id, desk.now).lastInsertRowid,
+      ).run(number, order, store, desk.day, deliveryNote, desk.person.id, desk.now).lastInsertRowid,
     );
     for (const { line, counted } of taken) takeIn(tx.db, desk, head, lines.get(line)!, receipt, counted);
     const after = readOrderLines(tx.db, order, head.currency);
@@ -97,7 +102,7 @@ function takeIn(db: Db, desk: Desk, head: OrderHead, line: OrderLine, receipt: n
   const stocked =
     line.item !== null && sql(db, "SELECT 1 FROM item WHERE id = ? AND kind = 'stocked'").get(line.item) !== undefined;
   if (!stocked) return;
-  moveIn(db, desk, { item: line.item!, store: head.store, quantity: stockQuantity, kind: "receipt", receiptLine });
+  moveIn(db, desk, { item: line.item!, store: line.store, quantity: stockQuantity, kind: "receipt", receiptLine });
 }
 
 /** Only those are told whose lines came in with this load. */
@@ -113,7 +118,7 @@ function tellAskers(db: Db, desk: Desk, order: number, head: OrderHead, taken: S
       desk.now,
       a.requisition,
       whole ? `Came in: ${what}` : `Came in in part: ${what}`,
-      `order ${head.number}, at ${head.storeName}`,
+      `order ${head.number}, at ${theirs[0]!.storeName}`,
     );
   }
 }

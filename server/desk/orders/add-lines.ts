@@ -55,6 +55,8 @@ export interface DraftLine {
   account?: string | null;
   budget?: number | null;
   spread?: string;
+  /** Where it comes to another store than the order does. */
+  store?: number;
 }
 
 /** Adds typed or pasted lines to a draft; either all of them, or none with a sentence at each that cannot be. */
@@ -103,7 +105,7 @@ export function insertLine(db: Db, head: OrderHead, l: DraftLine, position: numb
       l.discount,
       l.taxRate,
       l.required,
-      head.store,
+      l.store ?? head.store,
       brings(head.kind) && l.kind !== "charge" ? 1 : 0,
       l.note,
       l.blanketLine,

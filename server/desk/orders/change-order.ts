@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { quantityText } from "../../../core/numbers/quantity";
 import { planInstalments } from "../../../core/orders/instalments";
+import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
 import { type OrderHead, type OrderLine, readOrderLines } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuseAll } from "../desk";
@@ -73,7 +74,7 @@ export function changeOrder(desk: Desk, raw: unknown): Done<{ version: number; l
 
 const SET = `
   UPDATE order_line SET quantity = @quantity, price = @price, price_source = @source, discount = @discount, required = @required, words = @words, unit = @unit, kind = @kind,
-    spread = @spread, tax_rate = @taxRate, account = @account, budget = @budget, job = @job, note = @note, own_note = @ownNote, bin = @bin, limits = @limits,
+    spread = @spread, tax_rate = @taxRate, account = @account, budget = @budget, job = @job, note = @note, own_note = @ownNote, store = @store, bin = @bin, limits = @limits,
     committed_value = @committedValue, least = @least, blanket_line = @blanketLine, open = @open WHERE id = @id`;
 
 /** Keeps one line; returns what is wrong with it, and then nothing of the act stands. */
@@ -96,6 +97,12 @@ export function keepLine(db: Db, head: OrderHead, was: OrderLine, typed: TypedLi
     problems.push({ field: `${at}.committedValue`, says: "Say up to which value." });
   if (was.item !== null && (typed.unit ?? was.unitCode) !== was.unitCode)
     problems.push({ field: `${at}.unit`, says: "Its unit is the one that the supplier sells it in." });
+  if (typed.store !== undefined && typed.store !== was.store) {
+    if (!isPlain(head.kind))
+      problems.push({ field: `${at}.store`, says: `A ${KIND_WORDS[head.kind]} does not bring goods to a store.` });
+    else if (was.serves.length)
+      problems.push({ field: `${at}.store`, says: `It serves a need at ${was.storeName}. Take it off first.` });
+  }
   const kind = was.item === null ? (typed.kind ?? was.kind) : was.kind;
   const loads = instalmentsFor(was, typed, quantity);
   if (!loads.ok) problems.push({ field: `${at}.instalments`, says: loads.says });
@@ -118,6 +125,7 @@ export function keepLine(db: Db, head: OrderHead, was: OrderLine, typed: TypedLi
     job: typed.job === undefined ? was.job : typed.job,
     note: typed.note ?? was.note,
     ownNote: typed.ownNote ?? was.ownNote,
+    store: typed.store ?? was.store,
     bin: typed.bin ?? was.bin,
     limits,
     committedValue,

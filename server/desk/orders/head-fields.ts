@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { addDays } from "../../../core/calendar/day";
-import { ORDER_KINDS } from "../../../core/orders/kinds";
+import { isPlain, ORDER_KINDS } from "../../../core/orders/kinds";
 import { INCOTERM_CODES } from "../../../core/orders/terms";
 import { type Db, sql } from "../../db/open";
 import { rateOn, theCompany } from "../../read/company";
@@ -137,7 +137,8 @@ function moveToStore(db: Db, head: OrderHead, store: number, problems: Problem[]
     return;
   }
   sql(db, "UPDATE purchase_order SET store = ? WHERE id = ?").run(store, head.id);
-  sql(db, "UPDATE order_line SET store = ? WHERE purchase_order = ?").run(store, head.id);
+  // A line that goes elsewhere goes on doing so.
+  sql(db, "UPDATE order_line SET store = ? WHERE purchase_order = ? AND store = ?").run(store, head.id, head.store);
 }
 
 /** Somebody may write a draft in a buyer's name: it is the buyer's order, and both names are kept. */
@@ -171,6 +172,8 @@ function keepKind(db: Db, desk: Desk, head: OrderHead, kind: OrderHead["kind"], 
     problems.push({ field: "kind", says: "Its lines serve needs, which only an order that brings goods can do." });
     return;
   }
+  // What comes to no store of ours, or to none in particular, has none of its own.
+  if (!isPlain(kind)) sql(db, "UPDATE order_line SET store = ? WHERE purchase_order = ?").run(head.store, head.id);
   const blanket = kind === "blanket";
   sql(db, "UPDATE purchase_order SET kind = ?, starts = ?, ends = ? WHERE id = ?").run(
     kind,

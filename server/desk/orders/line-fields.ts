@@ -22,6 +22,8 @@ export const LineFields = z
     job: orNone(Id),
     note: text(500),
     ownNote: text(500),
+    /** The store that it comes to, where it is another than the order's. */
+    store: Id,
     bin: text(40),
     instalments: z.array(z.object({ quantity: Quantity, required: DayField })).max(60, "At most 60 instalments."),
     limits: z.enum(LIMITS, "By quantity, by value, or both."),
@@ -43,6 +45,8 @@ export function wrongPointers(db: Db, l: TypedLine, at: string): Problem[] {
   if (l.budget && !there("budget", "id", l.budget))
     problems.push({ field: `${at}.budget`, says: "There is no such budget line." });
   if (l.job && !there("job", "id", l.job)) problems.push({ field: `${at}.job`, says: "There is no such job." });
+  if (l.store && !there("store", "id", l.store))
+    problems.push({ field: `${at}.store`, says: "There is no such store." });
   if (l.unit !== undefined && !there("unit", "code", l.unit))
     problems.push({ field: `${at}.unit`, says: "There is no such unit." });
   return problems;

@@ -4,7 +4,9 @@ import { readText } from "../../../exchange/mail/read-text";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../read/always-true";
 import { budgetsOfOrder, readBudgetPapers } from "../../read/budgets/budgets";
+import { readComingIn, readCountSheet } from "../../read/dock/dock";
 import { readStirs } from "../../read/needs/positions";
+import { documentNow } from "../../read/orders/document";
 import { readLineSlip } from "../../read/orders/line-slip";
 import { noteLooked, readLinked, readLinks } from "../../read/orders/link";
 import { readMoves } from "../../read/orders/moves";
@@ -308,6 +310,70 @@ describe("kinds of orders", () => {
     expect(read(order).lines.map((l) => [l.code, l.quantity, l.serves.length])).toEqual([["OIL", 80_000, 1]]);
     expect(refusal(fillIn(h.desk("ines"), at(order)))[0]).toMatch(/Nothing that Tarn Quay needs/);
     expect(refusal(change(order, { kind: "standing" }))[0]).toMatch(/serve needs/);
+  });
+
+  it("brings lines to several stores: each dock counts its own, and the paper says where", async () => {
+    const [tq, hs] = [h.id("store", "TQ"), h.id("store", "HS")];
+    const order = start({ supplier: h.id("supplier", "BAW") });
+    must(add(order, { code: "ANO", quantity: "4" }, { code: "ANO", quantity: "6" }));
+    const [here, there] = read(order).lines.map((l) => l.id) as [number, number];
+    must(change(order, { lines: [{ line: there, store: String(hs) }] }));
+    expect(read(order).lines.map((l) => l.storeName)).toEqual(["Tarn Quay", "Holm Slip"]);
+    expect(documentNow(h.db, order, TODAY)!.document.lines.map((l) => l.deliverTo?.name)).toEqual([
+      undefined,
+      "Holm Slip store",
+    ]);
+    expect(refusal(change(order, { lines: [{ line: there, store: "99" }] }))).toEqual([
+      `line.${there}.store: There is no such store.`,
+    ]);
+    await place(order);
+    expect(readComingIn(h.db, null).map((l) => [l.store, l.what])).toEqual([
+      [tq, "4 each"],
+      [hs, "6 each"],
+    ]);
+    expect(readCountSheet(h.db, order, hs)!.lines.map((l) => l.line)).toEqual([there]);
+    expect(readCountSheet(h.db, order)!.storeName).toBe("Tarn Quay");
+    const count = (lines: object[], desk = h.desk("tobias")) =>
+      receiveGoods(desk, { ...at(order), deliveryNote: "", lines });
+    const both = [
+      { line: here, counted: "4" },
+      { line: there, counted: "6" },
+    ];
+    expect(refusal(count(both))).toEqual(["These lines go to different stores: count what came to each on its own."]);
+    const atHolm = { ...h.desk("tobias"), person: { ...h.desk("tobias").person, store: hs } };
+    expect(refusal(count([both[0]!], atHolm))).toEqual(["This load goes to Tarn Quay, not to your dock."]);
+    const stockAt = (store: number) =>
+      sql<{ n: number }>(h.db, "SELECT on_hand AS n FROM item_store WHERE item = ? AND store = ?").get(
+        h.id("item", "ANO"),
+        store,
+      )!.n;
+    const before = [stockAt(tq), stockAt(hs)];
+    must(count([both[1]!], atHolm));
+    expect(stateOf(h.db, "purchase_order", order)).toBe("Part in");
+    expect([stockAt(tq), stockAt(hs)]).toEqual([before[0], before[1]! + 60_000]);
+    must(count([both[0]!]));
+    expect(stateOf(h.db, "purchase_order", order)).toBe("All in");
+  });
+
+  it("keeps a line at its store while it serves a need there, and moves only its own lines with the order", () => {
+    const hs = String(h.id("store", "HS"));
+    const order = start();
+    must(fillIn(h.desk("ines"), at(order)));
+    const line = read(order).lines[0]!.id;
+    expect(refusal(change(order, { lines: [{ line, store: hs }] }))).toEqual([
+      `line.${line}.store: It serves a need at Tarn Quay. Take it off first.`,
+    ]);
+    const blanket = start({ kind: "blanket", title: "Oil for a year" });
+    must(add(blanket, { code: "OIL", quantity: "20" }));
+    const [its] = read(blanket).lines;
+    expect(refusal(change(blanket, { lines: [{ line: its!.id, store: hs }] }))[0]).toMatch(
+      /A blanket order does not bring goods to a store/,
+    );
+    const other = start({ supplier: h.id("supplier", "BAW") });
+    must(add(other, { code: "ANO", quantity: "4" }, { code: "ANO", quantity: "6" }));
+    must(change(other, { lines: [{ line: read(other).lines[1]!.id, store: hs }] }));
+    must(change(other, { store: hs }));
+    expect(read(other).lines.map((l) => l.storeName)).toEqual(["Holm Slip", "Holm Slip"]);
   });
 
   it("a direct delivery goes to the job’s address, passes the store by, and is used by its job when it arrives", async () => {

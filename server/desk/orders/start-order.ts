@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { addDays } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
-import { ORDER_KINDS } from "../../../core/orders/kinds";
+import { isPlain, ORDER_KINDS } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
 import { readNeeds, usualPlan } from "../../read/needs/needs";
 import { needNow } from "../../read/needs/one";
@@ -101,6 +101,7 @@ function copyLines(db: Db, desk: Desk, from: OrderHead, to: OrderHead): void {
       to,
       {
         ...copied(l),
+        ...(isPlain(to.kind) && l.store !== from.store ? { store: l.store } : {}),
         sourcing: source?.id ?? null,
         taxRate: to.taxed ? l.taxRate : 0,
         required: required ?? to.required,

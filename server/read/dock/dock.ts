@@ -3,7 +3,7 @@ import { showQuantity } from "../../../core/numbers/format";
 import { unitWords } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
 
-/** One order that should bring goods to a store. Nothing here is a price. */
+/** What an order should bring to one store; an order with lines for two stores is two loads. Nothing here is a price. */
 export interface Load {
   order: number;
   number: string;
@@ -21,13 +21,13 @@ export interface Load {
 export function readComingIn(db: Db, store: number | null): Load[] {
   const rows = sql<Omit<Load, "what" | "partIn"> & { state: string; units: number; unit: string; left: number }>(
     db,
-    `SELECT o.id AS "order", o.number, s.name AS supplierName, t.name AS storeName, o.store, o.state,
+    `SELECT o.id AS "order", o.number, s.name AS supplierName, t.name AS storeName, l.store, o.state,
             min(coalesce(l.promised, l.required)) AS due, count(*) AS linesLeft, count(DISTINCT l.unit) AS units, min(u.name) AS unit,
             sum(l.quantity - l.received) AS left
      FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id AND l.open = 1
-     JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN unit u ON u.code = l.unit
-     WHERE o.state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in') AND o.kind <> 'direct' AND (? IS NULL OR o.store = ?)
-     GROUP BY o.id ORDER BY due, o.id`,
+     JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = l.store JOIN unit u ON u.code = l.unit
+     WHERE o.state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in') AND o.kind <> 'direct' AND (? IS NULL OR l.store = ?)
+     GROUP BY o.id, l.store ORDER BY due, o.id, l.store`,
   ).all(store, store);
   return rows.map(({ state, units, unit, left, ...r }) => ({
     ...r,
@@ -79,14 +79,24 @@ const FOR_WHOM = `
    LEFT JOIN requisition_line q ON q.id = t.requisition_line LEFT JOIN requisition r ON r.id = q.requisition
    WHERE t.order_line = l.id AND (j.id IS NOT NULL OR r.id IS NOT NULL)) AS forWhom`;
 
-/** The count sheet of a placed order; null where there is none, or it is not placed. It holds no price. */
-export function readCountSheet(db: Db, order: number): CountSheet | null {
+/**
+ * The count sheet of a placed order at a store; without one, at the store that still waits for the most of it. Null where
+ * there is no such order, it is not placed, or nothing of it comes to that store. It holds no price.
+ */
+export function readCountSheet(db: Db, order: number, at: number | null = null): CountSheet | null {
+  const store =
+    at ??
+    sql<{ store: number }>(
+      db,
+      "SELECT store FROM order_line WHERE purchase_order = ? AND kind <> 'charge' GROUP BY store ORDER BY sum(open) DESC, min(position) LIMIT 1",
+    ).get(order)?.store;
+  if (store === undefined) return null;
   const head = sql<Omit<CountSheet, "lines" | "receipts">>(
     db,
-    `SELECT o.id AS "order", o.number, s.name AS supplierName, o.store, t.name AS storeName, o.state, o.version
-     FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store
+    `SELECT o.id AS "order", o.number, s.name AS supplierName, t.id AS store, t.name AS storeName, o.state, o.version
+     FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = ?
      WHERE o.id = ? AND o.kind IN ('one-off', 'call-off') AND o.state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in', 'All in', 'Closed short')`,
-  ).get(order);
+  ).get(store, order);
   if (!head) return null;
   const lines = sql<CountLine>(
     db,
@@ -95,13 +105,14 @@ export function readCountSheet(db: Db, order: number): CountSheet | null {
             ${FOR_WHOM}
      FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item LEFT JOIN unit su ON su.code = i.unit
      LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
-     WHERE l.purchase_order = ? AND l.kind <> 'charge' ORDER BY l.position`,
-  ).all(order);
+     WHERE l.purchase_order = ? AND l.store = ? AND l.kind <> 'charge' ORDER BY l.position`,
+  ).all(order, store);
+  if (lines.length === 0) return null;
   const receipts = sql<CountSheet["receipts"][number]>(
     db,
     `SELECT r.id, r.number, r.day, p.name AS person, r.delivery_note AS note, (SELECT count(*) FROM receipt_line x WHERE x.receipt = r.id) AS lines
-     FROM receipt r JOIN person p ON p.id = r.person WHERE r.purchase_order = ? ORDER BY r.id`,
-  ).all(order);
+     FROM receipt r JOIN person p ON p.id = r.person WHERE r.purchase_order = ? AND r.store = ? ORDER BY r.id`,
+  ).all(order, store);
   return { ...head, lines, receipts };
 }
 

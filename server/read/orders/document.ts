@@ -21,8 +21,13 @@ export function documentOf(
     db,
     "SELECT name, mail, title FROM person WHERE id = ?",
   ).get(sheet.head.writer)!;
+  const stores = new Map(
+    sql<{ id: number; name: string; address: string }>(db, "SELECT id, name, address FROM store")
+      .all()
+      .map((t) => [t.id, t]),
+  );
   const look = lookFor(db, sheet.head.kind, sheet.head.supplier);
-  return orderDocument(company, sheet.head, sheet.lines, sheet.totals, contacts, writer, day, look);
+  return orderDocument(company, sheet.head, sheet.lines, sheet.totals, contacts, writer, day, look, stores);
 }
 
 /** The newest version as it left the house; before that, how it would look. Null where there is no such order. */

@@ -86,7 +86,7 @@ export function readLineSlip(db: Db, order: number, line: number, today: Day, ho
     stockUnit: here.stockUnit,
     projection:
       here.kind === "stocked" && here.item !== null
-        ? projected(db, here.item, head.store, here.required, today, hour)
+        ? projected(db, here.item, here.store, here.required, today, hour)
         : null,
     cost: spread && goods ? costSum(costLines([here])[0]!, costLines(lines), here.quantity, head.currency) : null,
   };

@@ -315,7 +315,7 @@ function dockWaits(db: Db, person: Person, today: Day, forYou: Waiting[]): void 
   for (const l of readComingIn(db, person.store)) {
     if (l.due > today) continue;
     forYou.push({
-      key: `load/${l.order}`,
+      key: `load/${l.order}/${l.store}`,
       cost: "somebody waits for goods",
       by: l.due,
       title: `${l.supplierName}, ${l.number}`,
@@ -323,7 +323,7 @@ function dockWaits(db: Db, person: Person, today: Day, forYou: Waiting[]): void 
       ifItStays: l.due < today ? "should have come" : "stands on the dock",
       doing: "count in",
       stop: "Dock",
-      href: `/dock/${l.order}`,
+      href: `/dock/${l.order}${person.store === null ? `?store=${l.store}` : ""}`,
     });
   }
 }

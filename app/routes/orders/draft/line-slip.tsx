@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { moneyText } from "../../../../core/numbers/money";
 import { quantityText } from "../../../../core/numbers/quantity";
+import { isPlain } from "../../../../core/orders/kinds";
 import { linePriceSum } from "../../../../core/pricing/price";
 import type { DraftChoices } from "../../../../server/read/orders/draft";
 import type { LineSlip as Beside } from "../../../../server/read/orders/line-slip";
@@ -215,6 +216,15 @@ function LineFields({ draft, line, choices, problem }: Pick<Props, "draft" | "li
           maxLength={7}
           problem={problem("taxRate")}
         />
+        {isPlain(head.kind) && line.kind !== "charge" && (
+          <SelectField
+            label="Comes to"
+            value={typed.store ?? line.store}
+            onChange={(e) => set({ store: e.target.value })}
+            options={choices.stores.map((t) => ({ value: t.id, label: t.name }))}
+            problem={problem("store")}
+          />
+        )}
         {line.kind === "stocked" && !blanket && (
           <TextField
             label="Bin"

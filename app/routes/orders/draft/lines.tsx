@@ -136,6 +136,7 @@ export function DraftLines({ draft, scroller, at, onAt, onTakeOff, onSequence, o
                   selected={l.id === at}
                   blanket={blanket}
                   currency={facts.head.currency}
+                  elsewhere={l.store === facts.head.store ? "" : l.storeName}
                   calls={calls}
                 />
               );
@@ -180,11 +181,23 @@ interface RowProps {
   selected: boolean;
   blanket: boolean;
   currency: string;
+  /** The store it comes to, where that is not the order's. */
+  elsewhere: string;
   calls: RowCalls;
 }
 
 /** One line; typing in another does not draw it again. */
-const LineRow = memo(function LineRow({ line: l, index, typed, wrong, selected, blanket, currency, calls }: RowProps) {
+const LineRow = memo(function LineRow({
+  line: l,
+  index,
+  typed,
+  wrong,
+  selected,
+  blanket,
+  currency,
+  elsewhere,
+  calls,
+}: RowProps) {
   const w = useWriting();
   const { setNodeRef, setActivatorNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: l.id });
   const n = index + 1;
@@ -251,6 +264,7 @@ const LineRow = memo(function LineRow({ line: l, index, typed, wrong, selected, 
                 ? `charge, ${l.spread === "expense" ? "an expense" : `spread by ${l.spread}`}`
                 : l.kind),
             l.theirCode && `theirs ${l.theirCode}`,
+            elsewhere && `to ${elsewhere}`,
             l.jobCode && `job ${l.jobCode}`,
             l.budgetCode,
             l.note && "with a note",

@@ -19,6 +19,7 @@ export interface LineText {
   job?: string;
   note?: string;
   ownNote?: string;
+  store?: string;
   bin?: string;
   instalments?: { quantity: string; required: string }[];
   limits?: string;
