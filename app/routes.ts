@@ -46,6 +46,7 @@ export default [
     route("items/:id/movements", "routes/records/movements.tsx"),
     route("me", "routes/me/me.tsx"),
     route("suppliers", "routes/records/suppliers.tsx"),
+    route("suppliers/new", "routes/records/new-supplier.tsx"),
     route("suppliers/:id", "routes/records/supplier.tsx"),
     route("outbox", "routes/records/outbox.tsx"),
     route("files", "routes/settings/files.tsx"),

@@ -69,6 +69,7 @@ const OPENS: Record<string, string> = {
   "sign-off": `${BUYING} maud halden runa`,
   dock: `${BUYING} tobias runa`,
   suppliers: `${MONEY} osk`,
+  "suppliers/new": `${BUYING} osk`,
   "suppliers/1": `${MONEY} osk`,
   "suppliers/1/prices.csv": `${MONEY} osk`,
   "suppliers/1/prices.xlsx": `${MONEY} osk`,

@@ -233,6 +233,23 @@ describe("the private link of an order", () => {
 });
 
 describe("a supplier's record", () => {
+  it("is made on a page of its own, and refused where a code is taken", async () => {
+    const page = await house.as("Ines");
+    await go(page, house, "/suppliers");
+    await page.getByRole("link", { name: "New supplier" }).click();
+    await page.getByLabel("Name").fill("Newhaven Pumps");
+    await page.getByLabel("Code").fill("BAW");
+    await page.getByLabel("Their e-mail address").fill("orders@newhaven.example");
+    await page.getByRole("button", { name: "Make the supplier" }).click();
+    await page.getByText("Another supplier has this code.").waitFor();
+    expect(await page.getByLabel("Name").inputValue()).toBe("Newhaven Pumps");
+    await accessible(page, "a new supplier");
+    await page.getByLabel("Code").fill("NHP");
+    await page.getByRole("button", { name: "Make the supplier" }).click();
+    await page.getByRole("heading", { level: 1, name: "Newhaven Pumps" }).waitFor();
+    await page.getByText("orders@newhaven.example").first().waitFor();
+  });
+
   it("shows what is open, agreed and sold, and is kept part by part", async () => {
     const page = await house.as("Sunniva");
     await go(page, house, "/suppliers");

@@ -61,14 +61,13 @@ try {
   await shoot(ines, "supplier");
   await go(ines, house, "/items/8");
   await shoot(ines, "item");
-  await go(ines, house, "/needs/review");
-  await ines
-    .getByRole("row", { name: /Hand flare, red/ })
-    .first()
-    .click();
-  await shoot(ines, "reorder-points");
   await go(ines, house, "/jobs/1");
   await shoot(ines, "job");
+
+  const sunniva = await house.as("Sunniva");
+  await go(sunniva, house, "/papers?language=de");
+  await sunniva.locator("canvas").first().waitFor();
+  await shoot(sunniva, "papers");
 
   const maud = await house.as("Maud");
   await go(maud, house, "/sign-off");

@@ -81,3 +81,11 @@ export function rateOn(db: Db, currency: string, home: string, day: Day): number
   ).get(currency, day);
   return row?.rate ?? null;
 }
+
+/** The currencies that something can be bought in: ours, and those with a rate. */
+export const currenciesOf = (db: Db): string[] => [
+  theCompany(db).currency,
+  ...sql<{ currency: string }>(db, "SELECT DISTINCT currency FROM rate ORDER BY currency")
+    .all()
+    .map((r) => r.currency),
+];

@@ -179,6 +179,29 @@ export function RecordFields({ supplier: s }: { supplier: SupplierRecord }) {
   );
 }
 
+/** Another currency, while nothing of theirs is written in the one before. */
+export function CurrencyForm({ supplier: s, currencies }: { supplier: SupplierRecord; currencies: readonly string[] }) {
+  return (
+    <RecordForm
+      key={s.currency}
+      does="currency"
+      fields={{ supplier: s.id }}
+      send="Change the currency"
+      className="mt-3 border-t border-rule pt-3"
+    >
+      {(at) => (
+        <SelectField
+          label="Currency of their prices"
+          name="currency"
+          defaultValue={s.currency}
+          options={[...new Set([s.currency, ...currencies])].map((c) => ({ value: c, label: c }))}
+          problem={at("currency")}
+        />
+      )}
+    </RecordForm>
+  );
+}
+
 /** How they are paid and ship: what every new order begins with. */
 export function PayForm({ supplier: s }: { supplier: SupplierRecord }) {
   return (

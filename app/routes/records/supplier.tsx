@@ -16,7 +16,9 @@ import {
   keepSupplierText,
 } from "../../../server/desk/records/keep-supplier";
 import { keepTerms } from "../../../server/desk/records/keep-terms";
+import { changeCurrency } from "../../../server/desk/records/make-supplier";
 import { regions } from "../../../server/read/calendars";
+import { currenciesOf } from "../../../server/read/company";
 import { readSupplier } from "../../../server/read/records/supplier";
 import { ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
@@ -30,7 +32,7 @@ import { TallyLine } from "../../ui/tally-line";
 import { act, idOf, notFound, page } from "../../web/page";
 import { Facts } from "../orders/order-head";
 import { Attachments } from "../parts/attachments";
-import { AsksForm, ContactForm, DaysForm, PayForm, RecordFields } from "./supplier-forms";
+import { AsksForm, ContactForm, CurrencyForm, DaysForm, PayForm, RecordFields } from "./supplier-forms";
 import { termsOf } from "./suppliers";
 
 export const loader = page("see suppliers", ({ db, params, day, person }) => {
@@ -43,6 +45,7 @@ export const loader = page("see suppliers", ({ db, params, day, person }) => {
     mayWrite: may(person.roles, "write orders"),
     seesOrders: may(person.roles, "see orders"),
     regions: mayKeep ? regions() : [],
+    currencies: mayKeep ? currenciesOf(db) : [],
     buyers: mayKeep
       ? sql<{ id: number; name: string }>(
           db,
@@ -58,6 +61,8 @@ export const action = act<unknown>("keep sourcing", async (desk, input, { params
   switch (input.do) {
     case "record":
       return keepSupplier(desk, all);
+    case "currency":
+      return changeCurrency(desk, all);
     case "pay":
       return keepPayAndShip(desk, all);
     case "terms":
@@ -86,7 +91,7 @@ const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
 /** A supplier on one page: what is open with them, what was agreed, what they sell, and how we deal with them. */
 export default function Supplier() {
-  const { supplier: s, mayKeep, mayWrite, seesOrders, regions, buyers } = useLoaderData<typeof loader>();
+  const { supplier: s, mayKeep, mayWrite, seesOrders, regions, currencies, buyers } = useLoaderData<typeof loader>();
   const w = useWriting();
   const submit = useSubmit();
   const [editing, setEditing] = useState<number | "new" | null>(null);
@@ -321,6 +326,7 @@ export default function Supplier() {
             {mayKeep && (
               <Change label="Change how they are paid and ship">
                 <PayForm supplier={s} />
+                <CurrencyForm supplier={s} currencies={currencies} />
               </Change>
             )}
           </SlipPart>

@@ -1,7 +1,8 @@
 import { Link, useLoaderData, useNavigate } from "react-router";
+import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { readSuppliers } from "../../../server/read/records/suppliers";
-import { Button } from "../../ui/button";
+import { Button, ButtonLink } from "../../ui/button";
 import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
@@ -11,7 +12,10 @@ import { page } from "../../web/page";
 
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
-export const loader = page("see suppliers", ({ db }) => ({ rows: readSuppliers(db) }));
+export const loader = page("see suppliers", ({ db, person }) => ({
+  rows: readSuppliers(db),
+  mayMake: may(person.roles, "keep sourcing"),
+}));
 export const shouldRevalidate = unlessOnlyLooking;
 
 type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
@@ -30,7 +34,7 @@ export function termsOf(
 
 /** Whom we buy from. */
 export default function Suppliers() {
-  const { rows } = useLoaderData<typeof loader>();
+  const { rows, mayMake } = useLoaderData<typeof loader>();
   const w = useWriting();
   const navigate = useNavigate();
   const open = (r: Row) => navigate(`/suppliers/${r.id}`);
@@ -48,7 +52,9 @@ export default function Suppliers() {
     <Spread
       sheet={
         <>
-          <SheetHead title="Suppliers" sub={count(rows.length, "supplier")} />
+          <SheetHead title="Suppliers" sub={count(rows.length, "supplier")}>
+            {mayMake && <ButtonLink to="/suppliers/new">New supplier</ButtonLink>}
+          </SheetHead>
           <Sheet
             label="Suppliers"
             columns={columns}

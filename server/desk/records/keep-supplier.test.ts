@@ -18,6 +18,7 @@ import {
   keepSupplier,
   keepSupplierText,
 } from "./keep-supplier";
+import { changeCurrency, makeSupplier } from "./make-supplier";
 
 let h: TestHouse;
 let ttl: number;
@@ -33,6 +34,53 @@ afterEach(() => {
 const record = () => readSupplier(h.db, ttl, TODAY)!;
 const contact = (more: object, login = "ines") =>
   keepContact(h.desk(login), { supplier: ttl, name: "", title: "", phone: "", mail: "x@ttl.example", ...more });
+
+describe("a new supplier", () => {
+  const made = {
+    code: "NEW",
+    name: "Newhaven Pumps",
+    address: "Quay 1",
+    currency: "EUR",
+    contact: "Ada",
+    mail: "ada@new.example",
+  };
+
+  it("is made with who gets the orders, and all else as usual", () => {
+    const { supplier } = must(makeSupplier(h.desk("ines"), made));
+    expect(readSupplier(h.db, supplier, TODAY)).toMatchObject({
+      code: "NEW",
+      currency: "EUR",
+      language: "",
+      taxed: true,
+    });
+    expect(contactsFor(h.db, supplier, "orders")).toEqual([{ name: "Ada", mail: "ada@new.example" }]);
+  });
+
+  it("is refused with a code that is taken, a currency without a rate, or an address that is none", () => {
+    expect(refusal(makeSupplier(h.desk("ines"), { ...made, code: "ttl", currency: "JPY" }))).toEqual([
+      "code: Another supplier has this code.",
+      "currency: No rate for JPY is known. An administrator loads rates under Files.",
+    ]);
+    expect(refusal(makeSupplier(h.desk("ines"), { ...made, code: "A B", mail: "ada" }))).toEqual([
+      "code: A code has letters, digits and . _ / + - without spaces.",
+      "mail: This is not an e-mail address.",
+    ]);
+    expect(refusal(makeSupplier(h.desk("joss"), made))).toEqual(["Your role does not allow this."]);
+  });
+
+  it("takes another currency only while nothing of theirs is written in the one before", () => {
+    sql(h.db, "INSERT INTO rate (currency, day, rate) VALUES ('GBP', '2026-01-01', 1154000)").run();
+    const { supplier } = must(makeSupplier(h.desk("ines"), made));
+    must(changeCurrency(h.desk("ines"), { supplier, currency: "GBP" }));
+    expect(readSupplier(h.db, supplier, TODAY)!.currency).toBe("GBP");
+    expect(refusal(changeCurrency(h.desk("ines"), { supplier: ttl, currency: "GBP" }))[0]).toMatch(
+      /^currency: Their prices are in EUR\. Take that off first/,
+    );
+    expect(refusal(changeCurrency(h.desk("ines"), { supplier, currency: "GBP" }))).toEqual([
+      "currency: They are paid in GBP already.",
+    ]);
+  });
+});
 
 describe("a supplier's record", () => {
   it("says who they are, and refuses what cannot be", () => {

@@ -6,7 +6,7 @@ import type { Sum } from "../../../core/sums/sum";
 import { amount, type Step, words } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
 import { type BudgetView, budgetsOfOrder } from "../budgets/budgets";
-import { theCompany } from "../company";
+import { currenciesOf, theCompany } from "../company";
 import { readLadder } from "../signoff";
 import { type OrderHead, type OrderLine, orderTotals, readOrderHead, readOrderLines } from "./order";
 
@@ -113,10 +113,7 @@ export function draftChoices(db: Db, supplier: number, today: Day): DraftChoices
     buyers: all(
       "SELECT DISTINCT p.id, p.name FROM person p JOIN person_role r ON r.person = p.id WHERE r.role IN ('buyer', 'purchasing lead') AND p.active = 1 ORDER BY p.name",
     ),
-    currencies: [
-      theCompany(db).currency,
-      ...all<{ currency: string }>("SELECT DISTINCT currency FROM rate ORDER BY currency").map((r) => r.currency),
-    ],
+    currencies: currenciesOf(db),
     units: all("SELECT code, name FROM unit ORDER BY name"),
   };
 }
