@@ -12,6 +12,8 @@ export default defineConfig({
           testTimeout: 120_000,
           hookTimeout: 120_000,
           fileParallelism: false,
+          // A busy machine may take its time; what never comes fails all the same.
+          expect: { poll: { timeout: 20_000, interval: 50 } },
         },
       },
     ],

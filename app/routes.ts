@@ -86,6 +86,7 @@ export default [
   route("orders/:id/lines", "routes/answers/order-lines.ts"),
   route("orders/:id/order.xml", "routes/answers/order-xml.ts"),
   route("orders/:id/paper.pdf", "routes/answers/order-paper.ts"),
+  route("sign-off/:paper/:id/slip", "routes/sign-off/slip.ts"),
   route("papers/preview", "routes/papers/answers/preview.ts"),
   route("batches/:id/tick", "routes/papers/answers/tick.ts"),
   route("batches/:id/papers.zip", "routes/papers/answers/papers-file.ts"),

@@ -66,6 +66,7 @@ const OPENS: Record<string, string> = {
   marks: "sunniva osk",
   papers: "sunniva osk",
   batches: MONEY,
+  "sign-off/order/1/slip": `${BUYING} maud halden runa`,
   "sign-off": `${BUYING} maud halden runa`,
   dock: `${BUYING} tobias runa`,
   suppliers: `${MONEY} osk`,
@@ -120,7 +121,10 @@ const ACTS: Record<string, string> = {
 
 const patternOf = (path: string) => {
   const bare = path.split("?")[0]!;
-  return bare.replace(/\/1(?=\/|$)/g, "/:id").replace("files/items/", "files/:kind/");
+  return bare
+    .replace(/\/1(?=\/|$)/g, "/:id")
+    .replace("files/items/", "files/:kind/")
+    .replace("sign-off/order/", "sign-off/:paper/");
 };
 
 describe("who opens what", () => {

@@ -1,15 +1,25 @@
-import { useLoaderData, useNavigate } from "react-router";
+import { useActionData, useLoaderData, useNavigate, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
+import { refuse } from "../../../server/desk/desk";
+import { sendBack, sign } from "../../../server/desk/signoff/sign";
+import type { Decision } from "../../../server/read/decision";
 import { readLadder, readWaitingSignatures } from "../../../server/read/signoff";
 import { Button } from "../../ui/button";
+import { Field } from "../../ui/field";
 import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
+import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { unlessOnlyLooking, useAt } from "../../ui/use-at";
+import { useBusy } from "../../ui/use-busy";
+import { useSlip } from "../../ui/use-slip";
 import { now } from "../../web/house";
-import { page } from "../../web/page";
+import { act, page } from "../../web/page";
+import { SlipForm } from "../needs/slip-form";
+import { DecisionSlip } from "./decision-slip";
 
 export const loader = page("see sign-offs", ({ db, person }) => {
   const signs = may(person.roles, "sign");
@@ -30,9 +40,18 @@ export const loader = page("see sign-offs", ({ db, person }) => {
 });
 export const shouldRevalidate = unlessOnlyLooking;
 
+export const action = act<unknown>("sign", (desk, input) => {
+  if (input.do === "sign") return sign(desk, input);
+  if (input.do === "send back") return sendBack(desk, input);
+  return refuse("", "This cannot be done here.");
+});
+
 type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
 const keyOf = (r: Row) => String(r.id);
 const hrefOf = (r: Row) => (r.paper === "order" ? `/orders/${r.paperId}` : `/requisitions/${r.paperId}`);
+
+const OTHERS: [string, string][] = [["arrowdown", "move"]];
+const MINE: [string, string][] = [...OTHERS, ["enter", "open"]];
 
 /** Papers that wait for a signature, the soonest due first; what is mine stands above. */
 export default function SignOff() {
@@ -42,6 +61,21 @@ export default function SignOff() {
   const [chosen, setChosen] = useAt(rows[0] ? keyOf(rows[0]) : null);
   const here = rows.find((r) => keyOf(r) === chosen) ?? rows[0] ?? null;
   const open = (r: Row) => navigate(hrefOf(r));
+  const answer = useActionData<typeof action>();
+  const submit = useSubmit();
+  const busy = useBusy();
+  const key = useSubmissionKey(here ? `${keyOf(here)} ${here.version}` : "");
+  const { slip: decision } = useSlip<Decision>(here && `/sign-off/${here.paper}/${here.paperId}/slip`, rows);
+  // Nobody signs what they have not seen: the act waits until the slip has been read.
+  const mayAct = here?.mine && decision !== null;
+  const signHere = () =>
+    mayAct &&
+    !busy &&
+    submit(
+      { do: "sign", paper: here.paper, id: here.paperId, version: here.version, key: `${key()}sign` },
+      { method: "post", preventScrollReset: true },
+    );
+  useKeys(signs ? [{ key: "y", label: "sign", run: () => void signHere() }] : []);
   const columns: SheetColumn<Row>[] = [
     {
       key: "paper",
@@ -107,22 +141,44 @@ export default function SignOff() {
               </p>
             </SlipHead>
           )}
-          {ladders.map((l) => (
-            <SlipPart key={l.paper} title={l.paper === "order" ? "Who signs orders" : "Who signs requisitions"}>
-              <Ladder rungs={l.rungs} amount={here?.paper === l.paper ? here.amount : null} />
-            </SlipPart>
-          ))}
+          {here?.mine && (
+            <SlipForm
+              key={here.id}
+              does="send back"
+              fields={{ paper: here.paper, id: here.paperId, version: here.version }}
+              label="Send it back…"
+              send="Send back"
+            >
+              <Field label="Why, so that the writer knows what to change">
+                {(a) => <textarea {...a} name="reason" rows={3} maxLength={500} className="entry" />}
+              </Field>
+            </SlipForm>
+          )}
+          {decision && <DecisionSlip decision={decision} />}
+          {ladders
+            .filter((l) => !here || l.paper === here.paper)
+            .map((l) => (
+              <SlipPart key={l.paper} title={l.paper === "order" ? "Who signs orders" : "Who signs requisitions"}>
+                <Ladder rungs={l.rungs} amount={here?.paper === l.paper ? here.amount : null} />
+              </SlipPart>
+            ))}
         </>
       }
       tally={
         <TallyLine
-          keys={[["arrowdown", "move"]]}
+          trouble={answer && !answer.ok ? answer.problems[0]?.says : undefined}
+          keys={here?.mine ? MINE : OTHERS}
           act={
-            here && (
+            here &&
+            (here.mine ? (
+              <Button look="main" hint="Y" disabled={busy || !mayAct} onClick={() => void signHere()}>
+                Sign {w.amount(here.amount)}
+              </Button>
+            ) : (
               <Button look="main" hint="⏎" onClick={() => open(here)}>
                 Open {here.number}
               </Button>
-            )
+            ))
           }
         >
           <span>

@@ -45,7 +45,7 @@ interface PaidRow extends Omit<Paid, "name" | "own" | "home"> {
 }
 
 /** What was paid for an item before, the last first. */
-function readPaid(db: Db, item: number, supplier: number, but: number): Paid[] {
+export function readPaid(db: Db, item: number, supplier: number, but: number): Paid[] {
   return sql<PaidRow>(
     db,
     `SELECT o.id AS "order", o.number, s.name AS supplier, s.id AS supplierId, substr(o.placed, 1, 10) AS day, l.price, o.currency, u.name AS unit, l.quantity, l.factor,
@@ -62,7 +62,8 @@ function readPaid(db: Db, item: number, supplier: number, but: number): Paid[] {
     }));
 }
 
-const inHome = (perUnit: number, discount: number, rate: number): number =>
+/** A price for one unit, less a discount, in home currency; millionths. */
+export const inHome = (perUnit: number, discount: number, rate: number): number =>
   roundToInteger(
     new Big(perUnit)
       .times(10_000 - discount)

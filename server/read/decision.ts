@@ -1,0 +1,170 @@
+import type { Day } from "../../core/calendar/day";
+import { orderBy } from "../../core/calendar/delivery";
+import { Big, roundToInteger } from "../../core/numbers/decimal";
+import { exchanged, money } from "../../core/numbers/money";
+import { purchase } from "../../core/numbers/quantity";
+import { priceFor } from "../../core/pricing/price";
+import { passedTogether } from "../../core/signoff/together";
+import { type Db, sql } from "../db/open";
+import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "./budgets/budgets";
+import { rateOn, theCompany } from "./company";
+import { readSource, wayOf } from "./needs/positions";
+import { perStockUnit } from "./needs/slip";
+import { homeNetOf } from "./orders/draft";
+import { inHome, readPaid } from "./orders/line-slip";
+import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "./orders/order";
+import { priceRecords } from "./prices";
+import { readRequisition } from "./requisitions/requisition";
+import { type Paper, readLadder } from "./signoff";
+
+/** One line of a paper, as whoever signs looks at it. */
+export interface DecisionLine {
+  words: string;
+  /** Null for a service. */
+  quantity: number | null;
+  unit: string;
+  /** Home currency, minor units. */
+  minor: number;
+  /** Jobs and people whom it serves; empty for stock. */
+  forWhom: string[];
+  required: Day | null;
+  /** What was paid last for the same unit, and how much dearer this is, in hundredths of a percent; below zero: cheaper. */
+  last: { supplier: string; day: Day; dearer: number } | null;
+  /** Where the price was typed: how much dearer than their list. */
+  list: { dearer: number } | null;
+}
+
+export interface Decision {
+  /** The dearest lines, and how many there are besides. */
+  lines: DecisionLine[];
+  more: number;
+  /** The last day on which it may leave, so that all still comes in time, and the lines that are late already. */
+  sendBy: Day | null;
+  late: number;
+  budgets: BudgetView[];
+  /** Other orders to the supplier of the last seven days which pass a limit only together with this one. */
+  together: {
+    limit: number;
+    minor: number;
+    others: { id: number; number: string; minor: number; state: string }[];
+  } | null;
+  /** What it came to when it was last signed or sent back, where that differs. */
+  before: { minor: number; at: string; person: string } | null;
+}
+
+const SHOWN = 5;
+
+/** What an approver needs to decide without opening anything else. Null where there is no such paper. */
+export function readDecision(db: Db, paper: Paper, id: number, today: Day, hour: number): Decision | null {
+  return paper === "order" ? decisionOnOrder(db, id, today, hour) : decisionOnRequisition(db, id, today);
+}
+
+function decisionOnOrder(db: Db, id: number, today: Day, hour: number): Decision | null {
+  const head = readOrderHead(db, id);
+  if (!head) return null;
+  const lines = readOrderLines(db, id, head.currency);
+  const { currency: home } = theCompany(db);
+  const rate = head.rate ?? rateOn(db, head.currency, home, today) ?? 1_000_000;
+  const dearest = lines.toSorted((a, b) => b.net - a.net).slice(0, SHOWN);
+  const minor = homeNetOf(db, id);
+  const days = lines.flatMap((l) => leavesBy(db, l, today, hour) ?? []);
+  return {
+    lines: dearest.map((l) => ({
+      words: l.words,
+      quantity: l.quantity,
+      unit: l.unit,
+      minor: exchanged(money(l.net, head.currency), rate, home).minor,
+      forWhom: [...new Set(l.serves.flatMap((s) => s.jobName ?? s.asker ?? []))],
+      required: l.required,
+      last: lastPaid(db, head, l, rate),
+      list: fromList(db, l, today),
+    })),
+    more: lines.length - dearest.length,
+    sendBy: days.toSorted()[0] ?? null,
+    late: days.filter((d) => d < today).length,
+    budgets: budgetsOfOrder(db, id, today),
+    together: togetherWith(db, head, minor, today),
+    before: beforeThis(db, "order", id, minor),
+  };
+}
+
+function decisionOnRequisition(db: Db, id: number, today: Day): Decision | null {
+  const sheet = readRequisition(db, id);
+  if (!sheet) return null;
+  const minor = askedFor(db, id);
+  const rows = sheet.lines.filter((l) => l.declined === null);
+  const dearest = rows.toSorted((a, b) => (b.about ?? 0) - (a.about ?? 0)).slice(0, SHOWN);
+  return {
+    lines: dearest.map((l) => ({
+      words: l.words || l.itemName || "",
+      quantity: l.quantity,
+      unit: l.unit,
+      minor: l.about ?? 0,
+      forWhom: [],
+      required: sheet.head.neededBy,
+      last: null,
+      list: null,
+    })),
+    more: rows.length - dearest.length,
+    sendBy: null,
+    late: 0,
+    budgets: budgetsOfRequisition(db, id, today),
+    together: null,
+    before: beforeThis(db, "requisition", id, minor),
+  };
+}
+
+/** The amount of a requisition that waits for signatures, as it was submitted. */
+const askedFor = (db: Db, requisition: number): number =>
+  sql<{ minor: number }>(
+    db,
+    "SELECT amount AS minor FROM signature WHERE requisition = ? ORDER BY round DESC, position LIMIT 1",
+  ).get(requisition)?.minor ?? 0;
+
+/** The last day on which a line may be ordered and still come on its day; null where nobody can say. */
+function leavesBy(db: Db, l: OrderLine, today: Day, hour: number): Day | null {
+  const source = l.sourcing === null ? null : readSource(db, l.sourcing);
+  if (!source) return null;
+  const store = sql<{ receives: number; region: string }>(db, "SELECT receives, region FROM store WHERE id = ?").get(
+    l.store,
+  )!;
+  return orderBy(l.required, wayOf(source, store, today, hour));
+}
+
+const dearer = (now: number, than: number) => roundToInteger(new Big(now).minus(than).times(10_000).div(than));
+
+function lastPaid(db: Db, head: OrderHead, l: OrderLine, rate: number): DecisionLine["last"] {
+  if (l.item === null || l.price === null) return null;
+  const paid = readPaid(db, l.item, head.supplier, head.id).find((p) => p.home !== null && p.home > 0);
+  if (!paid) return null;
+  const now = inHome(perStockUnit(l.price, l.factor, l.standing), l.discount, rate);
+  return { supplier: paid.supplier, day: paid.day, dearer: dearer(now, paid.home!) };
+}
+
+function fromList(db: Db, l: OrderLine, today: Day): DecisionLine["list"] {
+  if (l.priceSource.kind !== "typed" || l.sourcing === null || l.price === null) return null;
+  const priced = priceFor(priceRecords(db, l.sourcing, today), purchase(l.quantity), today);
+  return priced && priced.price > 0 ? { dearer: dearer(l.price, priced.price) } : null;
+}
+
+function togetherWith(db: Db, head: OrderHead, minor: number, today: Day): Decision["together"] {
+  const others = sql<{ id: number; number: string; minor: number; state: string }>(
+    db,
+    `SELECT id, number, home_net AS minor, state FROM purchase_order
+     WHERE supplier = ? AND id <> ? AND kind <> 'blanket' AND number IS NOT NULL AND state <> 'Cancelled'
+       AND submitted >= date(coalesce(?, ?), '-7 days') ORDER BY id DESC LIMIT 50`,
+  ).all(head.supplier, head.id, head.submitted, today);
+  const limits = readLadder(db, "order")?.rungs.map((r) => r.upTo) ?? [];
+  const passed = passedTogether({ id: head.id, minor }, others, limits);
+  return passed && { limit: passed.limit, minor: passed.together, others };
+}
+
+function beforeThis(db: Db, paper: Paper, id: number, minor: number): Decision["before"] {
+  const row = sql<{ minor: number; at: string; person: string }>(
+    db,
+    `SELECT g.amount AS minor, g.at, p.name AS person FROM signature g JOIN person p ON p.id = g.person
+     WHERE g.${paper === "order" ? "purchase_order" : "requisition"} = ? AND g.at IS NOT NULL
+       AND g.round < (SELECT max(round) FROM signature x WHERE x.${paper === "order" ? "purchase_order" : "requisition"} = ?) ORDER BY g.id DESC LIMIT 1`,
+  ).get(id, id);
+  return row && row.minor !== minor ? row : null;
+}
