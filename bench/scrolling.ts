@@ -36,7 +36,7 @@ export async function inChromium(
     const page = await context.newPage();
     await page.addInitScript(WATCH);
     await page.goto(url + path);
-    await page.locator("html[data-live=yes]").waitFor({ state: "attached" });
+    await page.waitForFunction(() => document.documentElement.dataset.live === location.pathname);
     await page.getByRole("row").nth(5).waitFor();
     await page.waitForTimeout(1500);
     await use(page, async (what, act) => {

@@ -11,7 +11,7 @@ import { brokenLink } from "../../server/db/audit";
 import { home } from "../../server/db/migrate";
 import { openDatabase } from "../../server/db/open";
 import { sweepMarks } from "../../server/desk/marks/marks";
-import { runBatch } from "../../server/papers/run-batch";
+import { runBatch, sweepPapers } from "../../server/papers/run-batch";
 import { openBatches } from "../../server/read/papers/batches";
 import { postMail } from "../../server/standins/post-office";
 import { batchHouse, house, now, today } from "./house";
@@ -36,7 +36,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const broken = brokenLink(db);
   if (broken !== null) log.error({ row: broken }, "the audit trail is broken at this row");
   // What only time brings is looked at when the house opens, and every hour.
-  const sweep = () => sweepMarks(db, today(), now().toISOString());
+  const sweep = () => {
+    sweepMarks(db, today(), now().toISOString());
+    sweepPapers(folder, new Date());
+  };
   sweep();
   setInterval(sweep, 3_600_000).unref();
   const app = express();

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, renameSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { zipSync } from "fflate";
 import { type Db, sql } from "../db/open";
@@ -120,6 +120,19 @@ function keepPapers(folder: string, batch: number, papers: ReadonlyMap<string, U
   mkdirSync(join(folder, "papers"), { recursive: true });
   writeFileSync(`${file}.part`, zipSync(Object.fromEntries([...papers].sort()), { level: 0 }));
   renameSync(`${file}.part`, file);
+}
+
+const KEPT_DAYS = 30;
+
+/** Takes away archives that have lain for thirty days: every paper in them can be drawn again. */
+export function sweepPapers(folder: string, now: Date): number {
+  const papers = join(folder, "papers");
+  if (!existsSync(papers)) return 0;
+  const old = readdirSync(papers).filter(
+    (name) => now.getTime() - statSync(join(papers, name)).mtimeMs > KEPT_DAYS * 86_400_000,
+  );
+  for (const name of old) rmSync(join(papers, name), { force: true });
+  return old.length;
 }
 
 export const hasPapers = (folder: string, batch: number) => existsSync(papersFile(folder, batch));

@@ -122,6 +122,7 @@ export default function BatchPage() {
               <ButtonLink to={`/batches/${batch.id}/papers.zip`} look="main" reload>
                 Save {count(done, "paper")}
               </ButtonLink>
+              <span className="mt-1 block text-xs text-ink-2">They lie here for thirty days.</span>
             </p>
           )}
           {!batch.ended && !batch.stopped && (

@@ -20,7 +20,7 @@ export function Letterhead({ logo }: { logo: number | null }) {
               type="file"
               name="logo"
               accept="image/png,image/jpeg"
-              className="text-sm font-normal"
+              className="entry font-normal"
               aria-invalid={at("logo") ? true : undefined}
             />
             {at("logo") && <span className="text-signal">{at("logo")}</span>}

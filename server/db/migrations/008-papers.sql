@@ -53,3 +53,7 @@ CREATE TABLE batch_order (
   says TEXT NOT NULL DEFAULT '', -- to whom it went, or why not
   PRIMARY KEY (batch, position)
 ) STRICT, WITHOUT ROWID;
+
+-- What is overdue of an order is found without looking at lines that are in; standing lists are few among many orders.
+CREATE INDEX order_line_due ON order_line (purchase_order, promised, required) WHERE open = 1;
+CREATE INDEX purchase_order_standing ON purchase_order (id) WHERE kind = 'standing';

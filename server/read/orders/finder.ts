@@ -158,7 +158,12 @@ export function findOrders(
   const all = remember(
     db,
     "orders/all",
-    () => sql<{ n: number }>(db, "SELECT count(*) AS n FROM purchase_order WHERE kind <> 'standing'").get()!.n,
+    // Counting what is left out is quicker than looking at each of a hundred thousand.
+    () =>
+      sql<{ n: number }>(
+        db,
+        "SELECT (SELECT count(*) FROM purchase_order) - (SELECT count(*) FROM purchase_order WHERE kind = 'standing') AS n",
+      ).get()!.n,
   );
   const place = window.around ? placeOf(db, q, where, window.around) : null;
   const from =
