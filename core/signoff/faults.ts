@@ -1,0 +1,56 @@
+import { showAmount } from "../numbers/format";
+import type { Ladder, Rulebook, Signer } from "./rulebook";
+import type { People } from "./way";
+
+/** What is wrong with a rulebook, at which ladder and rung; shown while it is written. */
+export interface RuleFault {
+  ladder: number;
+  rung: number | null;
+  says: string;
+}
+
+const NOBODY = 0; // a writer that nobody is, so that no one is left out
+
+const covers = <T>(wide: readonly T[], narrow: readonly T[]) =>
+  wide.length === 0 || (narrow.length > 0 && narrow.every((v) => wide.includes(v)));
+
+/** Does a ladder take every paper that another would? Categories are any of a paper's, so they cover each other the same way. */
+const takesAllOf = (first: Ladder, later: Ladder) =>
+  later.papers.every((p) => first.papers.includes(p)) &&
+  covers(first.departments, later.departments) &&
+  covers(first.categories, later.categories) &&
+  covers(first.suppliers, later.suppliers) &&
+  covers(first.stores, later.stores);
+
+/** Gaps, rungs and ladders that are never reached, and rungs with nobody on them. */
+export function faultsOf(book: Rulebook, people: People, currency: string, locale = "en-GB"): RuleFault[] {
+  const faults: RuleFault[] = [];
+  for (const [i, l] of book.ladders.entries()) {
+    const put = (rung: number | null, says: string) => faults.push({ ladder: l.id, rung, says });
+    if (l.papers.length === 0) put(null, "It is for no kind of paper.");
+    const first = book.ladders.slice(0, i).find((b) => takesAllOf(b, l));
+    if (first && l.papers.length)
+      put(null, `It is never used: “${first.name}” stands before it and takes the same papers.`);
+    let below = -1;
+    for (const [at, r] of l.rungs.entries()) {
+      const after = l.rungs[at - 1];
+      if (after && after.upTo === null) put(at, "It is never reached: the rung below takes every amount.");
+      else if (r.upTo !== null && r.upTo <= below) put(at, "It is never reached: a rung below goes as high.");
+      if (r.upTo !== null) below = Math.max(below, r.upTo);
+      if (r.who) checkSigner(r.who, at);
+      if (r.climbsTo) checkSigner(r.climbsTo, at);
+    }
+    const last = l.rungs.at(-1);
+    if (!last) put(null, "It has no rung, so nothing can be submitted under it.");
+    else if (last.upTo !== null)
+      put(
+        l.rungs.length - 1,
+        `Nobody signs above ${showAmount(below, currency, locale)}: such a paper cannot be submitted.`,
+      );
+    function checkSigner(who: Signer, at: number) {
+      if (who.kind !== "manager" && people.membersOf(who, NOBODY).length === 0)
+        put(at, `There is nobody who could sign as ${people.nameOf(who, NOBODY).toLowerCase()}.`);
+    }
+  }
+  return faults;
+}

@@ -1,0 +1,85 @@
+import { amount, type Step, type Sum, words } from "../sums/sum";
+import { type Facts, type Ladder, ladderFor, type Rulebook, type Rung, rungsFor, type Signer } from "./rulebook";
+
+export interface Member {
+  id: number;
+  name: string;
+}
+
+/** Who people are, as far as signing needs it: only those who may sign in. */
+export interface People {
+  membersOf: (signer: Signer, writer: number) => readonly Member[];
+  /** "Yard manager", "Halden Prior", "the manager of Joss Tarrow". */
+  nameOf: (signer: Signer, writer: number) => string;
+}
+
+/** One place where a signature is needed. */
+export interface Seat {
+  /** The rung it comes from, counted from the bottom; null for one that a budget asks for. */
+  at: number | null;
+  who: Signer;
+  name: string;
+  hours: number;
+  climbsTo: Signer | null;
+  /** Who may sign here: never the writer, unless the ladder lets them sign this much of their own. */
+  members: readonly Member[];
+  /** Every one of them, not any one. */
+  all: boolean;
+}
+
+export type Way = { ok: true; ladder: Ladder; seats: Seat[]; sum: Sum } | { ok: false; says: string };
+
+const no = (says: string): Way => ({ ok: false, says });
+
+/** Who has to sign a paper, in order, and why; or why it cannot be submitted. No seat: nobody has to. */
+export function wayFor(book: Rulebook, facts: Facts, writer: number, people: People, currency: string): Way {
+  const ladder = ladderFor(book, facts);
+  if (!ladder)
+    return no("No spend ladder is for this paper, so it cannot be submitted. The purchasing lead can add one.");
+  const rungs = rungsFor(ladder, facts.amount);
+  if (!rungs) return no(`Nobody on the ladder “${ladder.name}” may sign this amount, so it cannot be submitted.`);
+  if (facts.overBudget && ladder.overBudget === "block")
+    return no(`It is over its budget, and the ladder “${ladder.name}” lets nothing through that is.`);
+  const own = facts.amount <= ladder.own;
+  const seats: Seat[] = [];
+  const take = (at: number | null, rung: Pick<Rung, "hours" | "climbsTo"> & { who: Signer }) => {
+    const members = people.membersOf(rung.who, writer).filter((m) => own || m.id !== writer);
+    const all = rung.who.kind === "team" && rung.who.all;
+    seats.push({ at, ...rung, name: people.nameOf(rung.who, writer), members, all });
+  };
+  for (const { rung, at } of rungs) if (rung.who) take(at, { ...rung, who: rung.who });
+  if (facts.overBudget && typeof ladder.overBudget === "object") take(null, ladder.overBudget);
+  const empty = seats.find((s) => s.members.length === 0);
+  if (empty)
+    return no(
+      people.membersOf(empty.who, writer).length
+        ? `Nobody but its writer could sign as ${empty.name.toLowerCase()}, so it cannot be submitted.`
+        : `There is nobody who could sign as ${empty.name.toLowerCase()}, so it cannot be submitted.`,
+    );
+  return { ok: true, ladder, seats, sum: sumOf(ladder, facts, rungs, seats, currency) };
+}
+
+function sumOf(
+  ladder: Ladder,
+  facts: Facts,
+  rungs: readonly { rung: Rung; at: number }[],
+  seats: readonly Seat[],
+  currency: string,
+): Sum {
+  const limit = (r: Rung) => (r.upTo === null ? words("above") : amount(r.upTo, currency));
+  const steps: Step[] = [
+    { op: "", label: "net, before tax", figure: amount(facts.amount, currency) },
+    ...rungs.map(({ rung, at }): Step => {
+      const seat = seats.find((s) => s.at === at);
+      return {
+        op: "·",
+        label: seat ? `${seat.name}${seat.all ? ", all of them" : ""}, within ${seat.hours} hours` : "nobody",
+        figure: limit(rung),
+      };
+    }),
+    ...seats
+      .filter((s) => s.at === null)
+      .map((s): Step => ({ op: "·", label: `${s.name}, within ${s.hours} hours`, figure: words("over budget") })),
+  ];
+  return { title: `Who has to sign, by “${ladder.name}”`, steps };
+}
