@@ -3,7 +3,15 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: "unit", include: ["{core,server,exchange,app,demo}/**/*.test.{ts,tsx}"], testTimeout: 20_000 } },
+      // Two workers even on two cores: much of a desk's test waits for its file.
+      {
+        test: {
+          name: "unit",
+          include: ["{core,server,exchange,app,demo}/**/*.test.{ts,tsx}"],
+          testTimeout: 60_000,
+          maxWorkers: 2,
+        },
+      },
       {
         test: {
           name: "browser",

@@ -105,6 +105,7 @@ export async function accessible(page: Page, what: string): Promise<void> {
     const axe = (window as unknown as { axe: typeof axeCore }).axe;
     const { violations } = await axe.run(document, {
       runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"],
+      resultTypes: ["violations"],
     });
     return violations.map(
       (v) =>
