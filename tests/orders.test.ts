@@ -136,6 +136,11 @@ describe("an order that is written by hand", () => {
     await page.getByRole("button", { name: "Keep it in their record for good" }).click();
     await page.getByText("For this order alone").waitFor({ state: "detached" });
     expect(await page.getByLabel("Pay within").inputValue()).toBe("10");
+    await type(page, "FLT-F10", "1");
+    const moved = kept(page);
+    await page.getByLabel("All lines by").fill("2027-01-15");
+    await moved;
+    await expect.poll(() => page.getByLabel("Line 1: wanted by").inputValue()).toBe("2027-01-15");
     await accessible(page, "the head of an order");
   });
 });

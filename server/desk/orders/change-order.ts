@@ -61,7 +61,8 @@ export function changeOrder(desk: Desk, raw: unknown): Done<{ version: number; l
       fields.currency === undefined && fields.kind === undefined ? records : undefined,
     );
     tx.record("order.changed", `order ${order}`, { ...fields, lines });
-    const all = fields.currency !== undefined || fields.kind !== undefined || fields.store !== undefined;
+    const { currency, kind, store, required } = fields;
+    const all = [currency, kind, store, required].some((f) => f !== undefined);
     const touched = new Set(lines.map((l) => l.line));
     return done({
       version: next,

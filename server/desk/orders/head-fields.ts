@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { addDays } from "../../../core/calendar/day";
+import { addDays, type Day } from "../../../core/calendar/day";
 import { isPlain, ORDER_KINDS } from "../../../core/orders/kinds";
 import { INCOTERM_CODES } from "../../../core/orders/terms";
 import { type Db, sql } from "../../db/open";
@@ -33,6 +33,8 @@ export const HeadFields = z
     currency: z.string().regex(/^[A-Z]{3}$/, "A currency has three letters, such as EUR."),
     store: Id,
     buyer: Id,
+    /** The day that all its goods are wanted by; a line may say another one afterwards. */
+    required: DayField,
     validUntil: DayOrNone,
     terms: TermsFields.nullable(),
     delivery: DeliveryFields.nullable(),
@@ -86,6 +88,7 @@ export function keepHead(db: Db, desk: Desk, head: OrderHead, typed: TypedHead):
     set("delivery_terms", d?.rule ?? null);
     set("delivery_place", d?.place ?? null);
   }
+  if (typed.required !== undefined) keepRequired(db, desk, head, typed.required, problems);
   if (typed.brought !== undefined) keepForeign(db, head, typed.brought, problems);
   if (typed.store !== undefined && typed.store !== head.store) moveToStore(db, head, typed.store, problems);
   if (typed.buyer !== undefined && typed.buyer !== head.writer) keepBuyer(db, desk, head, typed.buyer, problems);
@@ -114,6 +117,19 @@ function wrong(db: Db, desk: Desk, head: OrderHead, field: string, value: unknow
   if (field === "currency" && rateOn(db, String(value), theCompany(db).currency, desk.day) === null)
     return says(`No rate for ${String(value)} is known. An administrator loads rates under Files.`);
   return false;
+}
+
+/** Every line is wanted by the day, but for those that come in several loads, whose days are their own. */
+function keepRequired(db: Db, desk: Desk, head: OrderHead, day: Day, problems: Problem[]): void {
+  if (day < desk.day) {
+    problems.push({ field: "required", says: "This day has passed." });
+    return;
+  }
+  sql(db, "UPDATE purchase_order SET required = ? WHERE id = ?").run(day, head.id);
+  sql(
+    db,
+    "UPDATE order_line SET required = ? WHERE purchase_order = ? AND NOT EXISTS (SELECT 1 FROM instalment n WHERE n.order_line = order_line.id)",
+  ).run(day, head.id);
 }
 
 function keepForeign(db: Db, head: OrderHead, brought: string, problems: Problem[]): void {

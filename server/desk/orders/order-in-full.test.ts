@@ -376,6 +376,22 @@ describe("kinds of orders", () => {
     expect(read(other).lines.map((l) => l.storeName)).toEqual(["Holm Slip", "Holm Slip"]);
   });
 
+  it("is wanted by a day as a whole, but for loads that have days of their own", () => {
+    const order = start({ supplier: h.id("supplier", "BAW") });
+    must(add(order, { code: "ANO", quantity: "4" }, { code: "ANO", quantity: "6" }));
+    const [, second] = read(order).lines;
+    const loads = [
+      { quantity: "2", required: "2026-12-10" },
+      { quantity: "4", required: "2026-12-20" },
+    ];
+    must(change(order, { lines: [{ line: second!.id, instalments: loads }] }));
+    must(change(order, { required: "2026-12-15" }));
+    expect(read(order).lines.map((l) => l.required)).toEqual(["2026-12-15", "2026-12-10"]);
+    expect(read(order).head.required).toBe("2026-12-10");
+    expect(refusal(change(order, { required: addDays(TODAY, -1) }))).toEqual(["required: This day has passed."]);
+    expect(refusal(change(order, { required: "2026-02-30" }))).toEqual(["required: There is no such date."]);
+  });
+
   it("a direct delivery goes to the job’s address, passes the store by, and is used by its job when it arrives", async () => {
     const job = sql<{ id: number }>(h.db, "SELECT id FROM job").get()!.id;
     expect(

@@ -140,6 +140,16 @@ export function HeadForm({ draft, choices, problem, mayKeepSupplier, onForGood }
           problem={problem("brought")}
           hint="kept beside ours"
         />
+        {head.kind !== "blanket" && head.kind !== "standing" && (
+          <TextField
+            label="All lines by"
+            type="date"
+            value={text("required", head.required)}
+            onChange={put("required")}
+            problem={problem("required")}
+            hint="each line may say another day"
+          />
+        )}
         <TextField
           label="Void unless accepted by"
           type="date"
