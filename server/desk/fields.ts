@@ -32,6 +32,11 @@ export const text = (most: number, least = 0, missing = "Please fill this in.") 
     .transform(plainText)
     .pipe(z.string().min(least, missing).max(most, `At most ${most} characters.`));
 
+const CODE = /^[\p{L}\p{N}][\p{L}\p{N}._/+-]{0,39}$/u;
+/** A code that people type and scan: one word. `missing` says what is to have one. */
+export const code = (missing: string) =>
+  text(40, 1, missing).refine((c) => CODE.test(c), "A code has letters, digits and . _ / + - without spaces.");
+
 const typed = <T>(read: (s: string) => { ok: true; value: T } | { ok: false; says: string }) =>
   z
     .string("A number is missing.")

@@ -4,16 +4,12 @@ import { stock } from "../../../core/numbers/quantity";
 import { checkDigit } from "../../../exchange/csv/kinds";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
-import { Id, orNone, Percent, PriceOrNone, QuantityOrNone, Ticked, text, Whole } from "../fields";
+import { code, Id, orNone, Percent, PriceOrNone, QuantityOrNone, Ticked, text, Whole } from "../fields";
 import { ringThrough } from "./alternatives";
 
-const CODE = /^[\p{L}\p{N}][\p{L}\p{N}._/+-]{0,39}$/u;
 export const KeepItem = z.object({
   item: orNone(Id),
-  code: text(40, 1, "An item needs a code.").refine(
-    (c) => CODE.test(c),
-    "A code has letters, digits and . _ / + - without spaces.",
-  ),
+  code: code("An item needs a code."),
   name: text(120, 1, "An item needs a name."),
   kind: z.enum(["stocked", "not stocked", "service", "charge"], "Choose a kind."),
   category: text(60),

@@ -2,16 +2,12 @@ import { z } from "zod";
 import { type Db, sql } from "../../db/open";
 import { rateOn, theCompany } from "../../read/company";
 import { checked, type Desk, type Done, done, once, refuse, refuseAll } from "../desk";
-import { Id, text } from "../fields";
+import { code, Id, text } from "../fields";
 
-const CODE = /^[\p{L}\p{N}][\p{L}\p{N}._/+-]{0,39}$/u;
 const Currency = z.string("Choose a currency.").regex(/^[A-Z]{3}$/, "A currency has three letters, such as EUR.");
 
 export const MakeSupplier = z.object({
-  code: text(40, 1, "A supplier needs a code.").refine(
-    (c) => CODE.test(c),
-    "A code has letters, digits and . _ / + - without spaces.",
-  ),
+  code: code("A supplier needs a code."),
   name: text(120, 2, "What are they called?"),
   address: text(300),
   currency: Currency,
