@@ -1,5 +1,8 @@
 import { defineConfig } from "vitest/config";
 
+// Working hours are by the clock of the place; tests have theirs in Greenwich.
+process.env.TZ = "UTC";
+
 export default defineConfig({
   test: {
     projects: [

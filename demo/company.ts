@@ -1,5 +1,7 @@
 /** Kelpholm Ferries, all made up: nine small ferries, three stores, fourteen suppliers. The rest is in `catalogue.ts`. */
+import type { BasisPoints } from "../core/numbers/money";
 import type { Role } from "../core/people/roles";
+import type { Rules } from "../core/signoff/rulebook";
 
 export const COMPANY = {
   name: "Kelpholm Ferries",
@@ -46,17 +48,65 @@ export const PEOPLE: { login: string; name: string; title: string; store: string
   { login: "runa", name: "Runa Veldt", title: "Auditor", store: null, roles: ["auditor"] },
 ];
 
+export const DEPARTMENTS = ["Yard", "Purchasing", "Engineering", "Finance", "Office"] as const;
+
+/** Where they belong, whom they answer to, and whom a paper of theirs climbs to. */
+export const BELONGS: Record<string, { department: (typeof DEPARTMENTS)[number]; manager: string | null }> = {
+  ines: { department: "Purchasing", manager: "sunniva" },
+  sunniva: { department: "Purchasing", manager: "halden" },
+  joss: { department: "Engineering", manager: "maud" },
+  maud: { department: "Yard", manager: "halden" },
+  halden: { department: "Finance", manager: null },
+  tobias: { department: "Yard", manager: "maud" },
+  petra: { department: "Finance", manager: "halden" },
+  osk: { department: "Office", manager: "halden" },
+  runa: { department: "Office", manager: null },
+};
+
 export const TEAMS = [
   { name: "Yard manager", people: ["maud"] },
   { name: "Finance director", people: ["halden"] },
 ] as const;
 
-/** None up to 800; yard manager up to 12,500; finance director above. */
-export const LADDER = [
-  { upTo: 80_000, team: null, hours: 8 },
-  { upTo: 1_250_000, team: "Yard manager", hours: 8 },
-  { upTo: null, team: "Finance director", hours: 16 },
-] as const;
+/** None up to 800; yard manager up to 12,500; finance director above. Safety goods go by rules of their own. */
+export function rulesOf(team: (name: string) => number): Rules {
+  const yard = { kind: "team", team: team("Yard manager"), all: false } as const;
+  const finance = { kind: "team", team: team("Finance director"), all: false } as const;
+  const open = { departments: [], categories: [], suppliers: [], stores: [], needs: "every rung", own: 0 } as const;
+  const rungs = [
+    { upTo: 80_000, who: null, hours: 8, climbsTo: null },
+    { upTo: 1_250_000, who: yard, hours: 8, climbsTo: finance },
+    { upTo: null, who: finance, hours: 16, climbsTo: null },
+  ];
+  return {
+    allowance: { percent: 200 as BasisPoints, amount: 10_000 },
+    ladders: [
+      { id: 1, name: "Requisitions", papers: ["requisition"], ...open, overBudget: "nothing", rungs },
+      {
+        id: 2,
+        name: "Safety",
+        papers: ["order", "change"],
+        ...open,
+        categories: ["Safety"],
+        overBudget: "nothing",
+        rungs: [
+          { upTo: 40_000, who: null, hours: 8, climbsTo: null },
+          { upTo: 600_000, who: yard, hours: 8, climbsTo: finance },
+          { upTo: null, who: finance, hours: 16, climbsTo: null },
+        ],
+      },
+      {
+        id: 3,
+        name: "Orders",
+        papers: ["order", "change"],
+        ...open,
+        overBudget: { who: finance, hours: 16, climbsTo: null },
+        rungs,
+      },
+      { id: 4, name: "Blanket orders", papers: ["blanket"], ...open, overBudget: "nothing", rungs },
+    ],
+  };
+}
 
 export interface DemoSupplier {
   code: string;

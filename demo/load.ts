@@ -1,12 +1,12 @@
 import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
 import { dirname } from "node:path";
-import { type Day, toDay } from "../core/calendar/day";
+import { addDays, type Day, toDay } from "../core/calendar/day";
 import type { FileKind } from "../exchange/csv/kinds";
 import { recordAudit } from "../server/db/audit";
 import { type Db, openDatabase, sql } from "../server/db/open";
 import { loadFile } from "../server/desk/files/load-file";
 import { readPerson } from "../server/people/sessions";
-import { COMPANY, LADDER, PEOPLE, TEAMS } from "./company";
+import { BELONGS, COMPANY, DEPARTMENTS, PEOPLE, rulesOf, TEAMS } from "./company";
 import { demoFile } from "./files";
 import { writeHistory } from "./history";
 import { leaveWorkWaiting } from "./waiting";
@@ -37,25 +37,19 @@ export async function loadDemo(db: Db, today: Day): Promise<void> {
       for (const login of t.people)
         sql(db, "INSERT INTO team_member (team, person) VALUES (?, ?)").run(id, person(login));
     }
-    for (const [paper, ladderName] of [
-      ["order", "Orders"],
-      ["requisition", "Requisitions"],
-    ] as const) {
-      const ladder = sql(db, "INSERT INTO ladder (paper, name, position) VALUES (?, ?, 1)").run(
-        paper,
-        ladderName,
-      ).lastInsertRowid;
-      LADDER.forEach((r, i) => {
-        const team = r.team ? sql<{ id: number }>(db, "SELECT id FROM team WHERE name = ?").get(r.team)!.id : null;
-        sql(db, "INSERT INTO rung (ladder, position, up_to, team, hours) VALUES (?, ?, ?, ?, ?)").run(
-          ladder,
-          i + 1,
-          r.upTo,
-          team,
-          r.hours,
-        );
-      });
-    }
+    const team = (name: string) => sql<{ id: number }>(db, "SELECT id FROM team WHERE name = ?").get(name)!.id;
+    sql(db, "INSERT INTO rulebook (version, starts, rules, kept, person) VALUES (1, ?, ?, ?, ?)").run(
+      addDays(today, -400),
+      JSON.stringify(rulesOf(team)),
+      `${addDays(today, -401)}T10:00:00.000Z`,
+      person("sunniva"),
+    );
+    for (const name of DEPARTMENTS) sql(db, "INSERT INTO department (name) VALUES (?)").run(name);
+    for (const [login, { department, manager }] of Object.entries(BELONGS))
+      sql(
+        db,
+        "UPDATE person SET department = (SELECT id FROM department WHERE name = ?), manager = ?, region = 'IM' WHERE login = ?",
+      ).run(department, manager && person(manager), login);
     recordAudit(db, `${today}T06:00:00.000Z`, null, "company.set-up", "company", { company: name, demo: true });
   })();
   const id = (login: string) => sql<{ id: number }>(db, "SELECT id FROM person WHERE login = ?").get(login)!.id;

@@ -2,7 +2,9 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { toDay } from "../core/calendar/day";
+import type { BasisPoints } from "../core/numbers/money";
 import type { Role } from "../core/people/roles";
+import type { Ladder, Rules } from "../core/signoff/rulebook";
 import type { FileKind } from "../exchange/csv/kinds";
 import { type Db, openDatabase, sql } from "./db/open";
 import type { Desk, Done } from "./desk/desk";
@@ -89,34 +91,12 @@ export function testHouse(): TestHouse {
       key: key ?? `test-key-${keys}`,
     };
   };
-  for (const [paper, name] of [
-    ["order", "Orders"],
-    ["requisition", "Requisitions"],
-  ]) {
-    const ladder = sql(db, "INSERT INTO ladder (paper, name, position) VALUES (?, ?, 1)").run(
-      paper,
-      name,
-    ).lastInsertRowid;
-    const rungs = [
-      [80_000, null],
-      [1_250_000, "maud"],
-      [null, "halden"],
-    ] as const;
-    rungs.forEach(([upTo, who], i) => {
-      const team =
-        who &&
-        sql<{ id: number }>(
-          db,
-          "INSERT INTO team (name) VALUES (?) ON CONFLICT (name) DO UPDATE SET name = name RETURNING id",
-        ).get(who === "maud" ? "Yard manager" : "Finance director")!.id;
-      if (team)
-        sql(db, "INSERT INTO team_member (team, person) VALUES (?, ?) ON CONFLICT DO NOTHING").run(
-          team,
-          id("person", who),
-        );
-      sql(db, "INSERT INTO rung (ladder, position, up_to, team) VALUES (?, ?, ?, ?)").run(ladder, i + 1, upTo, team);
-    });
-  }
+  const team = (name: string, login: string) => {
+    const made = Number(sql(db, "INSERT INTO team (name) VALUES (?)").run(name).lastInsertRowid);
+    sql(db, "INSERT INTO team_member (team, person) VALUES (?, ?)").run(made, id("person", login));
+    return made;
+  };
+  keepRules(db, twoRungs(team("Yard manager", "maud"), team("Finance director", "halden")));
   for (const [kind, text] of FILES) must(loadFile(desk("osk"), kind, Buffer.from(text), ".") as Done<unknown>);
   return {
     db,
@@ -128,6 +108,39 @@ export function testHouse(): TestHouse {
       rmSync(folder, { recursive: true, force: true });
     },
   };
+}
+
+/** None up to 800; yard manager up to 12,500; finance director above: for requisitions and for all that is ordered. */
+function twoRungs(yard: number, finance: number): Rules {
+  const ladder = (id: number, name: string, papers: Ladder["papers"]): Ladder => ({
+    id,
+    name,
+    papers,
+    departments: [],
+    categories: [],
+    suppliers: [],
+    stores: [],
+    needs: "every rung",
+    own: 0,
+    overBudget: "nothing",
+    rungs: [
+      { upTo: 80_000, who: null, hours: 8, climbsTo: null },
+      { upTo: 1_250_000, who: { kind: "team", team: yard, all: false }, hours: 8, climbsTo: null },
+      { upTo: null, who: { kind: "team", team: finance, all: false }, hours: 8, climbsTo: null },
+    ],
+  });
+  return {
+    allowance: { percent: 200 as BasisPoints, amount: 10_000 },
+    ladders: [ladder(1, "Orders", ["order", "blanket"]), ladder(2, "Requisitions", ["requisition"])],
+  };
+}
+
+/** Rules that hold from long ago on. */
+export function keepRules(db: Db, rules: Rules): void {
+  sql(
+    db,
+    "INSERT INTO rulebook (version, starts, rules, kept) VALUES ((SELECT coalesce(max(version), 0) + 1 FROM rulebook), '2000-01-01', ?, ?)",
+  ).run(JSON.stringify(rules), `${TODAY}T06:00:00.000Z`);
 }
 
 /** The value of an act that must go through. */

@@ -41,7 +41,7 @@ const VIEWS: [who: string, path: string, heading: string | RegExp][] = [
   ["Petra", "/today", /Tuesday 24 November/],
   ["Osk", "/files", "Files"],
   ["Osk", "/people", "People"],
-  ["Osk", "/settings", "Company and spend ladders"],
+  ["Osk", "/settings", "Company"],
   ["Osk", "/trail", "Audit trail"],
   ["Runa", "/needs", "What has to be bought"],
 ];

@@ -54,7 +54,9 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
   if (may(roles, "keep papers")) menu.push({ name: "Papers and letters", href: "/papers" });
   if (may(roles, "save files")) menu.push({ name: "Files", href: "/files" });
   if (may(roles, "keep people")) menu.push({ name: "People", href: "/people" });
-  if (may(roles, "keep settings")) menu.push({ name: "Company and spend ladders", href: "/settings" });
+  if (may(roles, "see ladders")) menu.push({ name: "Spend ladders", href: "/ladders" });
+  if (may(roles, "keep ladders")) menu.push({ name: "Departments and teams", href: "/departments" });
+  if (may(roles, "keep settings")) menu.push({ name: "Company", href: "/settings" });
   if (may(roles, "see the trail")) menu.push({ name: "Audit trail", href: "/trail" });
   return {
     person: { name: person.name, title: person.title },

@@ -6,7 +6,7 @@ describe("what may be done to an order", () => {
     expect(refuses("In sign-off", "edit", "26-1192")).toBe(
       "26-1192 is being signed off, and nobody can change it meanwhile.",
     );
-    expect(refuses("In sign-off", "sign", "26-1192")).toBeNull();
+    expect(refuses("Cleared", "revise", "26-1192")).toBeNull();
   });
   it("deletes drafts and nothing else", () => {
     expect(ORDER_STATES.filter((s) => refuses(s, "delete", "x") === null)).toEqual(["Draft"]);

@@ -25,7 +25,7 @@ export const REQUISITION_STATES = [
 ] as const;
 export type RequisitionState = (typeof REQUISITION_STATES)[number];
 
-export type OrderMove = "edit" | "delete" | "cancel" | "submit" | "sign" | "send back" | "place" | "receive" | "close";
+export type OrderMove = "edit" | "delete" | "cancel" | "submit" | "revise" | "place" | "receive" | "close";
 
 /** An order that the supplier has, and that is not over. */
 export const WITH_SUPPLIER = [
@@ -38,8 +38,9 @@ export const WITH_SUPPLIER = [
 /** What may be done to an order in each state. Who may do it is a matter of roles. */
 const MOVES: Record<OrderState, readonly OrderMove[]> = {
   Draft: ["edit", "delete", "cancel", "submit"],
-  "In sign-off": ["sign", "send back"],
-  Cleared: ["place", "cancel"],
+  // Signing and sending back is the process’s to decide: core/signoff/process.ts.
+  "In sign-off": [],
+  Cleared: ["place", "revise", "cancel"],
   "With supplier": ["receive", "close"],
   "Confirmed in part": ["receive", "close"],
   Confirmed: ["receive", "close"],
@@ -54,8 +55,7 @@ const REFUSALS: Record<OrderMove, string> = {
   delete: "cannot be deleted any more; it stays in the books",
   cancel: "is already with the supplier, so it cannot be cancelled here",
   submit: "has been submitted already",
-  sign: "is not waiting for a signature",
-  "send back": "is not waiting for a signature",
+  revise: "is not waiting to be placed, so it cannot become a draft again",
   place: "cannot be placed",
   receive: "is not expected on the dock",
   close: "cannot be closed short",

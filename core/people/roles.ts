@@ -22,8 +22,11 @@ const MAY = {
   "see benches": ["buyer", "purchasing lead", "auditor"],
   "see orders": ["buyer", "purchasing lead", "approver", "accounts", "auditor"],
   "see prices": ["buyer", "purchasing lead", "approver", "accounts", "auditor", "administrator"],
-  sign: ["approver"],
-  "see sign-offs": ["approver", "buyer", "purchasing lead", "auditor"],
+  // Whether somebody may sign a certain paper is the ladder’s to say.
+  sign: ["approver", "buyer", "purchasing lead", "accounts"],
+  "see sign-offs": ["approver", "buyer", "purchasing lead", "accounts", "auditor"],
+  "keep ladders": ["purchasing lead", "administrator"],
+  "see ladders": ["approver", "buyer", "purchasing lead", "accounts", "administrator", "auditor"],
   place: ["buyer", "purchasing lead"],
   "count in": ["dock hand"],
   "see dock": ["dock hand", "buyer", "purchasing lead", "auditor"],

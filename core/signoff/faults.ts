@@ -1,5 +1,5 @@
 import { showAmount } from "../numbers/format";
-import type { Ladder, Rulebook, Signer } from "./rulebook";
+import { type Ladder, type Rules, type Signer, spoken } from "./rulebook";
 import type { People } from "./way";
 
 /** What is wrong with a rulebook, at which ladder and rung; shown while it is written. */
@@ -23,7 +23,7 @@ const takesAllOf = (first: Ladder, later: Ladder) =>
   covers(first.stores, later.stores);
 
 /** Gaps, rungs and ladders that are never reached, and rungs with nobody on them. */
-export function faultsOf(book: Rulebook, people: People, currency: string, locale = "en-GB"): RuleFault[] {
+export function faultsOf(book: Rules, people: People, currency: string, locale = "en-GB"): RuleFault[] {
   const faults: RuleFault[] = [];
   for (const [i, l] of book.ladders.entries()) {
     const put = (rung: number | null, says: string) => faults.push({ ladder: l.id, rung, says });
@@ -49,7 +49,7 @@ export function faultsOf(book: Rulebook, people: People, currency: string, local
       );
     function checkSigner(who: Signer, at: number) {
       if (who.kind !== "manager" && people.membersOf(who, NOBODY).length === 0)
-        put(at, `There is nobody who could sign as ${people.nameOf(who, NOBODY).toLowerCase()}.`);
+        put(at, `There is nobody who could sign as ${spoken({ who, name: people.nameOf(who, NOBODY) })}.`);
     }
   }
   return faults;

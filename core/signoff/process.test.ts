@@ -1,11 +1,26 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type Act, begin, circleOf, decide, halfway, type Process } from "./process";
+import { OFFICE } from "./hours";
+import {
+  type Act,
+  begin as beginOf,
+  circleOf,
+  type Decided,
+  decide as decideOf,
+  type Process,
+  type Staff,
+} from "./process";
 import type { Seat } from "./way";
 
 const [INES, MAUD, HALDEN, ROSS, OSK] = [1, 2, 3, 4, 5];
 const NAMES: Record<number, string> = { 1: "Ines", 2: "Maud", 3: "Halden", 4: "Ross", 5: "Osk" };
 const member = (id: number) => ({ id, name: NAMES[id]! });
+const staffWith = (standsInFor: Staff["standsInFor"]): Staff => ({ standsInFor, worksAt: () => OFFICE });
+const EVERYBODY = staffWith(() => []);
+const begin = (seats: readonly Seat[], writer: number, own: boolean, now: string) =>
+  beginOf(seats, writer, own, now, EVERYBODY);
+const decide = (p: Process, act: Act, now: string, standsInFor?: Staff["standsInFor"]): Decided =>
+  decideOf(p, act, now, standsInFor ? staffWith(standsInFor) : EVERYBODY);
 const seat = (name: string, members: number[], all = false): Seat => ({
   at: 0,
   who: { kind: "team", team: 1, all },
@@ -153,7 +168,7 @@ describe("a sign-off", () => {
 
   it("is reminded at half of its working time, climbs at the end, and each only once", () => {
     const p = two();
-    expect(halfway(p.seats[0]!)).toBe("2026-11-23T12:00:00.000Z");
+    expect(p.seats[0]!.half).toBe("2026-11-23T12:00:00.000Z");
     const remind: Act = { kind: "remind" };
     const climb: Act = { kind: "climb", to: [member(OSK), member(INES)] };
     expect(decide(p, remind, "2026-11-23T11:59:00.000Z")).toMatchObject({ ok: false });

@@ -1,4 +1,5 @@
-import { dueAt } from "./hours";
+import { dueOf, type WorkingTime } from "./hours";
+import { spoken } from "./rulebook";
 import type { Member, Seat } from "./way";
 
 /** What became of a paper that was handed in: who was asked, who did what, and what may happen next. Nothing here reads a clock. */
@@ -18,6 +19,8 @@ export interface SeatNow extends Omit<Seat, "members"> {
   /** Who may sign: as routed, as handed over, and those it climbed to. */
   asked: readonly Member[];
   askedAt: string | null;
+  /** When half of the working time to answer is gone, and when all of it is. */
+  half: string | null;
   due: string | null;
   reminded: boolean;
   climbed: boolean;
@@ -38,8 +41,9 @@ export interface Process {
   own: boolean;
   seats: readonly SeatNow[];
   questions: readonly Question[];
-  /** Why it came back, where it did. */
+  /** Why it came back, and who sent it, where it did. */
   reason: string;
+  sentBack: Signed | null;
 }
 
 export type Act =
@@ -56,18 +60,30 @@ export type Act =
 export type Decided = { ok: true; process: Process } | { ok: false; says: string };
 const no = (says: string): Decided => ({ ok: false, says });
 
-/** For whom a person may act today: themselves, and those who are away and named them. */
-export type StandsInFor = (person: number) => readonly number[];
-const nobodyIsAway: StandsInFor = () => [];
+/** What of people an act depends on. */
+export interface Staff {
+  /** Those who are away today and named this person to sign for them. */
+  standsInFor: (person: number) => readonly number[];
+  worksAt: (person: number) => WorkingTime;
+}
+
+const dueFor = (seat: Pick<SeatNow, "asked" | "hours" | "all">, now: string, staff: Staff, hours = seat.hours) =>
+  dueOf(
+    now,
+    hours,
+    seat.asked.map((m) => staff.worksAt(m.id)),
+    seat.all,
+  );
 
 /** Opens the way: the first seat is asked at once. Without a seat the paper is cleared. */
-export function begin(seats: readonly Seat[], writer: number, own: boolean, now: string): Process {
+export function begin(seats: readonly Seat[], writer: number, own: boolean, now: string, staff: Staff): Process {
   const all = seats.map(
     ({ members, ...seat }): SeatNow => ({
       ...seat,
       state: "later",
       asked: members,
       askedAt: null,
+      half: null,
       due: null,
       reminded: false,
       climbed: false,
@@ -78,31 +94,40 @@ export function begin(seats: readonly Seat[], writer: number, own: boolean, now:
     state: all.length ? "In sign-off" : "Cleared",
     writer,
     own,
-    seats: askNext(all, now),
+    seats: askNext(all, now, staff),
     questions: [],
     reason: "",
+    sentBack: null,
   };
 }
 
-function askNext(seats: readonly SeatNow[], now: string): SeatNow[] {
+function askNext(seats: readonly SeatNow[], now: string, staff: Staff): SeatNow[] {
   const next = seats.findIndex((s) => s.state === "later");
   return seats.map((s, i) =>
-    i === next ? { ...s, state: "waiting" as const, askedAt: now, due: dueAt(now, s.hours) } : s,
+    i === next
+      ? {
+          ...s,
+          state: "waiting" as const,
+          askedAt: now,
+          half: dueFor(s, now, staff, s.hours / 2),
+          due: dueFor(s, now, staff),
+        }
+      : s,
   );
 }
 
 /** As whom a person may sign at a seat: themselves first, then for somebody who is away. Undefined: as nobody. */
-function signsAs(p: Process, seat: SeatNow, person: number, standsInFor: StandsInFor): Signed["forWhom"] | undefined {
+function signsAs(p: Process, seat: SeatNow, person: number, staff: Staff): Signed["forWhom"] | undefined {
   // Whatever was handed over and whoever is away: nobody signs their own paper beyond what the ladder lets them.
   if (person === p.writer && !p.own) return undefined;
   const done = (member: number) => seat.signatures.some((g) => (g.forWhom ?? g.person) === member);
   const open = seat.asked.filter((m) => !done(m.id));
   if (open.some((m) => m.id === person)) return null;
-  return standsInFor(person).find((away) => away !== p.writer && open.some((m) => m.id === away));
+  return staff.standsInFor(person).find((away) => away !== p.writer && open.some((m) => m.id === away));
 }
 
 /** What an act makes of a paper, or why it may not be done now. */
-export function decide(p: Process, act: Act, now: string, standsInFor: StandsInFor = nobodyIsAway): Decided {
+export function decide(p: Process, act: Act, now: string, staff: Staff): Decided {
   if (p.state !== "In sign-off") return no("This paper is not waiting for a signature any more.");
   const at = p.seats.findIndex((s) => s.state === "waiting");
   const seat = p.seats[at]!;
@@ -111,33 +136,37 @@ export function decide(p: Process, act: Act, now: string, standsInFor: StandsInF
     ...more,
     seats: p.seats.map((s, i) => (i === at ? { ...s, ...change } : s)),
   });
-  const mayAct = (person: number) => signsAs(p, seat, person, standsInFor) !== undefined;
+  const mayAct = (person: number) => signsAs(p, seat, person, staff) !== undefined;
   const notYours = (person: number) =>
-    no(
-      person === p.writer && !p.own
-        ? "Nobody signs their own paper."
-        : `This waits for the ${seat.name.toLowerCase()}.`,
-    );
+    no(person === p.writer && !p.own ? "Nobody signs their own paper." : `This waits for ${spoken(seat)}.`);
 
   switch (act.kind) {
     case "sign": {
-      const forWhom = signsAs(p, seat, act.person, standsInFor);
+      const forWhom = signsAs(p, seat, act.person, staff);
       if (forWhom === undefined) return notYours(act.person);
       const signatures = [...seat.signatures, { person: act.person, forWhom, at: now }];
       const signedFor = new Set(signatures.map((g) => g.forWhom ?? g.person));
       const whole = seat.all ? seat.asked.every((m) => signedFor.has(m.id)) : true;
       const signed = put({ signatures, state: whole ? "signed" : "waiting" });
       if (!whole) return { ok: true, process: signed };
-      const seats = askNext(signed.seats, now);
+      const seats = askNext(signed.seats, now, staff);
       return {
         ok: true,
         process: { ...signed, seats, state: seats.every((s) => s.state === "signed") ? "Cleared" : "In sign-off" },
       };
     }
     case "send back": {
-      if (!mayAct(act.person)) return notYours(act.person);
+      const forWhom = signsAs(p, seat, act.person, staff);
+      if (forWhom === undefined) return notYours(act.person);
       if (act.reason.trim().length < 3) return no("Say why, so that the writer knows what to change.");
-      const back = put({ state: "sent back" }, { state: "Draft", reason: act.reason.trim() });
+      const back = put(
+        { state: "sent back" },
+        {
+          state: "Draft",
+          reason: act.reason.trim(),
+          sentBack: { person: act.person, forWhom, at: now },
+        },
+      );
       return { ok: true, process: { ...back, seats: back.seats.map(unreached) } };
     }
     case "ask":
@@ -164,7 +193,7 @@ export function decide(p: Process, act: Act, now: string, standsInFor: StandsInF
       if (!mayAct(act.person)) return notYours(act.person);
       if (act.to.id === p.writer && !p.own) return no("It cannot be handed to whoever wrote it.");
       if (seat.asked.some((m) => m.id === act.to.id)) return no(`${act.to.name} is asked already.`);
-      const from = signsAs(p, seat, act.person, standsInFor) ?? act.person;
+      const from = signsAs(p, seat, act.person, staff) ?? act.person;
       return { ok: true, process: put({ asked: seat.asked.map((m) => (m.id === from ? act.to : m)) }) };
     }
     case "withdraw":
@@ -180,7 +209,7 @@ export function decide(p: Process, act: Act, now: string, standsInFor: StandsInF
       };
     case "remind":
       if (seat.reminded) return no("They were reminded already.");
-      if (now < halfway(seat)) return no("There is time left before a reminder.");
+      if (now < seat.half!) return no("There is time left before a reminder.");
       return { ok: true, process: put({ reminded: true }) };
     case "climb": {
       if (seat.climbed) return no("It climbed already.");
@@ -195,8 +224,11 @@ export function decide(p: Process, act: Act, now: string, standsInFor: StandsInF
 
 const unreached = (s: SeatNow): SeatNow => (s.state === "later" ? { ...s, state: "not reached" } : s);
 
-/** When half of the working time to answer is gone. */
-export const halfway = (s: Pick<SeatNow, "askedAt" | "hours">) => dueAt(s.askedAt!, s.hours / 2);
+/** May this person act on a paper now, themselves or for somebody who is away? */
+export function waitsFor(p: Process, person: number, staff: Staff): boolean {
+  const seat = p.seats.find((s) => s.state === "waiting");
+  return p.state === "In sign-off" && seat !== undefined && signsAs(p, seat, person, staff) !== undefined;
+}
 
 /** A person who would stand in for themselves through others; null where nobody does. */
 export function circleOf(standIns: readonly { away: number; by: number }[]): number | null {

@@ -1,5 +1,6 @@
 import type { Day } from "../calendar/day";
 import type { Role } from "../people/roles";
+import type { Allowance } from "./growth";
 
 /** Who signs what (domain §8), as data: it is kept, exported and read again by this shape alone. */
 
@@ -43,11 +44,16 @@ export interface Ladder {
   rungs: readonly Rung[];
 }
 
-/** All ladders in the lead's order, from a day on. A paper keeps the version that it was submitted under. */
-export interface Rulebook {
+/** All ladders in the lead's order, and how much a paper may grow after it was signed. */
+export interface Rules {
+  allowance: Allowance;
+  ladders: readonly Ladder[];
+}
+
+/** The rules from a day on. A paper keeps the version that it was submitted under. */
+export interface Rulebook extends Rules {
   version: number;
   starts: Day;
-  ladders: readonly Ladder[];
 }
 
 /** What of a paper decides who signs it. */
@@ -74,7 +80,7 @@ export const applies = (l: Ladder, f: Facts): boolean =>
   (l.categories.length === 0 || f.categories.some((c) => l.categories.includes(c)));
 
 /** The first ladder, in the lead's order, that a paper comes under; null where none is for it. */
-export const ladderFor = (book: Rulebook, facts: Facts): Ladder | null =>
+export const ladderFor = (book: Rules, facts: Facts): Ladder | null =>
   book.ladders.find((l) => applies(l, facts)) ?? null;
 
 /** The version that holds on a day: the last that has started. */
@@ -93,4 +99,11 @@ export function rungsFor(ladder: Ladder, amount: number): { rung: Rung; at: numb
   if (top < 0) return null;
   const from = ladder.needs === "one rung" ? top : 0;
   return ladder.rungs.slice(from, top + 1).map((rung, i) => ({ rung, at: from + i }));
+}
+
+/** As a sentence says it: "the yard manager", "Halden Prior". */
+export function spoken({ who, name }: { who: Signer; name: string }): string {
+  if (who.kind === "person") return name;
+  // Capitals that belong to the name stay: "IT board".
+  return `the ${/^\p{Lu}\p{Ll}/u.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name}`;
 }

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { toDay } from "../calendar/day";
+import type { BasisPoints } from "../numbers/money";
 import { faultsOf } from "./faults";
 import { applies, bookOn, type Facts, type Ladder, type Rulebook, rungsFor, type Signer } from "./rulebook";
 import { type People, wayFor } from "./way";
@@ -41,7 +42,12 @@ const ladder = (more: Partial<Ladder> = {}): Ladder => ({
   rungs: [rung(80_000, null), rung(1_250_000, team(1)), rung(null, team(2))],
   ...more,
 });
-const book = (...ladders: Ladder[]): Rulebook => ({ version: 1, starts: toDay("2026-01-01"), ladders });
+const book = (...ladders: Ladder[]): Rulebook => ({
+  version: 1,
+  starts: toDay("2026-01-01"),
+  allowance: { percent: 200 as BasisPoints, amount: 10_000 },
+  ladders,
+});
 const facts = (more: Partial<Facts> = {}): Facts => ({
   paper: "order",
   amount: 500_000,
@@ -82,7 +88,7 @@ describe("who has to sign", () => {
   });
 
   it("is never the writer, unless the ladder lets them sign as much of their own", () => {
-    expect(seats(ladder(), {}, MAUD)).toMatch(/Nobody but its writer could sign as yard manager/);
+    expect(seats(ladder(), {}, MAUD)).toMatch(/Nobody but its writer could sign as the yard manager/);
     expect(seats(ladder({ own: 500_000 }), {}, MAUD)).toEqual(["Yard manager"]);
     expect(seats(ladder({ own: 499_999 }), {}, MAUD)).toMatch(/Nobody but its writer/);
     const board = way(ladder({ rungs: [rung(null, team(3, true))] }), {}, ROSS);
@@ -93,7 +99,7 @@ describe("who has to sign", () => {
     expect(seats(ladder({ rungs: [rung(80_000, null)] }), {})).toMatch(/may sign this amount/);
     expect(seats(ladder(), { paper: "blanket" })).toMatch(/No spend ladder is for this paper/);
     expect(seats(ladder({ rungs: [rung(null, team(4))] }), {})).toMatch(
-      /There is nobody who could sign as nobody’s team/,
+      /There is nobody who could sign as the nobody’s team/,
     );
   });
 
@@ -187,7 +193,7 @@ describe("a rulebook", () => {
     ]);
     expect(says(ladder({ stores: [1] }), ladder({ id: 2 }))).toEqual([]);
     expect(says(ladder({ rungs: [rung(null, team(4))] }))).toEqual([
-      "There is nobody who could sign as nobody’s team.",
+      "There is nobody who could sign as the nobody’s team.",
     ]);
     expect(says(ladder({ papers: [], rungs: [] }))).toEqual([
       "It is for no kind of paper.",

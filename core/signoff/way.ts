@@ -1,5 +1,5 @@
 import { amount, type Step, type Sum, words } from "../sums/sum";
-import { type Facts, type Ladder, ladderFor, type Rulebook, type Rung, rungsFor, type Signer } from "./rulebook";
+import { type Facts, type Ladder, ladderFor, type Rules, type Rung, rungsFor, type Signer, spoken } from "./rulebook";
 
 export interface Member {
   id: number;
@@ -9,7 +9,7 @@ export interface Member {
 /** Who people are, as far as signing needs it: only those who may sign in. */
 export interface People {
   membersOf: (signer: Signer, writer: number) => readonly Member[];
-  /** "Yard manager", "Halden Prior", "the manager of Joss Tarrow". */
+  /** "Yard manager", "Halden Prior", "Manager of Joss Tarrow". */
   nameOf: (signer: Signer, writer: number) => string;
 }
 
@@ -27,12 +27,14 @@ export interface Seat {
   all: boolean;
 }
 
-export type Way = { ok: true; ladder: Ladder; seats: Seat[]; sum: Sum } | { ok: false; says: string };
+export type Way =
+  /** `own`: its writer may sign this much themselves. */
+  { ok: true; ladder: Ladder; seats: Seat[]; own: boolean; sum: Sum } | { ok: false; says: string };
 
 const no = (says: string): Way => ({ ok: false, says });
 
 /** Who has to sign a paper, in order, and why; or why it cannot be submitted. No seat: nobody has to. */
-export function wayFor(book: Rulebook, facts: Facts, writer: number, people: People, currency: string): Way {
+export function wayFor(book: Rules, facts: Facts, writer: number, people: People, currency: string): Way {
   const ladder = ladderFor(book, facts);
   if (!ladder)
     return no("No spend ladder is for this paper, so it cannot be submitted. The purchasing lead can add one.");
@@ -53,10 +55,10 @@ export function wayFor(book: Rulebook, facts: Facts, writer: number, people: Peo
   if (empty)
     return no(
       people.membersOf(empty.who, writer).length
-        ? `Nobody but its writer could sign as ${empty.name.toLowerCase()}, so it cannot be submitted.`
-        : `There is nobody who could sign as ${empty.name.toLowerCase()}, so it cannot be submitted.`,
+        ? `Nobody but its writer could sign as ${spoken(empty)}, so it cannot be submitted.`
+        : `There is nobody who could sign as ${spoken(empty)}, so it cannot be submitted.`,
     );
-  return { ok: true, ladder, seats, sum: sumOf(ladder, facts, rungs, seats, currency) };
+  return { ok: true, ladder, seats, own, sum: sumOf(ladder, facts, rungs, seats, currency) };
 }
 
 function sumOf(

@@ -1,8 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { openDatabase, sql } from "../db/open";
-import { keepLadder } from "../desk/settings/keep-ladder";
 import { keepPerson } from "../desk/settings/keep-person";
-import { readLadder } from "../read/signoff";
 import { must, refusal, type TestHouse, testHouse } from "../testing";
 import { firstRun } from "./first-run";
 import { personOf, startSession } from "./sessions";
@@ -49,7 +47,7 @@ describe("signing in", () => {
   });
 });
 
-describe("people and ladders", () => {
+describe("people", () => {
   let h: TestHouse;
   beforeEach(() => {
     h = testHouse();
@@ -106,23 +104,5 @@ describe("people and ladders", () => {
       }),
     );
     expect(personOf(h.db, token, now)).toBeNull();
-  });
-
-  it("takes ladders whose amounts rise", () => {
-    const maud = h.id("person", "maud");
-    const rung = (upTo: string, team = "", members: number[] = []) => ({ upTo, team, members, hours: "8" });
-    const keep = (rungs: unknown[]) => keepLadder(h.desk("osk"), { paper: "order", rungs });
-    expect(refusal(keep([rung("800"), rung("500", "Yard manager", [maud])]))).toEqual([
-      "rungs.1.upTo: Amounts rise from rung to rung.",
-    ]);
-    expect(refusal(keep([rung("", "Yard manager"), rung("900")]))).toEqual([
-      "rungs.0.members: Say who signs here.",
-      "rungs.0.upTo: Only the last rung can be without a limit.",
-    ]);
-    must(keep([rung("500"), rung("", "Yard manager", [maud])]));
-    expect(readLadder(h.db, "order")!.rungs.map((r) => [r.upTo, r.team?.name ?? null])).toEqual([
-      [50_000, null],
-      [null, "Yard manager"],
-    ]);
   });
 });

@@ -1,12 +1,12 @@
 import { may } from "../../../core/people/roles";
 import { sql } from "../../../server/db/open";
 import { readRequisition } from "../../../server/read/requisitions/requisition";
-import { readTeam } from "../../../server/read/signoff";
+import { isAskedOf } from "../../../server/read/signoff/waiting";
 import { idOf, notAllowed, notFound, page } from "../../web/page";
 import { savedFile } from "../../web/saved-file";
 
 /** A file of a requisition, for whoever may open the requisition; always saved, never run or shown. */
-export const loader = page("keep own inbox", ({ db, params, person }) => {
+export const loader = page("keep own inbox", ({ db, params, person, day }) => {
   const id = idOf(params.id);
   const sheet = readRequisition(db, id);
   const file = sql<{ name: string; type: string; bytes: Buffer }>(
@@ -19,7 +19,7 @@ export const loader = page("keep own inbox", ({ db, params, person }) => {
     (sheet.head.state !== "Draft" &&
       (may(person.roles, "see all requisitions") ||
         sheet.watchers.some((p) => p.id === person.id) ||
-        sheet.signatures.some((g) => readTeam(db, g.team).some((m) => m.id === person.id))));
+        isAskedOf(db, sheet.signings, person.id, day)));
   if (!allowed) throw notAllowed("This requisition is somebody else’s.");
   return savedFile(file);
 });

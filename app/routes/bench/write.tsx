@@ -17,7 +17,13 @@ export const loader = page("write orders", ({ db, params, person, day, hour }) =
   const sheet = readBench(db, idOf(params.id), day, hour);
   if (!sheet) throw notFound("There is no such bench.");
   if (sheet.head.cleared) throw redirect("/bench");
-  return { head: sheet.head, mark: sheet.mark, lost: sheet.lost, ...previewOf(db, sheet, person.id), stop: "Bench" };
+  return {
+    head: sheet.head,
+    mark: sheet.mark,
+    lost: sheet.lost,
+    ...previewOf(db, sheet, person.id, day),
+    stop: "Bench",
+  };
 });
 
 export const action = act<{ orders: number[] }>("write orders", (desk, input, { params }) => {

@@ -230,8 +230,9 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
           <Budgets budgets={budgets} />
           {showSum && <SumSheet sum={totals.sum} />}
           {!standing && needed.sum && <SumSheet sum={needed.sum} />}
+          {!standing && needed.again && <p className="font-semibold">{needed.again} So it is signed again.</p>}
           {!standing && needed.says && <p className="font-semibold text-signal">{needed.says}</p>}
-          <Signatures signatures={sheet.signatures} />
+          <Signatures signings={sheet.signings} />
           <Attachments at={`/orders/${order}`} files={sheet.files} mayAttach mayTakeOff sends={!standing} />
           <SlipPart title={standing ? "The list" : "Paper"}>
             <div className="flex flex-wrap gap-2">
@@ -304,7 +305,10 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
           )}
           {!standing && !needed.says && (
             <span>
-              sign-off: <b>{needed.who.length ? needed.who.join(", then ").toLowerCase() : "nobody"}</b>
+              sign-off:{" "}
+              <b>
+                {needed.who.length ? needed.who.join(", then ") : needed.carries ? "carries on as signed" : "nobody"}
+              </b>
             </span>
           )}
         </TallyLine>

@@ -8,16 +8,13 @@ interface Station {
 }
 
 interface Props {
-  sheet: Pick<OrderSheet, "head" | "lines" | "signatures" | "receipts">;
+  sheet: Pick<OrderSheet, "head" | "lines" | "signings" | "receipts">;
 }
 
 /** The way of an order, and how far it has come. */
 export function Stations({ sheet }: Props) {
   const w = useWriting();
-  const { head, lines, signatures, receipts } = sheet;
-  const round = Math.max(0, ...signatures.map((g) => g.round));
-  const now = signatures.filter((g) => g.round === round);
-  const signed = now.filter((g) => g.state === "signed");
+  const { head, lines, signings, receipts } = sheet;
   const done = lines.filter((l) => l.received >= l.quantity).length;
   const placed = head.placed !== null;
   const cleared = head.cleared !== null;
@@ -31,9 +28,9 @@ export function Stations({ sheet }: Props) {
     {
       name: "Signed off",
       note: cleared
-        ? (signed.at(-1)?.person ?? "nobody had to sign")
+        ? (lastSigner(signings) ?? "nobody had to sign")
         : head.state === "In sign-off"
-          ? `waits for the ${now.find((g) => g.state === "waiting")?.teamName.toLowerCase()}`
+          ? `waits for ${signings.at(-1)?.seats.find((s) => s.state === "waiting")?.called}`
           : "not submitted yet",
       reached: cleared ? "yes" : head.state === "In sign-off" ? "half" : "no",
     },
@@ -60,9 +57,14 @@ export function Stations({ sheet }: Props) {
   return <Way stations={stations} />;
 }
 
+const lastSigner = (signings: OrderSheet["signings"]) =>
+  signings
+    .flatMap((s) => s.seats.flatMap((t) => t.signatures))
+    .filter((g) => g.what === "signed")
+    .at(-1)?.person;
+
 /** A blanket order is in force from its first day to its last; nothing of it comes to the dock by itself. */
-function blanketStations({ head, signatures }: Props["sheet"], w: ReturnType<typeof useWriting>): Station[] {
-  const signed = signatures.filter((g) => g.state === "signed");
+function blanketStations({ head, signings }: Props["sheet"], w: ReturnType<typeof useWriting>): Station[] {
   const placed = head.placed !== null;
   const begun = placed && head.starts! <= w.today;
   const over = placed && (head.ends! < w.today || head.closed !== null);
@@ -70,7 +72,7 @@ function blanketStations({ head, signatures }: Props["sheet"], w: ReturnType<typ
     { name: "Written", note: `${w.day(head.written, false)}, ${head.writerName}`, reached: "yes" },
     {
       name: "Signed off",
-      note: head.cleared ? (signed.at(-1)?.person ?? "nobody had to sign") : "not yet",
+      note: head.cleared ? (lastSigner(signings) ?? "nobody had to sign") : "not yet",
       reached: head.cleared ? "yes" : head.state === "In sign-off" ? "half" : "no",
     },
     {

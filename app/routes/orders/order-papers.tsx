@@ -59,6 +59,11 @@ export function OrderPapers({
             </Button>
           </>
         )}
+        {mayWrite && head.state === "Cleared" && (
+          <Button disabled={busy} onClick={() => send("revise")}>
+            Change it
+          </Button>
+        )}
         {canCancel && (
           <Button disabled={busy} onClick={() => send("delete")}>
             Cancel this order

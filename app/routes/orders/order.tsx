@@ -14,23 +14,25 @@ import { moveLines } from "../../../server/desk/orders/move-lines";
 import { attachToOrder, detachFromOrder } from "../../../server/desk/orders/order-files";
 import { endLink, makeLink } from "../../../server/desk/orders/order-link";
 import { placeOrder } from "../../../server/desk/orders/place-order";
+import { reviseOrder } from "../../../server/desk/orders/revise-order";
 import { startOrder } from "../../../server/desk/orders/start-order";
 import { submitOrder } from "../../../server/desk/orders/submit-order";
 import { keepForGood } from "../../../server/desk/records/keep-for-good";
-import { sendBack, sign } from "../../../server/desk/signoff/sign";
 import { drawInWorker } from "../../../server/papers/draw";
 import { readBlanket } from "../../../server/read/blankets/blankets";
 import { budgetsOfOrder } from "../../../server/read/budgets/budgets";
 import { orderContacts } from "../../../server/read/orders/document";
-import { draftChoices, draftFacts, homeNetOf, neededFor } from "../../../server/read/orders/draft";
+import { draftChoices, draftFacts, homeNetOf } from "../../../server/read/orders/draft";
 import { orderLetter } from "../../../server/read/orders/letters";
 import { readLinks } from "../../../server/read/orders/link";
 import { servesAsker } from "../../../server/read/orders/lists";
 import { readMoves } from "../../../server/read/orders/moves";
 import { type OrderSheet, readOrder } from "../../../server/read/orders/order";
-import { readTeam } from "../../../server/read/signoff";
+import { signerChoices } from "../../../server/read/signoff/staff";
+import { isAskedOf, mayActOn } from "../../../server/read/signoff/waiting";
 import { postMail } from "../../../server/standins/post-office";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
+import { actOnSigning } from "../sign-off/acts";
 import { DraftOrder } from "./draft-order";
 import { WrittenOrder } from "./written-order";
 
@@ -38,9 +40,8 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   const id = idOf(params.id);
   const sheet = readOrder(db, id);
   if (!sheet) throw notFound("There is no such order, or its draft was deleted.");
-  const sees = may(person.roles, "see orders");
+  const sees = may(person.roles, "see orders") || isAskedOf(db, sheet.signings, person.id, day);
   if (!sees && !servesAsker(db, id, person.id)) throw notAllowed("Your role does not show this order.");
-  const waiting = sheet.signatures.find((g) => g.state === "waiting");
   const { head } = sheet;
   const own = head.writer === person.id;
   const net = homeNetOf(db, id);
@@ -53,13 +54,10 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     mayWrite,
     mayPlace: may(person.roles, "place"),
     mayKeepSupplier: may(person.roles, "keep sourcing"),
-    maySign:
-      !own &&
-      may(person.roles, "sign") &&
-      waiting !== undefined &&
-      readTeam(db, waiting.team).some((m) => m.id === person.id),
+    own,
+    opensLadders: may(person.roles, "see ladders"),
+    maySign: mayActOn(db, "order", id, person, day) ? signerChoices(db, day, [person.id, head.writer]) : null,
     letter: head.number && may(person.roles, "place") ? orderLetter(db, head, day) : null,
-    needed: sees && !writing ? neededFor(db, head, sheet.totals, net) : null,
     budgets: sees && !writing ? budgetsOfOrder(db, id, day) : [],
     links: sees && mayWrite ? readLinks(db, id) : [],
     blanket: sees && head.kind === "blanket" && head.placed ? readBlanket(db, id, day) : null,
@@ -102,7 +100,7 @@ function withoutPrices(sheet: OrderSheet, asker: number): OrderSheet {
       total: zero,
       sum: { title: "", steps: [] },
     },
-    signatures: sheet.signatures.map((g) => ({ ...g, amount: 0 })),
+    signings: [],
     mails: [],
   };
 }
@@ -163,10 +161,8 @@ export const action = act<unknown>("keep own inbox", async (desk, input, { param
     }
     case "end link":
       return endLink(desk, all);
-    case "sign":
-      return sign(desk, { ...input, paper: "order", id: order });
-    case "send back":
-      return sendBack(desk, { ...input, paper: "order", id: order });
+    case "revise":
+      return reviseOrder(desk, all);
     case "place": {
       const placed = await placeOrder(desk, { ...all, to: chosenOf(input) }, { site: url.origin, draw: drawInWorker });
       if (placed.ok) postMail(desk.db, join(house.folder, "outbox"));
@@ -183,7 +179,7 @@ export const action = act<unknown>("keep own inbox", async (desk, input, { param
       return repeated;
     }
     default:
-      return refuse("", "This cannot be done here.");
+      return actOnSigning(desk, { ...input, paper: "order", id: order });
   }
 });
 

@@ -5,7 +5,6 @@ import { KIND_WORDS, type OrderKind } from "../../../core/orders/kinds";
 import { refuses } from "../../../core/orders/state";
 import { deliveryWords, termsWords } from "../../../core/orders/terms";
 import { linePriceSum, sourceWords } from "../../../core/pricing/price";
-import type { Sum } from "../../../core/sums/sum";
 import { count } from "../../../core/text";
 import type { BlanketView } from "../../../server/read/blankets/blankets";
 import type { BudgetView } from "../../../server/read/budgets/budgets";
@@ -23,9 +22,11 @@ import { useSubmissionKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
+import { SlipForm } from "../needs/slip-form";
 import { Attachments } from "../parts/attachments";
 import { Budgets } from "../parts/budgets";
-import { SendBack, Signatures } from "../parts/signatures";
+import { Signatures } from "../parts/signatures";
+import { SignActs } from "../sign-off/sign-acts";
 import { BlanketSheet } from "./blanket-sheet";
 import { Facts, Stations } from "./order-head";
 import { OrderPapers } from "./order-papers";
@@ -40,13 +41,15 @@ interface Props {
   homeNet: number;
   mayWrite: boolean;
   mayPlace: boolean;
-  maySign: boolean;
+  /** Others who may sign instead; null where it does not wait for this person. */
+  maySign: { id: number; name: string }[] | null;
+  own: boolean;
+  opensLadders: boolean;
   /** Who may get it and what the e-mail says; null for whoever does not send it. */
   letter: OrderLetter | null;
   budgets: BudgetView[];
   blanket: BlanketView | null;
   links: OrderLink[];
-  needed: { sum: Sum | null } | null;
   problems?: readonly { field: string; says: string }[];
 }
 
@@ -62,7 +65,8 @@ export function WrittenOrder({
   budgets,
   blanket,
   links,
-  needed,
+  own,
+  opensLadders,
   problems,
 }: Props) {
   const w = useWriting();
@@ -73,6 +77,7 @@ export function WrittenOrder({
   const key = useSubmissionKey(head.version);
   const [at, setAt] = useState(lines[0]?.id ?? null);
   const here = lines.find((l) => l.id === at) ?? lines[0];
+  const waiting = { paper: "order" as const, id: head.id, version: head.version };
   const post = useRef<HTMLFormElement>(null);
   const send = (what: string) => {
     if (busy) return;
@@ -252,7 +257,7 @@ export function WrittenOrder({
                   Written by {head.writerName}, {count(lines.length, "line")}, wanted by {w.day(head.required)}.
                 </p>
               </SlipHead>
-              <SendBack version={head.version} problem={problemAt(problems, "reason")} />
+              <SignActs waiting={waiting} others={maySign} />
             </>
           )}
           {head.state === "Cleared" && letter && (
@@ -283,8 +288,12 @@ export function WrittenOrder({
           )}
           {sees && <Budgets budgets={budgets} />}
           {sees && <SumSheet sum={totals.sum} />}
-          {head.state === "In sign-off" && needed?.sum && <SumSheet sum={needed.sum} />}
-          {sees ? <Signatures signatures={sheet.signatures} /> : null}
+          {sees && <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />}
+          {own && head.state === "In sign-off" && (
+            <SlipForm does="take back" fields={waiting} label="Take it back to change it…" send="Take it back">
+              <p className="text-xs text-ink-2">It is a draft again, and what was signed of it does not hold.</p>
+            </SlipForm>
+          )}
           {sheet.receipts.length > 0 && (
             <SlipPart title="Counted in">
               <ul className="border border-rule bg-sheet">

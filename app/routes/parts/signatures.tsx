@@ -1,25 +1,12 @@
-import { useState } from "react";
-import { useSubmit } from "react-router";
-import { Button } from "../../ui/button";
-import { Field } from "../../ui/field";
+import { Link } from "react-router";
+import type { SeatView, SigningView } from "../../../server/read/signoff/signings";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
-import { useSubmissionKey } from "../../ui/submission";
-import { useBusy } from "../../ui/use-busy";
+import { SumSheet } from "../../ui/sum";
+import { Questions } from "../sign-off/questions";
+import type { Waiting } from "../sign-off/sign-acts";
 
-interface Signature {
-  id: number;
-  round: number;
-  teamName: string;
-  amount: number;
-  asked: string | null;
-  state: string;
-  person: string | null;
-  at: string | null;
-  reason: string;
-}
-
-const WORDS: Record<string, string> = {
+const WORDS: Record<SeatView["state"], string> = {
   later: "after the one before",
   waiting: "waits",
   signed: "signed",
@@ -27,75 +14,121 @@ const WORDS: Record<string, string> = {
   "not reached": "not reached",
 };
 
-/** Who signed, who is asked now, who comes later: the newest round first. */
-export function Signatures({ signatures }: { signatures: readonly Signature[] }) {
-  const w = useWriting();
-  if (signatures.length === 0) return null;
-  const last = Math.max(...signatures.map((g) => g.round));
+/** "1 h 20 min" of working time. */
+export const spent = (minutes: number) => {
+  const [hours, rest] = [Math.floor(minutes / 60), minutes % 60];
+  if (hours === 0) return `${rest} min`;
+  return rest === 0 ? `${hours} h` : `${hours} h ${rest} min`;
+};
+
+/** Why they had to sign, who did what when, and how long it took: the newest round first. */
+export function Signatures({
+  signings,
+  writes = null,
+  opensLadders = false,
+}: {
+  signings: readonly SigningView[];
+  /** The paper, where its writer looks at it. */
+  writes?: Waiting | null;
+  opensLadders?: boolean;
+}) {
+  if (signings.length === 0) return null;
+  const last = signings.at(-1)!;
   return (
-    <div id="sign-off">
+    <div id="sign-off" className="flex flex-col gap-4">
+      <Questions questions={last.questions} answers={last.state === "In sign-off" ? writes : null} />
+      {last.sum && <SumSheet sum={last.sum} />}
       <SlipPart title="Sign-off">
         <ol className="border border-rule bg-sheet">
-          {signatures
-            .toSorted((a, b) => b.round - a.round)
-            .map((g) => (
-              <li
-                key={g.id}
-                className={`border-b border-rule-2 px-2.5 py-1.5 last:border-0 ${g.round === last ? "" : "text-ink-3"}`}
-              >
-                <div className="flex justify-between gap-3">
-                  <span className="font-semibold">{g.teamName}</span>
-                  <span className={g.state === "sent back" && g.round === last ? "font-semibold text-signal" : ""}>
-                    {WORDS[g.state]}
-                  </span>
-                </div>
-                <div className="flex justify-between gap-3 text-xs">
-                  <span>
-                    {g.person ? `${g.person}, ${w.moment(g.at ?? "")}` : g.asked ? `asked ${w.moment(g.asked)}` : ""}
-                  </span>
-                  <span className="figure">{w.amount(g.amount)}</span>
-                </div>
-                {g.reason && <p className="mt-0.5">“{g.reason}”</p>}
-              </li>
-            ))}
+          {signings.toReversed().map((s) => (
+            <Round key={s.id} signing={s} past={s !== last} opensLadders={opensLadders} />
+          ))}
         </ol>
       </SlipPart>
     </div>
   );
 }
 
-/** The approver's part: a reason is asked for only when it is sent back. */
-export function SendBack({ version, problem }: { version: number; problem?: string }) {
-  const [open, setOpen] = useState(false);
-  const submit = useSubmit();
-  const key = useSubmissionKey(version);
-  const busy = useBusy();
-  if (!open && !problem) {
-    return (
-      <div>
-        <Button onClick={() => setOpen(true)}>Send back…</Button>
-      </div>
-    );
-  }
+function Round({ signing: s, past, opensLadders }: { signing: SigningView; past: boolean; opensLadders: boolean }) {
+  const w = useWriting();
   return (
-    <form
-      className="flex flex-col gap-2 border border-ink bg-sheet p-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        const reason = String(new FormData(e.currentTarget).get("reason") ?? "");
-        submit({ do: "send back", version: String(version), reason, key: `${key()}back` }, { method: "post" });
-      }}
-    >
-      <Field label="Why, so that the writer knows what to change" problem={problem}>
-        {/* biome-ignore lint/a11y/noAutofocus: the person has just asked to write here */}
-        {(a) => <textarea {...a} name="reason" rows={3} maxLength={500} className="entry" autoFocus />}
-      </Field>
-      <div className="flex gap-2">
-        <Button type="submit" look="main" disabled={busy}>
-          Send back
-        </Button>
-        <Button onClick={() => setOpen(false)}>Leave it</Button>
+    <li className={`border-b border-rule-2 last:border-0 ${past ? "text-ink-3" : ""}`}>
+      <p className="flex justify-between gap-3 px-2.5 pt-1.5 text-xs">
+        <span>
+          {w.moment(s.started)}, {s.carried ? "carried on" : `“${s.ladder}”`}
+          {s.rulebook !== null && opensLadders && (
+            <>
+              {" "}
+              <Link to={`/ladders?version=${s.rulebook}`} className="underline">
+                rules {s.rulebook}
+              </Link>
+            </>
+          )}
+        </span>
+        <span className="figure">{w.amount(s.amount)}</span>
+      </p>
+      {s.seats.length === 0 && (
+        <p className="px-2.5 pb-1.5">
+          {s.carried ? "Hardly more than was signed, so nobody had to sign again." : "Nobody had to sign."}
+        </p>
+      )}
+      <ul>
+        {s.seats.map((seat) => (
+          <Seat key={seat.id} seat={seat} past={past} />
+        ))}
+      </ul>
+      {s.reason && <p className="px-2.5 pb-1.5">“{s.reason}”</p>}
+    </li>
+  );
+}
+
+function Seat({ seat, past }: { seat: SeatView; past: boolean }) {
+  const w = useWriting();
+  const late = seat.state === "waiting" && seat.due !== null && seat.due.slice(0, 10) < w.today;
+  const asked = seat.people.filter((p) => p.handedOn === null);
+  return (
+    <li className="px-2.5 pb-1.5">
+      <div className="flex justify-between gap-3">
+        <span className="font-semibold">
+          {seat.name}
+          {seat.each && <span className="font-normal text-ink-3"> all of them</span>}
+        </span>
+        <span className={(seat.state === "sent back" && !past) || late ? "font-semibold text-signal" : ""}>
+          {late ? "late" : WORDS[seat.state]}
+        </span>
       </div>
-    </form>
+      {seat.signatures.map((g, i) => (
+        <p key={i} className="flex justify-between gap-3 text-xs">
+          <span>
+            {g.person}
+            {g.forWhom && ` for ${g.forWhom}`}, {w.moment(g.at)}
+          </span>
+          <span>after {spent(g.took)}</span>
+        </p>
+      ))}
+      {seat.state === "waiting" && (
+        <p className="text-xs">
+          asked {asked.map((p) => p.name).join(", ")} {w.moment(seat.asked ?? "")}
+          {seat.due && `, to answer by ${w.moment(seat.due)}`}
+          {seat.reminded && `; reminded ${w.moment(seat.reminded)}`}
+        </p>
+      )}
+      {seat.people
+        .filter((p) => p.handedOn !== null)
+        .map((p) => (
+          <p key={p.id} className="text-xs text-ink-3">
+            {p.name} handed it over {w.moment(p.handedOn!)}
+          </p>
+        ))}
+      {seat.climbed && (
+        <p className="text-xs text-ink-3">
+          climbed {w.moment(seat.climbed)} to{" "}
+          {seat.people
+            .filter((p) => p.how === "climbed")
+            .map((p) => p.name)
+            .join(", ")}
+        </p>
+      )}
+    </li>
   );
 }

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { useRevalidator, useSubmit } from "react-router";
 import { moneyText, parseMoney } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
+import type { Sum } from "../../../core/sums/sum";
 import type { BudgetView } from "../../../server/read/budgets/budgets";
 import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
 import { Button } from "../../ui/button";
@@ -13,6 +14,7 @@ import { KeepingNote, StaleChoice } from "../../ui/keeping-note";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { newKey, useSubmissionKey } from "../../ui/submission";
+import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { useKept } from "../../ui/use-kept";
@@ -97,7 +99,7 @@ const toSend = (d: Draft) => ({
 export function DraftRequisition({
   sheet,
   stores,
-  rungs,
+  needed,
   accounts,
   budgets,
   onBudgets,
@@ -106,7 +108,8 @@ export function DraftRequisition({
 }: {
   sheet: RequisitionSheet;
   stores: { id: number; name: string }[];
-  rungs: { upTo: number | null; team: string | null }[];
+  /** Who has to sign it, as far as kept, and why; or why it could not be handed in. */
+  needed: { who: string[]; sum: Sum } | { says: string } | null;
   accounts: { code: string; name: string }[];
   budgets: { id: number; code: string; name: string }[];
   /** The budgets that its lines go against, as they stand with it. */
@@ -377,21 +380,11 @@ export function DraftRequisition({
             <p className="mb-1.5">
               About <b className="figure">{w.amount(estimated)}</b>, as far as kept.
             </p>
-            <ol className="border border-rule bg-sheet">
-              {rungs.map((r, i) => {
-                const below = rungs[i - 1]?.upTo ?? -1;
-                const reached = estimated > below;
-                return (
-                  <li
-                    key={i}
-                    className={`flex justify-between border-b border-rule-2 px-2.5 py-1 last:border-0 ${reached && r.team ? "font-semibold" : "text-ink-3"}`}
-                  >
-                    <span>{r.team ?? "nobody"}</span>
-                    <span className="figure">{r.upTo === null ? "above" : `to ${w.money(r.upTo)}`}</span>
-                  </li>
-                );
-              })}
-            </ol>
+            {needed && "sum" in needed ? (
+              <SumSheet sum={needed.sum} heading={false} />
+            ) : (
+              <p className="font-semibold text-signal">{needed?.says}</p>
+            )}
           </SlipPart>
           <SlipPart title="Who else is told">
             <div className="flex flex-col gap-0.5">

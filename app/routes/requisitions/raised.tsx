@@ -15,7 +15,8 @@ import { useBusy } from "../../ui/use-busy";
 import { SlipForm } from "../needs/slip-form";
 import { Facts } from "../orders/order-head";
 import { Attachments } from "../parts/attachments";
-import { SendBack, Signatures } from "../parts/signatures";
+import { Signatures } from "../parts/signatures";
+import { SignActs } from "../sign-off/sign-acts";
 import { DecideLine } from "./decide-line";
 import { Trail } from "./trail";
 
@@ -27,12 +28,15 @@ export function RaisedRequisition({
   mayPlan,
   mayAsk,
   seesOrders,
+  opensLadders,
   alternatives,
   problems,
 }: {
   sheet: RequisitionSheet;
   own: boolean;
-  maySign: boolean;
+  /** Others who may sign instead; null where it does not wait for this person. */
+  maySign: { id: number; name: string }[] | null;
+  opensLadders: boolean;
   mayPlan: boolean;
   mayAsk: boolean;
   seesOrders: boolean;
@@ -46,6 +50,7 @@ export function RaisedRequisition({
   const { head, lines } = sheet;
   const key = useSubmissionKey(head.version);
   const open = ["In sign-off", "Open", "Part ordered", "Ordered"].includes(head.state);
+  const waiting = { paper: "requisition" as const, id: head.id, version: head.version };
   const signIt = () =>
     maySign && !busy && submit({ do: "sign", version: String(head.version), key: `${key()}sign` }, { method: "post" });
   useKeys(maySign ? [{ key: "y", label: "sign", run: signIt }] : []);
@@ -103,7 +108,7 @@ export function RaisedRequisition({
               <SlipHead over="waits for you" title={`${w.amount(sheet.about)} for ${head.askerName}`}>
                 <p className="mt-1 text-ink-2">{head.reason}</p>
               </SlipHead>
-              <SendBack version={head.version} problem={problemAt(problems, "reason")} />
+              <SignActs waiting={waiting} others={maySign} />
             </>
           )}
           {head.endedWhy && (
@@ -157,7 +162,12 @@ export function RaisedRequisition({
             </div>
           )}
           <Trail trail={sheet.trail} />
-          <Signatures signatures={sheet.signatures} />
+          <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />
+          {own && head.state === "In sign-off" && (
+            <SlipForm does="take back" fields={waiting} label="Take it back to change it…" send="Take it back">
+              <p className="text-xs text-ink-2">It is a draft again, and what was signed of it does not hold.</p>
+            </SlipForm>
+          )}
         </>
       }
       tally={

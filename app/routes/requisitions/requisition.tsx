@@ -7,12 +7,14 @@ import { copyRequisition } from "../../../server/desk/requisitions/copy-requisit
 import { decideLine, declineLine } from "../../../server/desk/requisitions/decide-line";
 import { returnRequisition, withdrawRequisition } from "../../../server/desk/requisitions/end-requisition";
 import { dropRequisition, submitRequisition } from "../../../server/desk/requisitions/raise-requisition";
-import { sendBack, sign } from "../../../server/desk/signoff/sign";
 import { budgetsOfRequisition } from "../../../server/read/budgets/budgets";
 import { readAlternatives } from "../../../server/read/needs/slip";
 import { readRequisition } from "../../../server/read/requisitions/requisition";
-import { readLadder, readTeam } from "../../../server/read/signoff";
+import { routeRequisition } from "../../../server/read/signoff/route";
+import { signerChoices } from "../../../server/read/signoff/staff";
+import { isAskedOf, mayActOn } from "../../../server/read/signoff/waiting";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
+import { actOnSigning } from "../sign-off/acts";
 import { DraftRequisition } from "./draft";
 import { RaisedRequisition } from "./raised";
 
@@ -21,23 +23,22 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   const sheet = readRequisition(db, id);
   if (!sheet) throw notFound("There is no such requisition, or its draft was thrown away.");
   const own = sheet.head.asker === person.id;
-  const waiting = sheet.signatures.find((g) => g.state === "waiting");
   const follows = sheet.watchers.some((p) => p.id === person.id) && sheet.head.state !== "Draft";
-  const signs =
-    may(person.roles, "sign") && sheet.signatures.some((g) => readTeam(db, g.team).some((m) => m.id === person.id));
+  const signs = sheet.head.state !== "Draft" && isAskedOf(db, sheet.signings, person.id, day);
   if (!own && !(may(person.roles, "see all requisitions") && sheet.head.state !== "Draft") && !signs && !follows) {
     throw notAllowed("This requisition is somebody else’s.");
   }
-  const maySign = signs && !own && waiting !== undefined && readTeam(db, waiting.team).some((m) => m.id === person.id);
+  const others = signerChoices(db, day, [person.id, sheet.head.asker]);
   const stores = sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all();
-  const ladder = readLadder(db, "requisition");
-  const rungs = (ladder?.rungs ?? []).map((r) => ({ upTo: r.upTo, team: r.team?.name ?? null }));
+  const drafting = own && sheet.head.state === "Draft";
+  const { way } = drafting ? routeRequisition(db, id, sheet.about, day) : { way: null };
   return {
     sheet,
     own,
-    maySign,
+    maySign: mayActOn(db, "requisition", id, person, day) ? others : null,
     stores,
-    rungs,
+    needed: way && (way.ok ? { who: way.seats.map((s) => s.name), sum: way.sum } : way),
+    opensLadders: may(person.roles, "see ladders"),
     mayPlan: may(person.roles, "plan"),
     mayAsk: may(person.roles, "ask"),
     seesOrders: may(person.roles, "see orders"),
@@ -91,12 +92,8 @@ export const action = act<unknown>("keep own inbox", (desk, input, { params }) =
     }
     case "detach":
       return detachFile(desk, input);
-    case "sign":
-      return sign(desk, { ...input, paper: "requisition", id });
-    case "send back":
-      return sendBack(desk, { ...input, paper: "requisition", id });
     default:
-      return refuse("", "This cannot be done here.");
+      return actOnSigning(desk, { ...input, paper: "requisition", id });
   }
 });
 

@@ -1,9 +1,12 @@
 import { Link } from "react-router";
+import type { Difference } from "../../../core/signoff/difference";
 import { count } from "../../../core/text";
-import type { Decision, DecisionLine } from "../../../server/read/decision";
+import type { Decision, DecisionLine } from "../../../server/read/signoff/decision";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
+import { SumSheet } from "../../ui/sum";
 import { Budgets } from "../parts/budgets";
+import { Questions } from "./questions";
 
 /** What is bought, against what was paid; when it must leave; the budgets; and what else passes a limit with it. */
 export function DecisionSlip({ decision: d }: { decision: Decision }) {
@@ -25,7 +28,8 @@ export function DecisionSlip({ decision: d }: { decision: Decision }) {
           )}
           {d.before && (
             <li>
-              {w.amount(d.before.minor)} when {d.before.person} looked at it, {w.moment(d.before.at)}
+              {w.amount(d.before.minor)} when {d.before.person}{" "}
+              {d.before.what === "signed" ? "signed it" : "sent it back"}, {w.moment(d.before.at)}
             </li>
           )}
           {d.together && (
@@ -36,6 +40,12 @@ export function DecisionSlip({ decision: d }: { decision: Decision }) {
           )}
         </ul>
       )}
+      {d.before && d.before.changed.length > 0 && (
+        <SlipPart title={`Changed since ${d.before.person} ${d.before.what === "signed" ? "signed" : "sent it back"}`}>
+          <Changes changed={d.before.changed} currency={d.currency} />
+        </SlipPart>
+      )}
+      <Questions questions={d.questions} answers={null} />
       <SlipPart title={d.more ? `The ${d.lines.length} dearest of ${d.lines.length + d.more} lines` : "What is bought"}>
         <ul className="border border-rule bg-sheet">
           {d.lines.map((l, i) => (
@@ -66,6 +76,7 @@ export function DecisionSlip({ decision: d }: { decision: Decision }) {
         </SlipPart>
       )}
       <Budgets budgets={d.budgets} opens={false} />
+      {d.why && <SumSheet sum={d.why} />}
     </>
   );
 }
@@ -94,5 +105,24 @@ function Prices({ line: l }: { line: DecisionLine }) {
       )}
       {l.list && <p className={`text-xs ${signal(l.list.dearer)}`}>typed, {words(l.list.dearer)} their list</p>}
     </>
+  );
+}
+
+/** Lines as they were, struck, and as they are. */
+function Changes({ changed, currency }: { changed: readonly Difference[]; currency: string }) {
+  const w = useWriting();
+  const of = (l: { quantity: string; minor: number }) => `${l.quantity}, ${w.amount(l.minor, currency)}`;
+  return (
+    <ul className="border border-rule bg-sheet">
+      {changed.map((c, i) => (
+        <li key={i} className="border-b border-rule-2 px-2.5 py-1 leading-tight last:border-0">
+          {c.words}
+          <span className="block text-xs">
+            {c.was && <s className="text-ink-3">{of(c.was)}</s>} {c.now ? <b>{of(c.now)}</b> : <b>taken off</b>}
+            {!c.was && " new"}
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }

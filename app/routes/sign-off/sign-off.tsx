@@ -1,13 +1,12 @@
-import { useActionData, useLoaderData, useNavigate, useSubmit } from "react-router";
+import { useEffect, useState } from "react";
+import { Link, useActionData, useLoaderData, useNavigate, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/desk/desk";
-import { sendBack, sign } from "../../../server/desk/signoff/sign";
-import type { Decision } from "../../../server/read/decision";
-import { readLadder, readWaitingSignatures } from "../../../server/read/signoff";
+import type { Decision } from "../../../server/read/signoff/decision";
+import { signerChoices } from "../../../server/read/signoff/staff";
+import { readWaitingSignatures } from "../../../server/read/signoff/waiting";
 import { Button } from "../../ui/button";
-import { Field } from "../../ui/field";
-import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
@@ -18,33 +17,20 @@ import { useBusy } from "../../ui/use-busy";
 import { useSlip } from "../../ui/use-slip";
 import { now } from "../../web/house";
 import { act, page } from "../../web/page";
-import { SlipForm } from "../needs/slip-form";
+import { actOnSigning } from "./acts";
 import { DecisionSlip } from "./decision-slip";
+import { SignActs } from "./sign-acts";
 
-export const loader = page("see sign-offs", ({ db, person }) => {
-  const signs = may(person.roles, "sign");
-  const rows = readWaitingSignatures(db, person.id).sort((a, b) => Number(b.mine) - Number(a.mine));
-  const ladders = (["order", "requisition"] as const).map((paper) => {
-    const ladder = readLadder(db, paper);
-    return {
-      paper,
-      rungs: (ladder?.rungs ?? []).map((r) => ({
-        upTo: r.upTo,
-        team: r.team?.name ?? null,
-        members: r.team?.members.map((m) => m.name) ?? [],
-        hours: r.hours,
-      })),
-    };
-  });
-  return { rows, signs, ladders, now: now().toISOString() };
-});
+export const loader = page("see sign-offs", ({ db, person, day }) => ({
+  rows: readWaitingSignatures(db, person.id, day).sort((a, b) => Number(b.mine) - Number(a.mine)),
+  signs: may(person.roles, "sign"),
+  others: signerChoices(db, day, [person.id]),
+  opensLadders: may(person.roles, "see ladders"),
+  now: now().toISOString(),
+}));
 export const shouldRevalidate = unlessOnlyLooking;
 
-export const action = act<unknown>("sign", (desk, input) => {
-  if (input.do === "sign") return sign(desk, input);
-  if (input.do === "send back") return sendBack(desk, input);
-  return refuse("", "This cannot be done here.");
-});
+export const action = act<unknown>("see sign-offs", actOnSigning);
 
 type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
 const keyOf = (r: Row) => String(r.id);
@@ -55,7 +41,7 @@ const MINE: [string, string][] = [...OTHERS, ["enter", "open"]];
 
 /** Papers that wait for a signature, the soonest due first; what is mine stands above. */
 export default function SignOff() {
-  const { rows, signs, ladders, now: at } = useLoaderData<typeof loader>();
+  const { rows, signs, others, opensLadders, now: at } = useLoaderData<typeof loader>();
   const w = useWriting();
   const navigate = useNavigate();
   const [chosen, setChosen] = useAt(rows[0] ? keyOf(rows[0]) : null);
@@ -66,6 +52,12 @@ export default function SignOff() {
   const busy = useBusy();
   const key = useSubmissionKey(here ? `${keyOf(here)} ${here.version}` : "");
   const { slip: decision } = useSlip<Decision>(here && `/sign-off/${here.paper}/${here.paperId}/slip`, rows);
+  // Papers whose slip was read, in the version that was read: those may be signed together.
+  const [looked, setLooked] = useState<Readonly<Record<string, number>>>({});
+  useEffect(() => {
+    if (here && decision) setLooked((l) => ({ ...l, [keyOf(here)]: here.version }));
+  }, [here, decision]);
+  const together = rows.filter((r) => r.mine && looked[keyOf(r)] === r.version);
   // Nobody signs what they have not seen: the act waits until the slip has been read.
   const mayAct = here?.mine && decision !== null;
   const signHere = () =>
@@ -75,12 +67,35 @@ export default function SignOff() {
       { do: "sign", paper: here.paper, id: here.paperId, version: here.version, key: `${key()}sign` },
       { method: "post", preventScrollReset: true },
     );
-  useKeys(signs ? [{ key: "y", label: "sign", run: () => void signHere() }] : []);
+  const signTogether = () => {
+    if (busy || together.length < 2) return;
+    const papers = together.map((r) => ({ paper: r.paper, id: r.paperId, version: r.version }));
+    void submit(
+      { do: "sign many", papers, key: `${key()}many` },
+      { method: "post", encType: "application/json", preventScrollReset: true },
+    );
+  };
+  useKeys(
+    signs
+      ? [
+          { key: "y", label: "sign", run: () => void signHere() },
+          { key: "shift+y", label: "sign all that were looked at", run: signTogether },
+        ]
+      : [],
+  );
   const columns: SheetColumn<Row>[] = [
     {
       key: "paper",
       head: "Paper",
-      cell: (r) => <Named name={r.about} code={`${r.paper} ${r.number} · ${r.storeName}`} strong={r.mine} />,
+      cell: (r) => (
+        <Named
+          name={r.about}
+          code={[`${r.kind} ${r.number}`, r.storeName, r.open && count(r.open, "open question")]
+            .filter(Boolean)
+            .join(" · ")}
+          strong={r.mine}
+        />
+      ),
     },
     { key: "writer", head: "From", cell: (r) => r.writerName },
     {
@@ -89,7 +104,11 @@ export default function SignOff() {
       align: "right",
       cell: (r) => <span className="figure">{w.money(r.amount)}</span>,
     },
-    { key: "team", head: "Waits for", cell: (r) => (r.mine ? <b>you</b> : r.teamName.toLowerCase()) },
+    {
+      key: "team",
+      head: "Waits for",
+      cell: (r) => <WaitsFor row={r} looked={looked[keyOf(r)] === r.version} />,
+    },
     {
       key: "due",
       head: "Answer by",
@@ -102,6 +121,8 @@ export default function SignOff() {
     },
   ];
   const mine = rows.filter((r) => r.mine);
+  // Somebody for whom nothing ever waits looks at what waits for others.
+  const signsMost = signs && rows.every((r) => r.mine);
   return (
     <Spread
       sheet={
@@ -109,11 +130,17 @@ export default function SignOff() {
           <SheetHead
             title="Sign-off"
             sub={
-              signs
+              mine.length || signsMost
                 ? `${count(mine.length, "paper waits", "papers wait")} for you`
                 : `${count(rows.length, "paper waits", "papers wait")} for others`
             }
-          />
+          >
+            {opensLadders && (
+              <Link to="/ladders" className="underline">
+                Spend ladders
+              </Link>
+            )}
+          </SheetHead>
           <Sheet
             label="Papers that wait for a signature"
             columns={columns}
@@ -142,26 +169,13 @@ export default function SignOff() {
             </SlipHead>
           )}
           {here?.mine && (
-            <SlipForm
+            <SignActs
               key={here.id}
-              does="send back"
-              fields={{ paper: here.paper, id: here.paperId, version: here.version }}
-              label="Send it back…"
-              send="Send back"
-            >
-              <Field label="Why, so that the writer knows what to change">
-                {(a) => <textarea {...a} name="reason" rows={3} maxLength={500} className="entry" />}
-              </Field>
-            </SlipForm>
+              waiting={{ paper: here.paper, id: here.paperId, version: here.version }}
+              others={others.filter((p) => p.id !== here.writer)}
+            />
           )}
           {decision && <DecisionSlip decision={decision} />}
-          {ladders
-            .filter((l) => !here || l.paper === here.paper)
-            .map((l) => (
-              <SlipPart key={l.paper} title={l.paper === "order" ? "Who signs orders" : "Who signs requisitions"}>
-                <Ladder rungs={l.rungs} amount={here?.paper === l.paper ? here.amount : null} />
-              </SlipPart>
-            ))}
         </>
       }
       tally={
@@ -171,9 +185,16 @@ export default function SignOff() {
           act={
             here &&
             (here.mine ? (
-              <Button look="main" hint="Y" disabled={busy || !mayAct} onClick={() => void signHere()}>
-                Sign {w.amount(here.amount)}
-              </Button>
+              <>
+                {together.length > 1 && (
+                  <Button hint="⇧Y" disabled={busy} onClick={signTogether}>
+                    Sign all {together.length} looked at
+                  </Button>
+                )}
+                <Button look="main" hint="Y" disabled={busy || !mayAct} onClick={() => void signHere()}>
+                  Sign {w.amount(here.amount)}
+                </Button>
+              </>
             ) : (
               <Button look="main" hint="⏎" onClick={() => open(here)}>
                 Open {here.number}
@@ -196,40 +217,14 @@ export default function SignOff() {
   );
 }
 
-/** Rungs rising from the bottom; the amount lights its way up. */
-function Ladder({
-  rungs,
-  amount,
-}: {
-  rungs: { upTo: number | null; team: string | null; members: string[]; hours: number }[];
-  amount: number | null;
-}) {
-  const w = useWriting();
-  if (rungs.length === 0)
-    return <p className="font-semibold text-signal">No ladder: nothing of this kind can be submitted.</p>;
+function WaitsFor({ row: r, looked }: { row: Row; looked: boolean }) {
+  if (!r.mine) return r.called.replace(/^the /, "");
   return (
-    <ol className="flex flex-col-reverse">
-      {rungs.map((r, i) => {
-        const below = rungs[i - 1]?.upTo ?? -1;
-        const lit = amount !== null && amount > below;
-        return (
-          <li key={i} className="flex items-end gap-3">
-            <span
-              aria-hidden="true"
-              className={`h-10 w-9 border-x-[3px] ${r.team ? "border-t-[3px]" : "border-t-[3px] border-dashed"} ${lit ? "border-lamp" : "border-ink"}`}
-            />
-            <span className="pb-1 leading-tight">
-              <span className={`block ${lit && r.team ? "font-semibold" : ""}`}>
-                {r.team ? `${r.team}: ${r.members.join(", ")}` : "nobody"}
-              </span>
-              <span className="block text-xs text-ink-3">
-                {r.upTo === null ? "above" : `to ${w.amount(r.upTo)}`}
-                {r.team && `, ${r.hours} h`}
-              </span>
-            </span>
-          </li>
-        );
-      })}
-    </ol>
+    <>
+      <b>you</b>
+      {r.forWhom && <span className="text-ink-2"> for {r.forWhom}</span>}
+      {r.climbed && <span className="block text-xs text-ink-3">it climbed</span>}
+      {looked && <span className="block text-xs text-weed">looked at</span>}
+    </>
   );
 }

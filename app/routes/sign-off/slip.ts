@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { readDecision } from "../../../server/read/decision";
+import { readDecision } from "../../../server/read/signoff/decision";
 import { idOf, notFound, page } from "../../web/page";
 
 const PaperName = z.enum(["order", "requisition"]);

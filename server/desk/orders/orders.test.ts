@@ -207,7 +207,9 @@ describe("sign-off", () => {
       const [order] = write([needs().find((n) => n.source === "requisition")!.key, "1"]);
       must(keep(order!, () => ({ price: eachPrice })));
       must(submitOrder(h.desk("ines"), at(order!)));
-      return readOrder(h.db, order!)!.signatures.map((g) => g.teamName);
+      return readOrder(h.db, order!)!
+        .signings.at(-1)!
+        .seats.map((t) => t.name);
     };
     expect(signers("800")).toEqual([]);
     expect(signers("800.01")).toEqual(["Yard manager"]);
@@ -227,7 +229,7 @@ describe("sign-off", () => {
       "This waits for the yard manager.",
     ]);
     expect(refusal(sign(h.desk("ines"), { ...paper, version: version(order!) }))).toEqual([
-      "Your role does not allow this.",
+      "Nobody signs their own paper.",
     ]);
     expect(must(sign(h.desk("maud"), { ...paper, version: version(order!) })).left).toBe("Finance director");
     expect(refusal(sendBack(h.desk("halden"), { ...paper, version: version(order!), reason: " x " }))).toEqual([
@@ -248,7 +250,7 @@ describe("sign-off", () => {
     sql(h.db, "INSERT INTO person_role (person, role) VALUES (?, 'buyer')").run(h.id("person", "maud"));
     const { orders } = must(writeOrders(h.desk("maud"), { picks: [{ need: oilNeed(), quantity: "8" }] }));
     expect(refusal(submitOrder(h.desk("maud"), at(orders[0]!)))).toEqual([
-      "Nobody but its writer could sign as yard manager, so it cannot be submitted.",
+      "Nobody but its writer could sign as the yard manager, so it cannot be submitted.",
     ]);
   });
 

@@ -7,6 +7,7 @@ import { documentOf } from "../../read/orders/document";
 import { readOrder } from "../../read/orders/order";
 import { readLogo } from "../../read/papers/templates";
 import { readTerms } from "../../read/records/terms";
+import { routeOrder } from "../../read/signoff/route";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { markEvent } from "../marks/marks";
 import { retire, servedBy, tellFollowers } from "../notices";
@@ -56,6 +57,12 @@ export async function placeOrder(
     const number = head.value.number!;
     // From now on the order is worth what it was on this day.
     keepTotals(tx.db, head.value, seen.lines, desk.day);
+    const { growth } = routeOrder(tx.db, order, desk.day);
+    if (growth?.again)
+      return refuse(
+        "",
+        "At the rate of today it comes to more than was signed, beyond what may be added. Change it, and hand it in again.",
+      );
     sql(tx.db, "INSERT INTO order_version (purchase_order, version, at, person, document) VALUES (?, 1, ?, ?, ?)").run(
       order,
       desk.now,

@@ -1,14 +1,13 @@
 import { leftOf, refusesCall } from "../../../core/blankets/blanket";
 import type { Day } from "../../../core/calendar/day";
+import { quantityText } from "../../../core/numbers/quantity";
 import { spreadCharges } from "../../../core/orders/charges";
-import { signaturesFor } from "../../../core/signoff/ladder";
 import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { readBlanketLine, readCalls } from "../../read/blankets/calls";
-import { theCompany } from "../../read/company";
 import { costLines, type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../read/orders/order";
 import { readTerms } from "../../read/records/terms";
-import { readLadder } from "../../read/signoff";
+import { routeOrder } from "../../read/signoff/route";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { askForSignatures } from "../signoff/ask-for-signatures";
 import { orderFor, Which } from "./order-for";
@@ -33,23 +32,27 @@ export function submitOrder(
     if (problems.length) return refuseAll(problems);
     const { blocked } = readTerms(tx.db, head.supplier);
     if (blocked) return refuse("", `${head.supplierName} is blocked: ${blocked}. Move the lines to another supplier.`);
-    const { currency: home } = theCompany(tx.db);
-    const { net } = sql<{ net: number }>(tx.db, "SELECT home_net AS net FROM purchase_order WHERE id = ?").get(order)!;
-    const needed = signaturesFor(readLadder(tx.db, "order"), net, home, head.writer);
-    if (!needed.ok) return refuse("", needed.says);
+    const { way, ...route } = routeOrder(tx.db, order, desk.day);
+    if (!way.ok) return refuse("", way.says);
+    const net = route.facts.amount;
     const number = head.number ?? nextNumber(tx.db, "order", desk.day, seriesOf(tx.db, head.writer));
     const waitsFor = askForSignatures(
       tx,
       desk,
-      { paper: "order", id: order, name: `Order ${number}` },
-      net,
-      needed.rungs,
+      {
+        paper: "order",
+        id: order,
+        name: `Order ${number}`,
+        writer: head.writer,
+        lines: lines.map((l) => ({ words: l.words, quantity: `${quantityText(l.quantity)} ${l.unit}`, minor: l.net })),
+      },
+      { ...route, way },
     );
     sql(
       tx.db,
       "UPDATE purchase_order SET number = ?, state = ?, submitted = ?, cleared = ?, sent_back = NULL, version = version + 1 WHERE id = ?",
     ).run(number, waitsFor ? "In sign-off" : "Cleared", desk.now, waitsFor ? null : desk.now, order);
-    tx.record("order.submitted", `order ${order}`, { number, net, waitsFor });
+    tx.record("order.submitted", `order ${order}`, { number, net, waitsFor, growth: route.growth && net });
     return done({ order, number, waitsFor });
   });
 }

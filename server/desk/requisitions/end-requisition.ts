@@ -16,7 +16,13 @@ const begun = (db: Db, requisition: number) =>
   ).get(requisition) !== undefined;
 
 function dropTraces(db: Db, at: string, requisition: number): void {
-  sql(db, "UPDATE signature SET state = 'not reached' WHERE requisition = ? AND state IN ('waiting', 'later')").run(
+  sql(
+    db,
+    `UPDATE seat SET state = 'not reached' WHERE state IN ('waiting', 'later')
+     AND signing IN (SELECT id FROM signing WHERE requisition = ? AND state = 'In sign-off')`,
+  ).run(requisition);
+  sql(db, "UPDATE signing SET state = 'Draft', ended = ? WHERE requisition = ? AND state = 'In sign-off'").run(
+    at,
     requisition,
   );
   sql(db, "DELETE FROM need_choice WHERE need IN (SELECT 'r:' || id FROM requisition_line WHERE requisition = ?)").run(

@@ -1,12 +1,12 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
 import { parseMoney } from "../../../core/numbers/money";
-import { signaturesFor } from "../../../core/signoff/ladder";
+import { quantityText } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { theCompany } from "../../read/company";
 import { type RequisitionHead, readRequisition, readRequisitionHead } from "../../read/requisitions/requisition";
-import { readLadder } from "../../read/signoff";
+import { routeRequisition } from "../../read/signoff/route";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
 import { DayOrNone, Id, orNone, QuantityOrNone, text, Version } from "../fields";
 import { askForSignatures } from "../signoff/ask-for-signatures";
@@ -117,16 +117,24 @@ export function submitRequisition(
     const sheet = readRequisition(tx.db, requisition)!;
     const problems = missing(sheet, desk.day);
     if (problems.length) return refuseAll(problems);
-    const { currency } = theCompany(tx.db);
-    const needed = signaturesFor(readLadder(tx.db, "requisition"), sheet.about, currency, desk.person.id);
-    if (!needed.ok) return refuse("", needed.says);
+    const { way, ...route } = routeRequisition(tx.db, requisition, sheet.about, desk.day);
+    if (!way.ok) return refuse("", way.says);
     const number = draft.value.number ?? nextNumber(tx.db, "requisition", desk.day);
     const waitsFor = askForSignatures(
       tx,
       desk,
-      { paper: "requisition", id: requisition, name: `Requisition ${number}` },
-      sheet.about,
-      needed.rungs,
+      {
+        paper: "requisition",
+        id: requisition,
+        name: `Requisition ${number}`,
+        writer: desk.person.id,
+        lines: sheet.lines.map((l) => ({
+          words: l.words || l.itemName || "",
+          quantity: l.quantity === null ? "" : `${quantityText(l.quantity)} ${l.unit}`,
+          minor: l.about ?? 0,
+        })),
+      },
+      { ...route, way },
     );
     sql(
       tx.db,

@@ -1,66 +1,73 @@
-import type { Rung } from "../../../core/signoff/ladder";
+import type { SignedLine } from "../../../core/signoff/difference";
+import { begin } from "../../../core/signoff/process";
+import type { Way } from "../../../core/signoff/way";
 import { sql } from "../../db/open";
-import type { Paper } from "../../read/signoff";
+import type { Route } from "../../read/signoff/route";
+import { COLUMN, type Paper } from "../../read/signoff/signings";
+import { readRoster } from "../../read/signoff/staff";
 import type { Desk, Tx } from "../desk";
-import { retire, tell } from "../notices";
+import { retire } from "../notices";
+import { paperHref, tellAsked } from "./keep-process";
 
-export const paperHref = (paper: Paper, id: number) => (paper === "order" ? `/orders/${id}` : `/requisitions/${id}`);
-
-/** Opens a new round of signatures; the first rung is asked at once. Says who it waits for, or null where nobody signs. */
+/** Opens a new round of signatures; the first seat is asked at once. Says who it waits for, or null where nobody signs. */
 export function askForSignatures(
   tx: Tx,
   desk: Desk,
-  paper: { paper: Paper; id: number; name: string },
-  amount: number,
-  rungs: readonly Rung[],
+  paper: { paper: Paper; id: number; name: string; writer: number; lines: readonly SignedLine[] },
+  route: Route & { way: Extract<Way, { ok: true }> },
 ): string | null {
-  retire(tx.db, desk.now, paperHref(paper.paper, paper.id));
-  const column = paper.paper === "order" ? "purchase_order" : "requisition";
+  const { db } = tx;
+  retire(db, desk.now, paperHref(paper.paper, paper.id));
+  const column = COLUMN[paper.paper];
   const { round } = sql<{ round: number }>(
-    tx.db,
-    `SELECT coalesce(max(round), 0) + 1 AS round FROM signature WHERE ${column} = ?`,
+    db,
+    `SELECT coalesce(max(round), 0) + 1 AS round FROM signing WHERE ${column} = ?`,
   ).get(paper.id)!;
-  const add = sql(
-    tx.db,
-    `INSERT INTO signature (paper, ${column}, round, position, team, amount, hours, asked, state) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+  const { way, facts } = route;
+  const process = begin(way.seats, paper.writer, way.own, desk.now, readRoster(db, desk.day));
+  const signing = sql(
+    db,
+    `INSERT INTO signing (paper, ${column}, round, amount, writer, own, rulebook, ladder, sum, facts, lines, state, started, ended, carried)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+  ).run(
+    facts.paper,
+    paper.id,
+    round,
+    facts.amount,
+    paper.writer,
+    way.own ? 1 : 0,
+    route.book?.version ?? null,
+    way.ladder.name,
+    JSON.stringify(way.sum),
+    JSON.stringify(facts),
+    JSON.stringify(paper.lines),
+    process.state,
+    desk.now,
+    process.state === "Cleared" ? desk.now : null,
+    route.growth && !route.growth.again ? 1 : 0,
+  ).lastInsertRowid;
+  const addSeat = sql(
+    db,
+    `INSERT INTO seat (signing, position, rung, who, name, hours, climbs_to, each, state, asked, half, due) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   );
-  rungs.forEach((rung, i) => {
-    const first = i === 0;
-    add.run(
-      paper.paper,
-      paper.id,
-      round,
+  const addPerson = sql(db, "INSERT INTO seat_person (seat, person, since) VALUES (?, ?, ?)");
+  process.seats.forEach((s, i) => {
+    const climbsTo = s.climbsTo && JSON.stringify(s.climbsTo);
+    const seat = addSeat.run(
+      signing,
       i + 1,
-      rung.team!.id,
-      amount,
-      rung.hours,
-      first ? desk.now : null,
-      first ? "waiting" : "later",
-    );
+      s.at,
+      JSON.stringify(s.who),
+      s.name,
+      s.hours,
+      climbsTo,
+      s.all ? 1 : 0,
+      s.state,
+      s.askedAt,
+      s.half,
+      s.due,
+    ).lastInsertRowid;
+    for (const m of s.asked) addPerson.run(seat, m.id, desk.now);
   });
-  const first = rungs[0]?.team;
-  if (!first) return null;
-  tellTeam(tx, desk, first.members, paper);
-  return first.name;
-}
-
-/** Tells everybody who could sign, but not the writer. */
-export function tellTeam(
-  tx: Tx,
-  desk: Desk,
-  members: readonly { id: number }[],
-  paper: { paper: Paper; id: number; name: string },
-): void {
-  for (const m of members) {
-    if (m.id !== desk.person.id) {
-      tell(
-        tx.db,
-        desk.now,
-        m.id,
-        `${paper.name} waits for your signature`,
-        `from ${desk.person.name}`,
-        paperHref(paper.paper, paper.id),
-      );
-    }
-  }
+  return tellAsked(db, desk.now, process, { ...paper, from: desk.person.name });
 }

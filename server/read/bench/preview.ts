@@ -1,9 +1,10 @@
 import type { Day } from "../../../core/calendar/day";
 import { placingFrom } from "../../../core/placing/choice";
 import { type ReckonedOrder, reckonPlacing } from "../../../core/placing/reckon";
-import { signaturesFor } from "../../../core/signoff/ladder";
+import type { Facts } from "../../../core/signoff/rulebook";
 import { type Db, sql } from "../../db/open";
-import { readLadder } from "../signoff";
+import { factsOfOrder, routeOf } from "../signoff/route";
+import { readRoster } from "../signoff/staff";
 import type { BenchSheet } from "./bench";
 
 /** An order as writing the bench would make it. */
@@ -37,10 +38,16 @@ export interface PreviewOrder {
 }
 
 /** What writing a bench would make, order by order. */
-export function previewOf(db: Db, sheet: BenchSheet, person: number): { orders: PreviewOrder[]; left: number } {
+export function previewOf(
+  db: Db,
+  sheet: BenchSheet,
+  person: number,
+  day: Day,
+): { orders: PreviewOrder[]; left: number } {
   const { problem } = sheet;
   const reckoned = reckonPlacing(problem, placingFrom(problem.rows, sheet.choices));
-  const ladder = readLadder(db, "order");
+  const categoryOf = (code: string) =>
+    sql<{ category: string }>(db, "SELECT category FROM item WHERE code = ?").get(code)?.category;
   const before = (o: ReckonedOrder): number => {
     const draft = sheet.drafts.find((d) => d.joined && d.supplier === o.supplier && d.store === o.store);
     return draft
@@ -50,7 +57,18 @@ export function previewOf(db: Db, sheet: BenchSheet, person: number): { orders: 
   const orders = reckoned.orders.map((o): PreviewOrder => {
     const draft = sheet.drafts.find((d) => d.joined && d.supplier === o.supplier && d.store === o.store) ?? null;
     const amount = (o.goodsHome ?? 0) + before(o);
-    const needed = signaturesFor(ladder, amount, problem.home, person);
+    const categories = o.lines.flatMap((l) => categoryOf(sheet.rows[l.row.id]!.code) || []);
+    const joined = draft && factsOfOrder(db, draft.id, day);
+    const facts: Facts = {
+      paper: "order",
+      amount,
+      department: joined?.department ?? readRoster(db, day).departmentOf(person),
+      categories: [...new Set([...categories, ...(joined?.categories ?? [])])],
+      supplier: o.supplier,
+      store: o.store,
+      overBudget: joined?.overBudget ?? false,
+    };
+    const { way } = routeOf(db, facts, person, day);
     return {
       key: o.key,
       supplier: o.terms.name,
@@ -73,7 +91,7 @@ export function previewOf(db: Db, sheet: BenchSheet, person: number): { orders: 
       adds: o.goodsHome === null ? null : o.goodsHome + (o.freightHome ?? 0),
       arrives: o.arrives,
       lacks: o.lacks,
-      signs: needed.ok ? { ok: true, names: needed.rungs.map((r) => r.team!.name) } : { ok: false, says: needed.says },
+      signs: way.ok ? { ok: true, names: way.seats.map((s) => s.name) } : way,
     };
   });
   const placed = new Set(reckoned.orders.flatMap((o) => o.lines.map((l) => l.row.id)));

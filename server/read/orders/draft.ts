@@ -1,13 +1,12 @@
 import type { Day } from "../../../core/calendar/day";
 import { decimalText } from "../../../core/numbers/decimal";
 import type { Totals } from "../../../core/orders/totals";
-import { signaturesFor } from "../../../core/signoff/ladder";
 import type { Sum } from "../../../core/sums/sum";
 import { amount, type Step, words } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
 import { type BudgetView, budgetsOfOrder } from "../budgets/budgets";
-import { currenciesOf, theCompany } from "../company";
-import { readLadder } from "../signoff";
+import { currenciesOf } from "../company";
+import { routeOrder } from "../signoff/route";
 import { type OrderHead, type OrderLine, orderTotals, readOrderHead, readOrderLines } from "./order";
 
 /** What a draft comes to, as it follows every change: everything but its lines. */
@@ -22,18 +21,28 @@ export interface Needed {
   who: string[];
   sum: Sum | null;
   says: string | null;
+  /** It was signed before and has hardly grown since, so nobody has to sign again. */
+  carries: boolean;
+  /** Why it has to be signed again, where it was before. */
+  again: string | null;
 }
 
-/** Who must sign an order of this amount. */
-export function neededFor(db: Db, head: OrderHead, totals: Totals, homeNet: number): Needed {
-  const needed = signaturesFor(readLadder(db, "order"), homeNet, theCompany(db).currency, head.writer);
-  if (!needed.ok) return { who: [], sum: null, says: needed.says };
+/** Who must sign an order as it stands. */
+export function neededFor(db: Db, head: OrderHead, totals: Totals, today: Day): Needed {
+  if (head.rate === null)
+    return { ...NOTHING, says: `No rate for ${head.currency} is known, so nobody can say who must sign.` };
+  const { way, growth } = routeOrder(db, head.id, today);
+  const again = growth?.again ? growth.says : null;
+  if (!way.ok) return { ...NOTHING, says: way.says };
   return {
-    who: needed.rungs.map((r) => r.team!.name),
-    sum: withRate(needed.sum, head, totals),
+    who: way.seats.map((s) => s.name),
+    sum: withRate(way.sum, head, totals),
     says: null,
+    carries: growth !== null && !growth.again,
+    again,
   };
 }
+const NOTHING = { who: [], sum: null, carries: false, again: null };
 
 /** Where the order is in foreign money, the sum of who signs begins with how it became home money. */
 function withRate(sum: Sum, head: OrderHead, totals: Totals): Sum {
@@ -63,7 +72,7 @@ export function draftFacts(db: Db, head: OrderHead, lines: readonly OrderLine[],
     head,
     totals,
     homeNet,
-    needed: neededFor(db, head, totals, homeNet),
+    needed: neededFor(db, head, totals, today),
     budgets: budgetsOfOrder(db, head.id, today),
   };
 }

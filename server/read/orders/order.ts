@@ -10,7 +10,7 @@ import type { PayTerms } from "../../../core/orders/terms";
 import { type Totals, totals } from "../../../core/orders/totals";
 import type { PriceSource } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
-import { readSignatures, type Signature } from "../signoff";
+import { readSignings, type SigningView } from "../signoff/signings";
 
 export interface OrderHead {
   id: number;
@@ -144,7 +144,7 @@ export interface OrderSheet {
   head: OrderHead;
   lines: OrderLine[];
   totals: Totals;
-  signatures: Signature[];
+  signings: SigningView[];
   receipts: { id: number; number: string; day: Day; person: string; note: string }[];
   mails: { id: number; at: string; recipients: string }[];
   versions: { version: number; at: string; person: string }[];
@@ -316,7 +316,7 @@ export function readOrder(db: Db, id: number): OrderSheet | null {
     head,
     lines,
     totals: orderTotals(lines, head.discount, head.currency),
-    signatures: readSignatures(db, "order", id),
+    signings: readSignings(db, "order", id),
     receipts: sql<OrderSheet["receipts"][number]>(
       db,
       `SELECT r.id, r.number, r.day, p.name AS person, r.delivery_note AS note FROM receipt r JOIN person p ON p.id = r.person

@@ -5,7 +5,7 @@ import type { RequisitionState } from "../../../core/orders/state";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { orderName } from "../orders/order";
-import { readSignatures, type Signature } from "../signoff";
+import { readSignings, type SigningView } from "../signoff/signings";
 
 export interface RequisitionHead {
   id: number;
@@ -82,7 +82,7 @@ export interface TrailEntry {
 export interface RequisitionSheet {
   head: RequisitionHead;
   lines: RequisitionLine[];
-  signatures: Signature[];
+  signings: SigningView[];
   watchers: { id: number; name: string }[];
   attachments: Attachment[];
   /** The whole trail of papers: orders, signatures, receipts. */
@@ -203,11 +203,11 @@ export function readRequisition(db: Db, id: number): RequisitionSheet | null {
   const head = readRequisitionHead(db, id);
   if (!head) return null;
   const lines = readRequisitionLines(db, id);
-  const signatures = readSignatures(db, "requisition", id);
+  const signings = readSignings(db, "requisition", id);
   return {
     head,
     lines,
-    signatures,
+    signings,
     watchers: sql<{ id: number; name: string }>(
       db,
       "SELECT p.id, p.name FROM requisition_watcher w JOIN person p ON p.id = w.person WHERE w.requisition = ? ORDER BY p.name",
@@ -216,29 +216,36 @@ export function readRequisition(db: Db, id: number): RequisitionSheet | null {
       db,
       "SELECT a.id, a.name, length(a.bytes) AS size, p.name AS by FROM attachment a JOIN person p ON p.id = a.person WHERE a.requisition = ? ORDER BY a.id",
     ).all(id),
-    trail: trailOf(db, head, signatures),
+    trail: trailOf(db, head, signings),
     about: lines.reduce((a, l) => a + (l.about ?? 0), 0),
   };
 }
 
 /** What became of it, oldest first: each entry names its paper. */
-function trailOf(db: Db, head: RequisitionHead, signatures: Signature[]): TrailEntry[] {
+function trailOf(db: Db, head: RequisitionHead, signings: SigningView[]): TrailEntry[] {
   const here = `/requisitions/${head.id}`;
   const trail: TrailEntry[] = [];
   if (head.submitted)
     trail.push({ at: head.submitted, text: `Requisition ${head.name} submitted`, detail: head.askerName, href: here });
-  const signed = (list: Signature[], href: string) => {
-    for (const g of list) {
-      if (g.state === "waiting") {
-        trail.push({ at: g.asked ?? "", text: `Waits for the ${g.teamName.toLowerCase()}`, detail: "sign-off", href });
+  const signed = (list: SigningView[], href: string) => {
+    for (const s of list)
+      for (const seat of s.seats) {
+        if (seat.state === "waiting")
+          trail.push({ at: seat.asked ?? "", text: `Waits for ${seat.called}`, detail: "sign-off", href });
+        for (const g of seat.signatures)
+          trail.push(
+            g.what === "signed"
+              ? {
+                  at: g.at,
+                  text: `Signed by ${g.person}${g.forWhom ? ` for ${g.forWhom}` : ""}`,
+                  detail: seat.name,
+                  href,
+                }
+              : { at: g.at, text: `Sent back by ${g.person}`, detail: s.reason, href },
+          );
       }
-      if (g.at && g.state === "signed")
-        trail.push({ at: g.at, text: `Signed by ${g.person}`, detail: g.teamName, href });
-      if (g.at && g.state === "sent back")
-        trail.push({ at: g.at, text: `Sent back by ${g.person}`, detail: g.reason, href });
-    }
   };
-  signed(signatures, `${here}#sign-off`);
+  signed(signings, `${here}#sign-off`);
   const orders = sql<{
     id: number;
     number: string | null;
@@ -258,7 +265,7 @@ function trailOf(db: Db, head: RequisitionHead, signatures: Signature[]): TrailE
     const name = orderName(o.id, o.number);
     const href = `/orders/${o.id}`;
     trail.push({ at: o.written, text: `Order ${name} written`, detail: `${o.supplier}, by ${o.writer}`, href });
-    signed(readSignatures(db, "order", o.id), `${href}#sign-off`);
+    signed(readSignings(db, "order", o.id), `${href}#sign-off`);
     if (o.placed) trail.push({ at: o.placed, text: `Order ${name} placed`, detail: o.supplier, href });
     if (o.state === "Cancelled")
       trail.push({ at: o.placed ?? o.written, text: `Order ${name} cancelled`, detail: o.supplier, href });

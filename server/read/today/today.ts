@@ -13,7 +13,7 @@ import { readDrafts, readWithSuppliers } from "../orders/lists";
 import { readQuotesAsked } from "../quotes/quotes";
 import { remember } from "../remember";
 import { readRequisitions } from "../requisitions/requisition";
-import { readWaitingSignatures } from "../signoff";
+import { readWaitingSignatures } from "../signoff/waiting";
 import { readTransfers } from "../transfers/transfers";
 
 export interface Notice {
@@ -77,8 +77,10 @@ export function railCounts(
     if (may(roles, "see benches"))
       counts.Bench = { count: readDrafts(db, today).length + readBenches(db).length, late: false };
     if (may(roles, "see sign-offs")) {
-      const waiting = readWaitingSignatures(db, person.id);
-      const mine = may(roles, "sign") ? waiting.filter((w) => w.mine) : waiting;
+      const waiting = readWaitingSignatures(db, person.id, today);
+      // A buyer looks at what waits for others, until something waits for them.
+      const own = waiting.filter((w) => w.mine);
+      const mine = own.length || roles.includes("approver") ? own : waiting;
       counts["Sign-off"] = { count: mine.length, late: mine.some((w) => w.due.slice(0, 10) < today) };
     }
     if (may(roles, "see orders")) {
@@ -292,7 +294,7 @@ const amountOf = (n: Need) =>
 function signatureWaits(db: Db, person: Person, today: Day, forYou: Waiting[], withOthers: Waiting[]): void {
   const sees = may(person.roles, "see sign-offs");
   const { currency } = theCompany(db);
-  for (const w of readWaitingSignatures(db, person.id)) {
+  for (const w of readWaitingSignatures(db, person.id, today)) {
     const entry: Waiting = {
       key: `sign/${w.id}`,
       cost: "a colleague waits",
@@ -300,7 +302,7 @@ function signatureWaits(db: Db, person: Person, today: Day, forYou: Waiting[], w
       title: `${w.paper === "order" ? "Order" : "Requisition"} ${w.number}, ${w.about}`,
       detail: w.mine
         ? `from ${w.writerName}, ${w.lines} ${w.lines === 1 ? "line" : "lines"}`
-        : `with the ${w.teamName.toLowerCase()} since ${showDay(w.asked, today)}`,
+        : `with ${w.called} since ${showDay(w.asked, today)}`,
       ifItStays: w.paper === "order" ? "it is not sent" : "it is not ordered",
       figure: { minor: w.amount, currency },
       stop: "Sign-off",

@@ -1,12 +1,12 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { sql } from "../db/open";
-import { addLines } from "../desk/orders/add-lines";
-import { changeOrder } from "../desk/orders/change-order";
-import { placeOrder } from "../desk/orders/place-order";
-import { startOrder } from "../desk/orders/start-order";
-import { submitOrder } from "../desk/orders/submit-order";
-import { sendBack, sign } from "../desk/signoff/sign";
-import { must, type TestHouse, TODAY, testHouse, versionOf } from "../testing";
+import { sql } from "../../db/open";
+import { addLines } from "../../desk/orders/add-lines";
+import { changeOrder } from "../../desk/orders/change-order";
+import { placeOrder } from "../../desk/orders/place-order";
+import { startOrder } from "../../desk/orders/start-order";
+import { submitOrder } from "../../desk/orders/submit-order";
+import { sendBack, sign } from "../../desk/signoff/sign";
+import { must, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
 import { readDecision } from "./decision";
 
 let h: TestHouse;

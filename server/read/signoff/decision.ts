@@ -1,21 +1,24 @@
-import type { Day } from "../../core/calendar/day";
-import { orderBy } from "../../core/calendar/delivery";
-import { Big, roundToInteger } from "../../core/numbers/decimal";
-import { exchanged, money } from "../../core/numbers/money";
-import { purchase } from "../../core/numbers/quantity";
-import { priceFor } from "../../core/pricing/price";
-import { passedTogether } from "../../core/signoff/together";
-import { type Db, sql } from "../db/open";
-import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "./budgets/budgets";
-import { rateOn, theCompany } from "./company";
-import { readSource, wayOf } from "./needs/positions";
-import { perStockUnit } from "./needs/slip";
-import { homeNetOf } from "./orders/draft";
-import { inHome, readPaid } from "./orders/line-slip";
-import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "./orders/order";
-import { priceRecords } from "./prices";
-import { readRequisition } from "./requisitions/requisition";
-import { type Paper, readLadder } from "./signoff";
+import type { Day } from "../../../core/calendar/day";
+import { orderBy } from "../../../core/calendar/delivery";
+import { Big, roundToInteger } from "../../../core/numbers/decimal";
+import { exchanged, money } from "../../../core/numbers/money";
+import { purchase } from "../../../core/numbers/quantity";
+import { priceFor } from "../../../core/pricing/price";
+import { type Difference, differences, type SignedLine } from "../../../core/signoff/difference";
+import { passedTogether } from "../../../core/signoff/together";
+import type { Sum } from "../../../core/sums/sum";
+import { type Db, sql } from "../../db/open";
+import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
+import { rateOn, theCompany } from "../company";
+import { readSource, wayOf } from "../needs/positions";
+import { perStockUnit } from "../needs/slip";
+import { homeNetOf } from "../orders/draft";
+import { inHome, readPaid } from "../orders/line-slip";
+import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../orders/order";
+import { priceRecords } from "../prices";
+import { readRequisition } from "../requisitions/requisition";
+import { readRulebooks } from "./rulebooks";
+import { COLUMN, lastOf, type Paper, readSignings, type SigningView } from "./signings";
 
 /** One line of a paper, as whoever signs looks at it. */
 export interface DecisionLine {
@@ -48,8 +51,12 @@ export interface Decision {
     minor: number;
     others: { id: number; number: string; minor: number; state: string }[];
   } | null;
-  /** What it came to when it was last signed or sent back, where that differs. */
-  before: { minor: number; at: string; person: string } | null;
+  /** What it was when somebody last signed it or sent it back, and what differs; in its own currency. */
+  before: { minor: number; at: string; person: string; what: string; changed: Difference[] } | null;
+  currency: string;
+  /** The ladder, the rungs and the amount, as they were when it was handed in. */
+  why: Sum | null;
+  questions: SigningView["questions"];
 }
 
 const SHOWN = 5;
@@ -84,14 +91,15 @@ function decisionOnOrder(db: Db, id: number, today: Day, hour: number): Decision
     late: days.filter((d) => d < today).length,
     budgets: budgetsOfOrder(db, id, today),
     together: togetherWith(db, head, minor, today),
-    before: beforeThis(db, "order", id, minor),
+    before: beforeThis(db, "order", id),
+    currency: head.currency,
+    ...asHandedIn(db, "order", id),
   };
 }
 
 function decisionOnRequisition(db: Db, id: number, today: Day): Decision | null {
   const sheet = readRequisition(db, id);
   if (!sheet) return null;
-  const minor = askedFor(db, id);
   const rows = sheet.lines.filter((l) => l.declined === null);
   const dearest = rows.toSorted((a, b) => (b.about ?? 0) - (a.about ?? 0)).slice(0, SHOWN);
   return {
@@ -110,16 +118,16 @@ function decisionOnRequisition(db: Db, id: number, today: Day): Decision | null 
     late: 0,
     budgets: budgetsOfRequisition(db, id, today),
     together: null,
-    before: beforeThis(db, "requisition", id, minor),
+    before: beforeThis(db, "requisition", id),
+    currency: theCompany(db).currency,
+    ...asHandedIn(db, "requisition", id),
   };
 }
 
-/** The amount of a requisition that waits for signatures, as it was submitted. */
-const askedFor = (db: Db, requisition: number): number =>
-  sql<{ minor: number }>(
-    db,
-    "SELECT amount AS minor FROM signature WHERE requisition = ? ORDER BY round DESC, position LIMIT 1",
-  ).get(requisition)?.minor ?? 0;
+function asHandedIn(db: Db, paper: Paper, id: number): Pick<Decision, "why" | "questions"> {
+  const last = lastOf(readSignings(db, paper, id));
+  return { why: last?.sum ?? null, questions: last?.questions ?? [] };
+}
 
 /** The last day on which a line may be ordered and still come on its day; null where nobody can say. */
 function leavesBy(db: Db, l: OrderLine, today: Day, hour: number): Day | null {
@@ -147,24 +155,42 @@ function fromList(db: Db, l: OrderLine, today: Day): DecisionLine["list"] {
   return priced && priced.price > 0 ? { dearer: dearer(l.price, priced.price) } : null;
 }
 
+/** Orders there of the last seven days for the same department, which pass a limit of its ladder only together with it. */
 function togetherWith(db: Db, head: OrderHead, minor: number, today: Day): Decision["together"] {
+  const signing = sql<{ department: number | null; rulebook: number; ladder: string }>(
+    db,
+    "SELECT json_extract(facts, '$.department') AS department, rulebook, ladder FROM signing WHERE purchase_order = ? ORDER BY round DESC LIMIT 1",
+  ).get(head.id);
+  if (!signing) return null;
   const others = sql<{ id: number; number: string; minor: number; state: string }>(
     db,
-    `SELECT id, number, home_net AS minor, state FROM purchase_order
-     WHERE supplier = ? AND id <> ? AND kind <> 'blanket' AND number IS NOT NULL AND state <> 'Cancelled'
-       AND submitted >= date(coalesce(?, ?), '-7 days') ORDER BY id DESC LIMIT 50`,
-  ).all(head.supplier, head.id, head.submitted, today);
-  const limits = readLadder(db, "order")?.rungs.map((r) => r.upTo) ?? [];
+    `SELECT o.id, o.number, o.home_net AS minor, o.state FROM purchase_order o
+     WHERE o.supplier = ? AND o.id <> ? AND o.kind <> 'blanket' AND o.number IS NOT NULL AND o.state <> 'Cancelled'
+       AND o.submitted >= date(coalesce(?, ?), '-7 days')
+       AND ? IS (SELECT json_extract(g.facts, '$.department') FROM signing g WHERE g.purchase_order = o.id ORDER BY g.round DESC LIMIT 1)
+     ORDER BY o.id DESC LIMIT 50`,
+  ).all(head.supplier, head.id, head.submitted, today, signing.department);
+  const book = readRulebooks(db).find((b) => b.version === signing.rulebook);
+  const limits = book?.ladders.find((l) => l.name === signing.ladder)?.rungs.map((r) => r.upTo) ?? [];
   const passed = passedTogether({ id: head.id, minor }, others, limits);
   return passed && { limit: passed.limit, minor: passed.together, others };
 }
 
-function beforeThis(db: Db, paper: Paper, id: number, minor: number): Decision["before"] {
-  const row = sql<{ minor: number; at: string; person: string }>(
+/** What it was when somebody last signed it or sent it back, where it is otherwise now. */
+function beforeThis(db: Db, paper: Paper, id: number): Decision["before"] {
+  const [now, ...earlier] = sql<{ id: number; minor: number; lines: string }>(
     db,
-    `SELECT g.amount AS minor, g.at, p.name AS person FROM signature g JOIN person p ON p.id = g.person
-     WHERE g.${paper === "order" ? "purchase_order" : "requisition"} = ? AND g.at IS NOT NULL
-       AND g.round < (SELECT max(round) FROM signature x WHERE x.${paper === "order" ? "purchase_order" : "requisition"} = ?) ORDER BY g.id DESC LIMIT 1`,
-  ).get(id, id);
-  return row && row.minor !== minor ? row : null;
+    `SELECT id, amount AS minor, lines FROM signing WHERE ${COLUMN[paper]} = ? ORDER BY round DESC`,
+  ).all(id);
+  for (const was of earlier) {
+    const seen = sql<{ at: string; person: string; what: string }>(
+      db,
+      `SELECT g.at, p.name AS person, g.what FROM signature g JOIN person p ON p.id = g.person JOIN seat t ON t.id = g.seat
+       WHERE t.signing = ? ORDER BY g.id DESC LIMIT 1`,
+    ).get(was.id);
+    if (!seen) continue;
+    const changed = differences(JSON.parse(was.lines) as SignedLine[], JSON.parse(now!.lines) as SignedLine[]);
+    return was.minor === now!.minor && changed.length === 0 ? null : { minor: was.minor, ...seen, changed };
+  }
+  return null;
 }

@@ -1,0 +1,33 @@
+import { type Desk, type Done, refuse } from "../../../server/desk/desk";
+import {
+  answerQuestion,
+  askQuestion,
+  handOver,
+  sendBack,
+  sign,
+  signMany,
+  takeBack,
+} from "../../../server/desk/signoff/sign";
+import type { Sent } from "../../web/page";
+
+/** What is done to a paper that waits for signatures, from its own page or from the stop Sign-off. */
+export function actOnSigning(desk: Desk, input: Sent): Done<unknown> {
+  switch (input.do) {
+    case "sign":
+      return sign(desk, input);
+    case "sign many":
+      return signMany(desk, input);
+    case "send back":
+      return sendBack(desk, input);
+    case "question":
+      return askQuestion(desk, input);
+    case "answer":
+      return answerQuestion(desk, input);
+    case "hand over":
+      return handOver(desk, input);
+    case "take back":
+      return takeBack(desk, input);
+    default:
+      return refuse("", "This cannot be done here.");
+  }
+}

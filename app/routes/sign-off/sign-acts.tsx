@@ -1,0 +1,38 @@
+import { Field } from "../../ui/field";
+import { SelectField } from "../../ui/form";
+import { SlipForm } from "../needs/slip-form";
+
+/** A paper that waits for this person. */
+export interface Waiting {
+  paper: "order" | "requisition";
+  id: number;
+  version: number;
+}
+
+/** What else may be done with a paper than sign it: each opens where it is asked for. */
+export function SignActs({ waiting, others }: { waiting: Waiting; others: readonly { id: number; name: string }[] }) {
+  const fields = { ...waiting };
+  return (
+    <div className="flex flex-col gap-1">
+      <SlipForm does="send back" fields={fields} label="Send it back…" send="Send back">
+        <Field label="Why, so that the writer knows what to change">
+          {(a) => <textarea {...a} name="reason" rows={3} maxLength={500} className="entry" />}
+        </Field>
+      </SlipForm>
+      <SlipForm does="question" fields={fields} label="Ask the writer…" send="Ask">
+        <Field label="Your question" hint="The paper waits on, and so do the hours.">
+          {(a) => <textarea {...a} name="text" rows={2} maxLength={500} className="entry" />}
+        </Field>
+      </SlipForm>
+      {others.length > 0 && (
+        <SlipForm does="hand over" fields={fields} label="Hand it over…" send="Hand it over">
+          <SelectField
+            label="Who signs instead"
+            name="to"
+            options={others.map((p) => ({ value: p.id, label: p.name }))}
+          />
+        </SlipForm>
+      )}
+    </div>
+  );
+}

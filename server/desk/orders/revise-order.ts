@@ -1,0 +1,24 @@
+import { sql } from "../../db/open";
+import { checked, type Desk, type Done, done, once } from "../desk";
+import { retire } from "../notices";
+import { orderFor, Which } from "./order-for";
+
+/**
+ * Makes a cleared order a draft again, to change it before it is placed. What was signed is kept: handed in again it
+ * carries on without being signed, where it has hardly grown since (domain §8).
+ */
+export function reviseOrder(desk: Desk, raw: unknown): Done<{ version: number }> {
+  const input = checked(Which, raw);
+  if (!input.ok) return input;
+  const { order, version } = input.value;
+  return once(desk, "write orders", (tx) => {
+    const found = orderFor(tx.db, order, version, "revise");
+    if (!found.ok) return found;
+    sql(tx.db, "UPDATE purchase_order SET state = 'Draft', cleared = NULL, version = version + 1 WHERE id = ?").run(
+      order,
+    );
+    retire(tx.db, desk.now, `/orders/${order}`);
+    tx.record("order.revised", `order ${order}`, { number: found.value.number });
+    return done({ version: version + 1 });
+  });
+}
