@@ -9,6 +9,7 @@ import { readPerson } from "../server/people/sessions";
 import { BELONGS, COMPANY, DEPARTMENTS, PEOPLE, rulesOf, TEAMS } from "./company";
 import { demoFile } from "./files";
 import { writeHistory } from "./history";
+import { signHistory } from "./signed";
 import { leaveWorkWaiting } from "./waiting";
 
 /** Makes the demo company in an empty file, with all its dates relative to `today`. */
@@ -75,6 +76,7 @@ export async function loadDemo(db: Db, today: Day): Promise<void> {
   for (const p of PEOPLE)
     sql(db, "UPDATE person SET store = (SELECT id FROM store WHERE code = ?) WHERE login = ?").run(p.store, p.login);
   db.transaction(() => writeHistory(db, today, id("ines"), id("tobias")))();
+  db.transaction(() => signHistory(db, today))();
   for (const kind of ["stock", "lots", "jobs", "outputs"] as const) load(kind);
   await leaveWorkWaiting(db, today);
   load("needs", readPerson(db, id("ines"))!);

@@ -13,6 +13,7 @@ import { openDatabase } from "../../server/db/open";
 import { sweepMarks } from "../../server/desk/marks/marks";
 import { runBatch, sweepPapers } from "../../server/papers/run-batch";
 import { openBatches } from "../../server/read/papers/batches";
+import { mailSignOff, tickSignOff } from "../../server/signoff/clock";
 import { postMail } from "../../server/standins/post-office";
 import { batchHouse, house, now, today } from "./house";
 
@@ -128,6 +129,24 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const postman = setInterval(post, 30_000);
   postman.unref();
 
+  // Reminders, climbing and e-mails of what waits for signatures.
+  let site = process.env.WHARF_SITE ?? "";
+  let ticking = false;
+  const tick = async () => {
+    if (ticking) return;
+    ticking = true;
+    try {
+      tickSignOff(db, now().toISOString(), today());
+      if ((await mailSignOff(db, now().toISOString(), today(), site)) > 0) post();
+    } catch (err) {
+      log.error({ err }, "the clock of sign-off met a fault");
+    } finally {
+      ticking = false;
+    }
+  };
+  const clock = setInterval(tick, 20_000);
+  clock.unref();
+
   // What was being printed, sent or placed when the server stopped goes on.
   for (const batch of openBatches(db)) void runBatch(batchHouse({ db, folder, log }), batch);
 
@@ -137,6 +156,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const close = () =>
     new Promise<void>((resolve) => {
       clearInterval(postman);
+      clearInterval(clock);
       server.close(() => {
         db.close();
         resolve();
@@ -144,7 +164,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
       server.closeAllConnections();
     });
   const address = server.address();
-  return { port: typeof address === "object" && address ? address.port : port, db, close };
+  const listens = typeof address === "object" && address ? address.port : port;
+  site ||= `http://localhost:${listens}`;
+  void tick();
+  return { port: listens, db, close };
 }
 
 /** A post must come from our own pages: the browser names where it comes from, and that must be us. */
@@ -158,7 +181,8 @@ function sameOrigin(req: Request, res: Response, next: NextFunction): void {
     return;
   }
   // Another program names itself by a token, which no foreign page can send; cookies count for nothing then.
-  if (req.path.startsWith("/exchange/") && /^Bearer\s/i.test(req.headers.authorization ?? "")) {
+  const forPrograms = req.path.startsWith("/exchange/") || req.path === "/sign-off/try";
+  if (forPrograms && /^Bearer\s/i.test(req.headers.authorization ?? "")) {
     next();
     return;
   }

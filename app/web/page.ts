@@ -192,6 +192,18 @@ export function act<T>(allowed: Act, run: Run<T>) {
   };
 }
 
+/** An answer of another shape to what a script of our own pages sends; it changes nothing. */
+export function answered(allowed: Act, answer: (visit: Visit, input: Sent) => Response | Promise<Response>) {
+  return async (args: ActionFunctionArgs): Promise<Response> => {
+    try {
+      const visit = await enter(args, allowed);
+      return await answer(visit, (await sent(args.request)) ?? {});
+    } catch (e) {
+      return faulty(e, args.context.get(house));
+    }
+  };
+}
+
 /** The same as plain JSON, for what saves while a person types. */
 export function kept<T>(allowed: Act, run: Run<T>) {
   return async (args: ActionFunctionArgs) => {

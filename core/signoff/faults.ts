@@ -7,6 +7,8 @@ export interface RuleFault {
   ladder: number;
   rung: number | null;
   says: string;
+  /** Such rules cannot start; anything else is only unwise. */
+  bars: boolean;
 }
 
 const NOBODY = 0; // a writer that nobody is, so that no one is left out
@@ -26,22 +28,22 @@ const takesAllOf = (first: Ladder, later: Ladder) =>
 export function faultsOf(book: Rules, people: People, currency: string, locale = "en-GB"): RuleFault[] {
   const faults: RuleFault[] = [];
   for (const [i, l] of book.ladders.entries()) {
-    const put = (rung: number | null, says: string) => faults.push({ ladder: l.id, rung, says });
-    if (l.papers.length === 0) put(null, "It is for no kind of paper.");
+    const put = (rung: number | null, says: string, bars = false) => faults.push({ ladder: l.id, rung, says, bars });
+    if (l.papers.length === 0) put(null, "It is for no kind of paper.", true);
     const first = book.ladders.slice(0, i).find((b) => takesAllOf(b, l));
     if (first && l.papers.length)
       put(null, `It is never used: “${first.name}” stands before it and takes the same papers.`);
     let below = -1;
     for (const [at, r] of l.rungs.entries()) {
       const after = l.rungs[at - 1];
-      if (after && after.upTo === null) put(at, "It is never reached: the rung below takes every amount.");
-      else if (r.upTo !== null && r.upTo <= below) put(at, "It is never reached: a rung below goes as high.");
+      if (after && after.upTo === null) put(at, "It is never reached: the rung below takes every amount.", true);
+      else if (r.upTo !== null && r.upTo <= below) put(at, "It is never reached: a rung below goes as high.", true);
       if (r.upTo !== null) below = Math.max(below, r.upTo);
       if (r.who) checkSigner(r.who, at);
       if (r.climbsTo) checkSigner(r.climbsTo, at);
     }
     const last = l.rungs.at(-1);
-    if (!last) put(null, "It has no rung, so nothing can be submitted under it.");
+    if (!last) put(null, "It has no rung, so nothing can be submitted under it.", true);
     else if (last.upTo !== null)
       put(
         l.rungs.length - 1,
@@ -49,7 +51,7 @@ export function faultsOf(book: Rules, people: People, currency: string, locale =
       );
     function checkSigner(who: Signer, at: number) {
       if (who.kind !== "manager" && people.membersOf(who, NOBODY).length === 0)
-        put(at, `There is nobody who could sign as ${spoken({ who, name: people.nameOf(who, NOBODY) })}.`);
+        put(at, `There is nobody who could sign as ${spoken({ who, name: people.nameOf(who, NOBODY) })}.`, true);
     }
   }
   return faults;

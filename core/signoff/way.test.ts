@@ -81,8 +81,8 @@ describe("who has to sign", () => {
     const found = way(ladder(), { amount: 1_250_001 });
     expect(found.ok && found.sum.steps.map((s) => s.label)).toEqual([
       "net, before tax",
-      "nobody",
-      "Yard manager, within 8 hours",
+      "nobody, up to",
+      "Yard manager, within 8 hours, up to",
       "Finance director, within 8 hours",
     ]);
   });

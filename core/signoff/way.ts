@@ -31,10 +31,20 @@ export type Way =
   /** `own`: its writer may sign this much themselves. */
   { ok: true; ladder: Ladder; seats: Seat[]; own: boolean; sum: Sum } | { ok: false; says: string };
 
-const no = (says: string): Way => ({ ok: false, says });
+const no = (says: string) => ({ ok: false as const, says });
 
 /** Who has to sign a paper, in order, and why; or why it cannot be submitted. No seat: nobody has to. */
 export function wayFor(book: Rules, facts: Facts, writer: number, people: People, currency: string): Way {
+  const found = seatsFor(book, facts, writer, people);
+  return found.ok ? { ...found, sum: sumOf(found, facts, currency) } : found;
+}
+
+export type Seated =
+  | { ok: true; ladder: Ladder; rungs: { rung: Rung; at: number }[]; seats: Seat[]; own: boolean }
+  | { ok: false; says: string };
+
+/** The same without its sum, for whoever asks about very many papers. */
+export function seatsFor(book: Rules, facts: Facts, writer: number, people: People): Seated {
   const ladder = ladderFor(book, facts);
   if (!ladder)
     return no("No spend ladder is for this paper, so it cannot be submitted. The purchasing lead can add one.");
@@ -47,7 +57,8 @@ export function wayFor(book: Rules, facts: Facts, writer: number, people: People
   const take = (at: number | null, rung: Pick<Rung, "hours" | "climbsTo"> & { who: Signer }) => {
     const members = people.membersOf(rung.who, writer).filter((m) => own || m.id !== writer);
     const all = rung.who.kind === "team" && rung.who.all;
-    seats.push({ at, ...rung, name: people.nameOf(rung.who, writer), members, all });
+    const { who, hours, climbsTo } = rung;
+    seats.push({ at, who, hours, climbsTo, name: people.nameOf(who, writer), members, all });
   };
   for (const { rung, at } of rungs) if (rung.who) take(at, { ...rung, who: rung.who });
   if (facts.overBudget && typeof ladder.overBudget === "object") take(null, ladder.overBudget);
@@ -58,26 +69,17 @@ export function wayFor(book: Rules, facts: Facts, writer: number, people: People
         ? `Nobody but its writer could sign as ${spoken(empty)}, so it cannot be submitted.`
         : `There is nobody who could sign as ${spoken(empty)}, so it cannot be submitted.`,
     );
-  return { ok: true, ladder, seats, own, sum: sumOf(ladder, facts, rungs, seats, currency) };
+  return { ok: true, ladder, rungs, seats, own };
 }
 
-function sumOf(
-  ladder: Ladder,
-  facts: Facts,
-  rungs: readonly { rung: Rung; at: number }[],
-  seats: readonly Seat[],
-  currency: string,
-): Sum {
+function sumOf({ ladder, rungs, seats }: Extract<Seated, { ok: true }>, facts: Facts, currency: string): Sum {
   const limit = (r: Rung) => (r.upTo === null ? words("above") : amount(r.upTo, currency));
   const steps: Step[] = [
     { op: "", label: "net, before tax", figure: amount(facts.amount, currency) },
     ...rungs.map(({ rung, at }): Step => {
       const seat = seats.find((s) => s.at === at);
-      return {
-        op: "·",
-        label: seat ? `${seat.name}${seat.all ? ", all of them" : ""}, within ${seat.hours} hours` : "nobody",
-        figure: limit(rung),
-      };
+      const who = seat ? `${seat.name}${seat.all ? ", all of them" : ""}, within ${seat.hours} hours` : "nobody";
+      return { op: "·", label: rung.upTo === null ? who : `${who}, up to`, figure: limit(rung) };
     }),
     ...seats
       .filter((s) => s.at === null)

@@ -94,7 +94,7 @@ interface Envelope {
   attachments: Attached[];
 }
 
-async function compose({ from, to, subject, body, moment, attachments }: Envelope): Promise<Message> {
+export async function compose({ from, to, subject, body, moment, attachments }: Envelope): Promise<Message> {
   const composer = new MailComposer({
     from: {
       name: `${from.name}, ${from.company.name}`,

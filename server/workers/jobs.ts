@@ -1,6 +1,8 @@
 import type { Day } from "../../core/calendar/day";
 import type { Measure } from "../../core/placing/model";
 import type { Placing, Problem } from "../../core/placing/problem";
+import type { Rules } from "../../core/signoff/rulebook";
+import type { TrialResult } from "../../core/signoff/trial";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 import type { Logo } from "../../exchange/pdf/paper";
 import type { Solved, Standing } from "../placing/solve";
@@ -16,6 +18,11 @@ export interface Jobs {
   };
   review: { input: { file: string; today: Day }; part: ReviewRow[]; output: { pairs: number } };
   paper: { input: { document: OrderDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
+  trial: {
+    input: { file: string; rules: Rules; today: Day };
+    part: { done: number; all: number };
+    output: TrialResult;
+  };
   plan: { input: { file: string; plan: PlanFor }; part: Need[]; output: { at: number; pairs: number } };
 }
 export type JobName = keyof Jobs;

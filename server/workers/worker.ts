@@ -4,6 +4,7 @@ import { findHindrances, solve } from "../placing/solve";
 import { clockOf } from "../read/needs/clock";
 import { planStock } from "../read/needs/plan";
 import { readReview } from "../read/needs/review";
+import { tryRules } from "../signoff/try-rules";
 import type { JobName, Jobs, Said, Task } from "./jobs";
 
 const PART = 500;
@@ -49,6 +50,8 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
       inParts(needs, (part) => say({ part }));
       return { at, pairs };
     }),
+  trial: ({ file, rules, today }, say) =>
+    reading(file, (db) => tryRules(db, rules, today, (done, all) => say({ part: { done, all } }))),
   review: ({ file, today }, say) =>
     reading(file, (db) => {
       const rows = readReview(db, today, (done) => say({ done }));

@@ -1,7 +1,10 @@
 import { useState } from "react";
 import { useActionData, useLoaderData, useSubmit } from "react-router";
+import { may } from "../../../core/people/roles";
 import { refuse } from "../../../server/desk/desk";
+import { dropAbsence, keepAbsence } from "../../../server/desk/settings/keep-absence";
 import { endToken, makeToken, readTokens } from "../../../server/people/tokens";
+import { readAbsences, signerChoices } from "../../../server/read/signoff/staff";
 import { Button } from "../../ui/button";
 import { problemAt, TextField } from "../../ui/field";
 import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
@@ -11,22 +14,28 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
+import { Absences } from "../settings/absences";
 
-export const loader = page("keep own inbox", ({ db, person, url }) => ({
+export const loader = page("keep own inbox", ({ db, person, url, day }) => ({
+  absences: readAbsences(db, person.id, day),
+  others: signerChoices(db, day, [person.id]),
+  signs: may(person.roles, "sign"),
   tokens: readTokens(db, person.id),
   person: { name: person.name, title: person.title, login: person.login, roles: person.roles },
   origin: url.origin,
 }));
 
-export const action = act<{ token: string } | { name: string }>("keep own inbox", (desk, input) => {
+export const action = act<{ token: string } | object>("keep own inbox", (desk, input) => {
   if (input.do === "make") return makeToken(desk, input);
+  if (input.do === "away") return keepAbsence(desk, { ...input, person: "" });
+  if (input.do === "here") return dropAbsence(desk, input);
   if (input.do === "end") return endToken(desk, input);
   return refuse("", "This cannot be done here.");
 });
 
 /** One's own page: who one is here, and the tokens with which other programs act in one's name. */
 export default function Me() {
-  const { tokens, person, origin } = useLoaderData<typeof loader>();
+  const { tokens, person, origin, absences, others, signs } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const w = useWriting();
   const submit = useSubmit();
@@ -142,6 +151,7 @@ export default function Me() {
       }
       slip={
         <>
+          {signs && <Absences person="" absences={absences} others={others} />}
           <SlipHead over="for other programs" title="What a token opens" />
           <p className="text-ink-2">
             A program that sends it acts in your name, with your rights: {person.roles.join(", ")}. It can be ended at

@@ -1,11 +1,16 @@
 import { useEffect, useState } from "react";
 import { useActionData, useLoaderData, useSubmit } from "react-router";
+import type { Day } from "../../../core/calendar/day";
 import { ROLES, type Role } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { sql } from "../../../server/db/open";
+import { dropAbsence, keepAbsence } from "../../../server/desk/settings/keep-absence";
 import { keepPerson } from "../../../server/desk/settings/keep-person";
+import { regions } from "../../../server/read/calendars";
+import { signerChoices } from "../../../server/read/signoff/staff";
 import { Button } from "../../ui/button";
 import { Field, Problems, problemAt, TextField } from "../../ui/field";
+import { RegionField, SelectField, WeekdayField } from "../../ui/form";
 import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
@@ -14,8 +19,9 @@ import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
 import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
+import { Absences } from "./absences";
 
-export const loader = page("keep people", ({ db }) => {
+export const loader = page("keep people", ({ db, day }) => {
   const rows = sql<{
     id: number;
     login: string;
@@ -26,19 +32,40 @@ export const loader = page("keep people", ({ db }) => {
     store: number | null;
     storeName: string | null;
     active: number;
+    department: number | null;
+    manager: number | null;
+    works: number;
+    dayStarts: number;
+    dayEnds: number;
+    region: string;
     roles: string;
   }>(
     db,
-    `SELECT p.id, p.login, p.name, p.title, p.series, p.mail, p.store, s.name AS storeName, p.active,
+    `SELECT p.id, p.login, p.name, p.title, p.series, p.mail, p.store, s.name AS storeName, p.active, p.department, p.manager, p.works, p.day_starts AS dayStarts, p.day_ends AS dayEnds, p.region,
             coalesce((SELECT group_concat(r.role, ', ') FROM person_role r WHERE r.person = p.id), '') AS roles
      FROM person p LEFT JOIN store s ON s.id = p.store ORDER BY p.active DESC, p.name`,
   ).all();
-  return { rows, stores: sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all() };
+  const absences = sql<{ person: number; id: number; starts: Day; ends: Day; standIn: string | null }>(
+    db,
+    `SELECT a.person, a.id, a.starts, a.ends, p.name AS standIn FROM absence a LEFT JOIN person p ON p.id = a.stand_in
+     WHERE a.dropped IS NULL AND a.ends >= ? ORDER BY a.starts`,
+  ).all(day);
+  const named = (text: string) => sql<{ id: number; name: string }>(db, text).all();
+  return {
+    rows,
+    absences,
+    others: signerChoices(db, day, []),
+    stores: named("SELECT id, name FROM store ORDER BY id"),
+    departments: named("SELECT id, name FROM department WHERE active = 1 ORDER BY name"),
+    regions: regions(),
+  };
 });
 
-export const action = act("keep people", (desk, input) =>
-  keepPerson(desk, { ...input, roles: input["roles[]"] ?? [] }),
-);
+export const action = act<unknown>("keep people", (desk, input) => {
+  if (input.do === "away") return keepAbsence(desk, input);
+  if (input.do === "here") return dropAbsence(desk, input);
+  return keepPerson(desk, { ...input, roles: input["roles[]"] ?? [], works: input["works[]"] ?? [] });
+});
 
 type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
 const keyOf = (r: Row) => String(r.id);
@@ -56,7 +83,7 @@ const DOES: Record<Role, string> = {
 
 /** Who may sign in, and what each may do. */
 export default function People() {
-  const { rows, stores } = useLoaderData<typeof loader>();
+  const { rows, absences, others, stores, departments, regions } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
   const busy = useBusy();
@@ -89,110 +116,162 @@ export default function People() {
         </>
       }
       slip={
-        <form
-          key={`${here?.id ?? "new"}/${rows.length}`}
-          id="person"
-          className="flex flex-col gap-3"
-          onSubmit={(e) => {
-            e.preventDefault();
-            const body = new FormData(e.currentTarget);
-            body.set("key", `${key()}person`);
-            submit(body, { method: "post" });
-          }}
-        >
-          <SlipHead over={here ? here.login : "somebody new"} title={here?.name ?? "New person"} />
-          <input type="hidden" name="person" value={here?.id ?? ""} />
-          <TextField
-            label="Name"
-            name="name"
-            defaultValue={here?.name}
-            maxLength={80}
-            problem={problemAt(problems, "name")}
-          />
-          <TextField
-            label="Signs in as"
-            name="login"
-            autoComplete="off"
-            defaultValue={here?.login}
-            maxLength={60}
-            problem={problemAt(problems, "login")}
-          />
-          <div className="grid grid-cols-2 gap-3">
+        <>
+          <form
+            key={`${here?.id ?? "new"}/${rows.length}`}
+            id="person"
+            className="flex flex-col gap-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              const body = new FormData(e.currentTarget);
+              body.set("key", `${key()}person`);
+              submit(body, { method: "post" });
+            }}
+          >
+            <SlipHead over={here ? here.login : "somebody new"} title={here?.name ?? "New person"} />
+            <input type="hidden" name="person" value={here?.id ?? ""} />
             <TextField
-              label="Title"
-              name="title"
-              defaultValue={here?.title}
+              label="Name"
+              name="name"
+              defaultValue={here?.name}
               maxLength={80}
-              problem={problemAt(problems, "title")}
+              problem={problemAt(problems, "name")}
             />
             <TextField
-              label="Own order numbers"
-              name="series"
-              defaultValue={here?.series}
-              maxLength={4}
-              placeholder="the company’s"
-              problem={problemAt(problems, "series")}
-              hint="IR gives IR26-1001"
+              label="Signs in as"
+              name="login"
+              autoComplete="off"
+              defaultValue={here?.login}
+              maxLength={60}
+              problem={problemAt(problems, "login")}
             />
-            <Field label="Store" problem={problemAt(problems, "store")}>
+            <div className="grid grid-cols-2 gap-3">
+              <TextField
+                label="Title"
+                name="title"
+                defaultValue={here?.title}
+                maxLength={80}
+                problem={problemAt(problems, "title")}
+              />
+              <TextField
+                label="Own order numbers"
+                name="series"
+                defaultValue={here?.series}
+                maxLength={4}
+                placeholder="the company’s"
+                problem={problemAt(problems, "series")}
+                hint="IR gives IR26-1001"
+              />
+              <Field label="Store" problem={problemAt(problems, "store")}>
+                {(a) => (
+                  <select {...a} name="store" className="entry" defaultValue={here?.store ?? ""}>
+                    <option value="">no store</option>
+                    {stores.map((s) => (
+                      <option key={s.id} value={s.id}>
+                        {s.name}
+                      </option>
+                    ))}
+                  </select>
+                )}
+              </Field>
+            </div>
+            <div className="grid grid-cols-2 gap-3">
+              <SelectField
+                label="Department"
+                name="department"
+                defaultValue={here?.department ?? ""}
+                problem={problemAt(problems, "department")}
+                options={[{ value: "", label: "none" }, ...departments.map((d) => ({ value: d.id, label: d.name }))]}
+              />
+              <SelectField
+                label="Answers to"
+                name="manager"
+                defaultValue={here?.manager ?? ""}
+                problem={problemAt(problems, "manager")}
+                options={[
+                  { value: "", label: "nobody" },
+                  ...rows.filter((r) => r.id !== here?.id && r.active).map((r) => ({ value: r.id, label: r.name })),
+                ]}
+              />
+            </div>
+            <WeekdayField
+              label="Works on"
+              name="works"
+              days={here?.works ?? 31}
+              problem={problemAt(problems, "works")}
+            />
+            <div className="grid grid-cols-2 gap-3">
+              <TextField
+                label="From"
+                name="dayStarts"
+                type="time"
+                defaultValue={clock(here?.dayStarts ?? 480)}
+                problem={problemAt(problems, "dayStarts")}
+              />
+              <TextField
+                label="To"
+                name="dayEnds"
+                type="time"
+                defaultValue={clock(here?.dayEnds ?? 960)}
+                problem={problemAt(problems, "dayEnds")}
+              />
+            </div>
+            <RegionField region={here?.region ?? ""} regions={regions} problem={problemAt(problems, "region")} />
+            <TextField
+              label="E-mail"
+              name="mail"
+              type="email"
+              defaultValue={here?.mail}
+              maxLength={200}
+              problem={problemAt(problems, "mail")}
+            />
+            <TextField
+              label={here ? "New password, or leave empty" : "Password"}
+              name="password"
+              type="password"
+              autoComplete="new-password"
+              hint="at least 10 characters"
+              problem={problemAt(problems, "password")}
+            />
+            <fieldset className="border border-rule bg-sheet px-3 py-2">
+              <legend className="px-1 text-xs font-semibold text-ink-2">Roles</legend>
+              {ROLES.map((r) => (
+                <label key={r} className="flex min-h-6.5 items-center gap-2">
+                  <input
+                    type="checkbox"
+                    name="roles[]"
+                    value={r}
+                    defaultChecked={here?.roles.split(", ").includes(r)}
+                    className="accent-harbour"
+                  />
+                  <span className="whitespace-nowrap">{r}</span>
+                  <span className="text-xs text-ink-3">{DOES[r]}</span>
+                </label>
+              ))}
+              {problemAt(problems, "roles") && (
+                <p className="text-xs font-semibold text-signal">{problemAt(problems, "roles")}</p>
+              )}
+            </fieldset>
+            <Field label="May sign in" problem={problemAt(problems, "active")}>
               {(a) => (
-                <select {...a} name="store" className="entry" defaultValue={here?.store ?? ""}>
-                  <option value="">no store</option>
-                  {stores.map((s) => (
-                    <option key={s.id} value={s.id}>
-                      {s.name}
-                    </option>
-                  ))}
+                <select {...a} name="active" className="entry" defaultValue={here?.active === 0 ? "no" : "yes"}>
+                  <option value="yes">yes</option>
+                  <option value="no">no</option>
                 </select>
               )}
             </Field>
-          </div>
-          <TextField
-            label="E-mail"
-            name="mail"
-            type="email"
-            defaultValue={here?.mail}
-            maxLength={200}
-            problem={problemAt(problems, "mail")}
-          />
-          <TextField
-            label={here ? "New password, or leave empty" : "Password"}
-            name="password"
-            type="password"
-            autoComplete="new-password"
-            hint="at least 10 characters"
-            problem={problemAt(problems, "password")}
-          />
-          <fieldset className="border border-rule bg-sheet px-3 py-2">
-            <legend className="px-1 text-xs font-semibold text-ink-2">Roles</legend>
-            {ROLES.map((r) => (
-              <label key={r} className="flex min-h-6.5 items-center gap-2">
-                <input
-                  type="checkbox"
-                  name="roles[]"
-                  value={r}
-                  defaultChecked={here?.roles.split(", ").includes(r)}
-                  className="accent-harbour"
-                />
-                <span className="whitespace-nowrap">{r}</span>
-                <span className="text-xs text-ink-3">{DOES[r]}</span>
-              </label>
-            ))}
-            {problemAt(problems, "roles") && (
-              <p className="text-xs font-semibold text-signal">{problemAt(problems, "roles")}</p>
-            )}
-          </fieldset>
-          <Field label="May sign in" problem={problemAt(problems, "active")}>
-            {(a) => (
-              <select {...a} name="active" className="entry" defaultValue={here?.active === 0 ? "no" : "yes"}>
-                <option value="yes">yes</option>
-                <option value="no">no</option>
-              </select>
-            )}
-          </Field>
-          <Problems problems={problems} />
-          <Saved ok={answer?.ok ?? false} />
-        </form>
+            <Problems problems={problems} />
+            <Saved ok={answer?.ok ?? false} />
+          </form>
+          {here && (
+            <Absences
+              key={here.id}
+              person={here.id}
+              absences={absences.filter((a) => a.person === here.id)}
+              others={others.filter((p) => p.id !== here.id)}
+            />
+          )}
+        </>
       }
       tally={
         <TallyLine
@@ -215,6 +294,10 @@ export default function People() {
     />
   );
 }
+
+/** Minutes of the day as a clock shows them. */
+const clock = (minutes: number) =>
+  `${String(Math.floor(minutes / 60) % 24).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
 
 function Saved({ ok }: { ok: boolean }) {
   const [shown, setShown] = useState(false);

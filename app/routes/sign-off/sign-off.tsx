@@ -79,7 +79,7 @@ export default function SignOff() {
     signs
       ? [
           { key: "y", label: "sign", run: () => void signHere() },
-          { key: "shift+y", label: "sign all that were looked at", run: signTogether },
+          { key: "a", label: "sign all that were looked at", run: signTogether },
         ]
       : [],
   );
@@ -187,7 +187,7 @@ export default function SignOff() {
             (here.mine ? (
               <>
                 {together.length > 1 && (
-                  <Button hint="⇧Y" disabled={busy} onClick={signTogether}>
+                  <Button hint="A" disabled={busy} onClick={signTogether}>
                     Sign all {together.length} looked at
                   </Button>
                 )}

@@ -2,6 +2,8 @@ import { z } from "zod";
 import { type Act, decide, type Process } from "../../../core/signoff/process";
 import { spoken } from "../../../core/signoff/rulebook";
 import { type Db, sql } from "../../db/open";
+import { linkHash } from "../../read/quotes/quotes";
+import { findSignLink } from "../../read/signoff/link";
 import { readProcess } from "../../read/signoff/process";
 import { COLUMN, type Paper } from "../../read/signoff/signings";
 import { readRoster } from "../../read/signoff/staff";
@@ -26,6 +28,26 @@ export function sign(desk: Desk, raw: unknown): Done<{ left: string | null }> {
     if (!signed.ok) return signed;
     const { paper, id } = input.value;
     tx.record(`${paper}.signed`, `${paper} ${id}`, signed.value);
+    return done({ left: signed.value.next });
+  });
+}
+
+/**
+ * Signs by the private link of an e-mail, as whoever is signed in: it must be theirs, and it works once. The paper may
+ * have moved on since it was looked at; then nothing is signed, and the link holds on.
+ */
+export function signByLink(desk: Desk, raw: unknown): Done<{ left: string | null }> {
+  const input = checked(z.object({ link: z.string().max(100), version: Version }), raw);
+  if (!input.ok) return input;
+  const { link, version } = input.value;
+  return once(desk, "sign", (tx) => {
+    const found = findSignLink(tx.db, link, desk.person.id, desk.now);
+    if ("says" in found) return refuse("", found.says);
+    const { paper, id } = found;
+    const signed = signOne(tx, desk, { paper, id, version });
+    if (!signed.ok) return signed;
+    sql(tx.db, "UPDATE sign_link SET used = ? WHERE link = ?").run(desk.now, linkHash(link));
+    tx.record(`${paper}.signed`, `${paper} ${id}`, { ...signed.value, by: "link" });
     return done({ left: signed.value.next });
   });
 }

@@ -50,7 +50,7 @@ function makeRoster(db: Db, day: Day): Roster {
   const teams = new Map<number, { name: string; members: number[] }>();
   for (const t of sql<{ id: number; name: string; person: number | null }>(
     db,
-    "SELECT t.id, t.name, m.person FROM team t LEFT JOIN team_member m ON m.team = t.id ORDER BY t.id, m.person",
+    "SELECT t.id, t.name, m.person FROM team t LEFT JOIN team_member m ON m.team = t.id AND t.active = 1 ORDER BY t.id, m.person",
   ).all()) {
     const team = teams.get(t.id) ?? { name: t.name, members: [] };
     if (t.person !== null) team.members.push(t.person);
@@ -161,3 +161,11 @@ export const signerChoices = (db: Db, day: Day, without: readonly number[]): Mem
   readRoster(db, day)
     .everybody.filter((p) => may(p.roles, "sign") && !without.includes(p.id))
     .map(({ id, name }) => ({ id, name }));
+
+/** Days on which a person is or will be away. */
+export const readAbsences = (db: Db, person: number, day: Day) =>
+  sql<{ id: number; starts: Day; ends: Day; standIn: string | null }>(
+    db,
+    `SELECT a.id, a.starts, a.ends, p.name AS standIn FROM absence a LEFT JOIN person p ON p.id = a.stand_in
+     WHERE a.person = ? AND a.dropped IS NULL AND a.ends >= ? ORDER BY a.starts`,
+  ).all(person, day);

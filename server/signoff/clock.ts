@@ -1,0 +1,256 @@
+import { type Day, toDay } from "../../core/calendar/day";
+import type { SignedLine } from "../../core/signoff/difference";
+import { type Act, decide } from "../../core/signoff/process";
+import { spoken } from "../../core/signoff/rulebook";
+import { type SignOffLetter, writeSignOffMail } from "../../exchange/mail/sign-off-mail";
+import { recordAudit } from "../db/audit";
+import { type Db, sql } from "../db/open";
+import { tell } from "../desk/notices";
+import { newLink } from "../desk/orders/order-link";
+import { keepProcess, paperHref } from "../desk/signoff/keep-process";
+import { theCompany } from "../read/company";
+import { linkHash } from "../read/quotes/quotes";
+import { readSigning } from "../read/signoff/process";
+import type { Paper } from "../read/signoff/signings";
+import { readRoster } from "../read/signoff/staff";
+
+/** How long a link in an e-mail holds. */
+const LINK_DAYS = 14;
+
+interface Waiting {
+  seat: number;
+  signing: number;
+  order: number | null;
+  requisition: number | null;
+  number: string;
+  half: string;
+  due: string;
+  reminded: string | null;
+  climbed: string | null;
+  unattended: string | null;
+}
+
+/**
+ * What only time does to papers that wait for signatures: a reminder when half of the hours are gone, climbing at their
+ * end, and a word to the administrators where nobody is there. Each is an act of its own with its audit row, and is marked
+ * on the seat in the same transaction, so that it happens once, whatever restarts or clocks that are set back.
+ */
+export function tickSignOff(db: Db, now: string, day: Day): { reminded: number; climbed: number; unattended: number } {
+  const count = { reminded: 0, climbed: 0, unattended: 0 };
+  const rows = sql<Waiting>(
+    db,
+    `SELECT t.id AS seat, g.id AS signing, g.purchase_order AS "order", g.requisition, coalesce(o.number, r.number) AS number,
+            t.half, t.due, t.reminded, t.climbed, t.unattended
+     FROM seat t JOIN signing g ON g.id = t.signing
+     LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN requisition r ON r.id = g.requisition
+     WHERE t.state = 'waiting' AND g.state = 'In sign-off'`,
+  ).all();
+  for (const row of rows) {
+    if (row.climbed === null && row.due <= now) {
+      const what = climb(db, now, day, row);
+      if (what) count[what]++;
+    } else if (row.reminded === null && row.climbed === null && row.half <= now && remind(db, now, day, row))
+      count.reminded++;
+    if (row.unattended === null && nobodyThere(db, now, day, row)) count.unattended++;
+  }
+  return count;
+}
+
+const nameOf = (row: Waiting) => `${row.order === null ? "Requisition" : "Order"} ${row.number}`;
+const hrefOf = (row: Waiting) =>
+  row.order === null ? paperHref("requisition", row.requisition!) : paperHref("order", row.order);
+const subjectOf = (row: Waiting) => (row.order === null ? `requisition ${row.requisition}` : `order ${row.order}`);
+
+/** Decides an act of the clock and keeps it; undefined where it may not be done now. */
+function act(db: Db, now: string, day: Day, row: Waiting, of: Act) {
+  const kept = readSigning(db, row.signing);
+  const decided = decide(kept.process, of, now, readRoster(db, day));
+  if (!decided.ok) return undefined;
+  keepProcess(db, now, kept, decided.process);
+  // Whoever looks at the paper meanwhile sees that something happened to it.
+  const [table, id] = row.order === null ? ["requisition", row.requisition] : ["purchase_order", row.order];
+  sql(db, `UPDATE ${table} SET version = version + 1 WHERE id = ?`).run(id);
+  return { before: kept.process, after: decided.process };
+}
+
+function remind(db: Db, now: string, day: Day, row: Waiting): boolean {
+  return db
+    .transaction(() => {
+      const done = act(db, now, day, row, { kind: "remind" });
+      if (!done) return false;
+      const seat = done.after.seats.find((s) => s.state === "waiting")!;
+      const signed = new Set(seat.signatures.map((g) => g.forWhom ?? g.person));
+      for (const m of seat.asked)
+        if (!signed.has(m.id))
+          tell(db, now, m.id, `${nameOf(row)} still waits for your signature`, "half of the time is gone", hrefOf(row));
+      // They are told by e-mail once more.
+      sql(db, "UPDATE seat_person SET mailed = NULL WHERE seat = ? AND handed_on IS NULL").run(row.seat);
+      recordAudit(db, now, null, "sign-off.reminded", subjectOf(row), { number: row.number, seat: seat.name });
+      return true;
+    })
+    .immediate();
+}
+
+/** It climbs to whom the rule says, and both are told; where there is nobody, the administrators are. */
+function climb(db: Db, now: string, day: Day, row: Waiting): "climbed" | "unattended" | null {
+  return db
+    .transaction(() => {
+      const roster = readRoster(db, day);
+      const kept = readSigning(db, row.signing);
+      const late = kept.process.seats.find((s) => s.state === "waiting")!;
+      const to = late.climbsTo ? roster.membersOf(late.climbsTo, kept.process.writer) : [];
+      const done = act(db, now, day, row, { kind: "climb", to: to.map(({ id, name }) => ({ id, name })) });
+      if (!done) {
+        if (row.unattended !== null || late.climbsTo === null) return null;
+        tellAdministrators(db, now, row, "nobody answered, and there is nobody it could climb to");
+        return "unattended";
+      }
+      const seat = done.after.seats.find((s) => s.state === "waiting")!;
+      const more = seat.asked.filter((m) => !late.asked.some((a) => a.id === m.id));
+      const names = more.map((m) => m.name).join(", ");
+      for (const m of late.asked)
+        tell(db, now, m.id, `${nameOf(row)} climbed to ${names}`, "it was not answered in time", hrefOf(row));
+      for (const m of more)
+        tell(
+          db,
+          now,
+          m.id,
+          `${nameOf(row)} waits for your signature`,
+          `${spoken(seat)} did not answer in time`,
+          hrefOf(row),
+        );
+      recordAudit(db, now, null, "sign-off.climbed", subjectOf(row), {
+        number: row.number,
+        seat: seat.name,
+        to: names,
+      });
+      return "climbed";
+    })
+    .immediate();
+}
+
+function nobodyThere(db: Db, now: string, day: Day, row: Waiting): boolean {
+  return db
+    .transaction(() => {
+      const roster = readRoster(db, day);
+      const seat = readSigning(db, row.signing).process.seats.find((s) => s.state === "waiting");
+      if (!seat || seat.asked.some((m) => roster.isThere(m.id))) return false;
+      const marked = sql(db, "UPDATE seat SET unattended = ? WHERE id = ? AND unattended IS NULL").run(now, row.seat);
+      if (marked.changes === 0) return false;
+      tellAdministrators(db, now, row, `nobody is there who could sign as ${spoken(seat)}`);
+      return true;
+    })
+    .immediate();
+}
+
+function tellAdministrators(db: Db, now: string, row: Waiting, why: string): void {
+  sql(db, "UPDATE seat SET unattended = ? WHERE id = ?").run(now, row.seat);
+  const all = sql<{ id: number }>(
+    db,
+    "SELECT p.id FROM person p JOIN person_role r ON r.person = p.id WHERE r.role = 'administrator' AND p.active = 1",
+  ).all();
+  for (const { id } of all)
+    tell(db, now, id, `${nameOf(row)} waits, and ${why}`, "name a stand-in under People", "/people");
+  recordAudit(db, now, null, "sign-off.unattended", subjectOf(row), { number: row.number, why });
+}
+
+interface ToTell {
+  at: number;
+  seat: number;
+  how: "asked" | "handed over" | "climbed";
+  person: number;
+  name: string;
+  mail: string;
+  signing: number;
+}
+
+/**
+ * Writes an e-mail with a private link to everybody who is asked and was not told yet. The message, its link and the mark
+ * that it was written are kept together; an address that is missing is passed over.
+ */
+export async function mailSignOff(db: Db, now: string, day: Day, site: string): Promise<number> {
+  const rows = sql<ToTell>(
+    db,
+    `SELECT a.id AS at, a.seat, a.how, p.id AS person, p.name, p.mail, t.signing
+     FROM seat t JOIN signing g ON g.id = t.signing JOIN seat_person a ON a.seat = t.id JOIN person p ON p.id = a.person
+     WHERE t.state = 'waiting' AND g.state = 'In sign-off' AND a.handed_on IS NULL AND a.mailed IS NULL
+       AND p.active = 1 AND p.mail <> '' AND a.person <> g.writer
+       AND a.person NOT IN (SELECT coalesce(x.for_whom, x.person) FROM signature x WHERE x.seat = t.id)`,
+  ).all();
+  let written = 0;
+  for (const row of rows) {
+    const link = newLink();
+    const { letter, order, writer } = letterOf(db, day, row, `${site}/sign-off/link/${link}`);
+    const mail = await writeSignOffMail(letter, now);
+    const kept = db
+      .transaction(() => {
+        const marked = sql(db, "UPDATE seat_person SET mailed = ? WHERE id = ? AND mailed IS NULL").run(now, row.at);
+        if (marked.changes === 0) return false;
+        sql(db, "INSERT INTO sign_link (link, seat, person, ends) VALUES (?, ?, ?, ?)").run(
+          linkHash(link),
+          row.seat,
+          row.person,
+          new Date(new Date(now).getTime() + LINK_DAYS * 86_400_000).toISOString(),
+        );
+        sql(
+          db,
+          "INSERT INTO mail (at, recipients, subject, purchase_order, person, eml) VALUES (?, ?, ?, ?, ?, ?)",
+        ).run(now, row.mail, mail.subject, order, writer, mail.bytes);
+        return true;
+      })
+      .immediate();
+    if (kept) written++;
+  }
+  return written;
+}
+
+function letterOf(
+  db: Db,
+  day: Day,
+  row: ToTell,
+  link: string,
+): { letter: SignOffLetter; order: number | null; writer: number } {
+  const p = sql<{
+    order: number | null;
+    number: string;
+    about: string;
+    writer: string;
+    writerId: number;
+    minor: number;
+    due: string;
+    reminded: string | null;
+    required: string | null;
+    lines: string;
+    currency: string | null;
+  }>(
+    db,
+    `SELECT g.purchase_order AS "order", coalesce(o.number, r.number) AS number, coalesce(s.name, r.reason) AS about, w.name AS writer, w.id AS writerId,
+            g.amount AS minor, t.due, t.reminded, coalesce(o.required, r.needed_by) AS required, g.lines, o.currency
+     FROM seat t JOIN signing g ON g.id = t.signing JOIN person w ON w.id = g.writer
+     LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN supplier s ON s.id = o.supplier LEFT JOIN requisition r ON r.id = g.requisition
+     WHERE t.id = ?`,
+  ).get(row.seat)!;
+  const { name, mail, currency, locale } = theCompany(db);
+  const paper: Paper = p.order === null ? "requisition" : "order";
+  return {
+    order: p.order,
+    writer: p.writerId,
+    letter: {
+      company: { name, mail },
+      to: { name: row.name, mail: row.mail },
+      paper: `${paper === "order" ? "Order" : "Requisition"} ${p.number}`,
+      about: p.about,
+      writer: p.writer,
+      minor: p.minor,
+      currency,
+      locale,
+      today: day,
+      due: p.due,
+      required: p.required === null ? null : toDay(p.required),
+      lines: JSON.parse(p.lines) as SignedLine[],
+      lineCurrency: p.currency ?? currency,
+      why: p.reminded !== null && row.how === "asked" ? "reminded" : row.how,
+      link,
+    },
+  };
+}
