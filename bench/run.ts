@@ -17,6 +17,7 @@ import { ordersBench } from "./orders";
 import { pageRatio } from "./pages";
 import { papersBench } from "./papers";
 import { choosingBench, placingBench } from "./placing";
+import { signOffBench } from "./sign-off";
 
 const TODAY = toDay("2026-11-24");
 /** The loaders and pages of a large company, and the size of what a browser loads. */
@@ -54,7 +55,7 @@ async function companyBench(): Promise<void> {
       "SELECT o.*, s.name, t.name AS store_name, w.name AS writer_name FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer WHERE o.id = ?",
       "SELECT l.*, i.code, u.name AS unit_name FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item WHERE l.purchase_order = ? ORDER BY l.position",
       "SELECT t.* FROM order_line l JOIN need_tie t ON t.order_line = l.id WHERE l.purchase_order = ?",
-      "SELECT * FROM signature WHERE purchase_order = ?",
+      "SELECT * FROM signing WHERE purchase_order = ?",
       "SELECT * FROM receipt WHERE purchase_order = ?",
       "SELECT id FROM mail WHERE purchase_order = ?",
       "SELECT version FROM order_version WHERE purchase_order = ?",
@@ -112,6 +113,7 @@ const PARTS = {
   papers: () => papersBench(TODAY),
   needs: () => needsBench(TODAY),
   placing: placingBench,
+  "sign-off": () => signOffBench(TODAY),
   choosing: () => choosingBench(TODAY),
 };
 type Part = keyof typeof PARTS;

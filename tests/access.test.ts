@@ -66,8 +66,14 @@ const OPENS: Record<string, string> = {
   marks: "sunniva osk",
   papers: "sunniva osk",
   batches: MONEY,
-  "sign-off/order/1/slip": `${BUYING} maud halden runa`,
-  "sign-off": `${BUYING} maud halden runa`,
+  "sign-off/order/1/slip": MONEY,
+  "sign-off": MONEY,
+  "sign-off.csv": MONEY,
+  "sign-off/link/none": `${BUYING} maud halden petra`,
+  ladders: `${MONEY} osk`,
+  "ladders.json": `${MONEY} osk`,
+  "ladders.schema.json": EVERYBODY,
+  departments: "sunniva osk",
   dock: `${BUYING} tobias runa`,
   suppliers: `${MONEY} osk`,
   "suppliers/new": `${BUYING} osk`,
@@ -117,6 +123,9 @@ const ACTS: Record<string, string> = {
   "round/send": `${BUYING} joss tobias`,
   "requisitions/1/keep": `${BUYING} joss`,
   "orders/1/keep": BUYING,
+  "ladders/keep": "sunniva osk",
+  "ladders/try": "sunniva osk",
+  "sign-off/try": EVERYBODY,
 };
 
 const patternOf = (path: string) => {
@@ -124,7 +133,8 @@ const patternOf = (path: string) => {
   return bare
     .replace(/\/1(?=\/|$)/g, "/:id")
     .replace("files/items/", "files/:kind/")
-    .replace("sign-off/order/", "sign-off/:paper/");
+    .replace("sign-off/order/", "sign-off/:paper/")
+    .replace("link/none", "link/:link");
 };
 
 describe("who opens what", () => {

@@ -114,7 +114,7 @@ describe("a need becomes goods on the shelf", () => {
   it("the approver sends it back with a reason, the buyer mends it, the approver signs", async () => {
     const maud = await house.as("Maud");
     await go(maud, house, orderPath);
-    await maud.getByRole("button", { name: "Send back…" }).click();
+    await maud.getByRole("button", { name: "Send it back…" }).click();
     await maud.getByRole("button", { name: "Send back" }).click();
     await maud.getByText("Say why, so that the writer knows what to change.").waitFor();
     await maud.getByLabel(/^Why, so that/).fill("Three drums are enough this year");

@@ -41,4 +41,46 @@ describe("the stop where papers are signed", () => {
     await page.keyboard.press("y");
     await expect.poll(waits).toBe(before - 2);
   });
+  it("is where one asks, is answered, hands over, and signs several that were looked at", async () => {
+    const halden = await house.as("Halden");
+    await go(halden, house, "/sign-off");
+    const rows = halden.getByRole("row", { name: /order 26-|requisition R26-/ });
+    const number = /26-\d+/.exec(await rows.first().innerText())![0];
+    await halden.getByRole("button", { name: "Ask the writer…" }).click();
+    await halden.getByLabel("Your question").fill("Which vessel is it for?");
+    await halden.getByRole("button", { name: "Ask", exact: true }).click();
+    await halden.getByText("not answered yet").waitFor();
+    const writer = await house.as("Ines");
+    await go(writer, house, "/today");
+    await writer.getByRole("link", { name: new RegExp(`asks about .*${number}`) }).click();
+    await writer.getByRole("button", { name: "Answer…" }).click();
+    await writer.getByLabel(/^Answer to/).fill("For Marram.");
+    await writer.getByRole("button", { name: "Answer", exact: true }).click();
+    await writer.getByText("For Marram.").waitFor();
+    await go(halden, house, "/sign-off");
+    await halden.getByText("For Marram.").waitFor();
+    await halden.getByRole("button", { name: "Hand it over…" }).click();
+    await halden.getByLabel("Who signs instead").selectOption({ label: "Sunniva Brack" });
+    await halden.getByRole("button", { name: "Hand it over", exact: true }).click();
+    await expect.poll(() => halden.getByRole("row", { name: new RegExp(`${number}[^]*you`) }).count()).toBe(0);
+  });
+
+  it("lets its writer take a paper back, and carries on what has hardly changed", async () => {
+    const ines = await house.as("Ines");
+    await go(ines, house, "/with-suppliers?cut=place");
+    await ines.getByRole("row", { name: /26-/ }).first().dblclick();
+    await ines.waitForURL(/orders\/\d+/);
+    await ines.getByRole("button", { name: "Change it" }).click();
+    await ines.getByText("carries on as signed").waitFor();
+    await ines.getByRole("button", { name: "Clear it to be placed" }).click();
+    await ines.getByText("Hardly more than was signed, so nobody had to sign again.").waitFor();
+  });
+
+  it("works on a phone", async () => {
+    const page = await house.as("Halden", { width: 390, height: 844 });
+    await go(page, house, "/sign-off");
+    await page.getByRole("button", { name: /^Sign €/ }).waitFor();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await accessible(page, "sign-off on a phone");
+  });
 });

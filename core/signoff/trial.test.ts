@@ -66,6 +66,14 @@ describe("trying other rules on the past", () => {
     });
   });
 
+  it("names the rungs that nothing came up to", () => {
+    const trial = startTrial(rules(80_000, 1_250_000), rules(80_000, 1_250_000), people, () => 0);
+    for (const minor of [50_000, 90_000]) trial.add(paper(minor, minor));
+    expect(trial.result().unreached).toEqual([{ ladder: "Orders", rung: 2, above: 1_250_000, papers: 2 }]);
+    trial.add(paper(3, 1_250_001));
+    expect(trial.result().unreached).toEqual([]);
+  });
+
   it("counts what could not be submitted", () => {
     const short = {
       ...rules(0, 1),

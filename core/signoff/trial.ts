@@ -33,6 +33,8 @@ export interface TrialResult {
   unsigned: { before: number; after: number };
   stuck: { before: number; after: number };
   people: { person: number; name: string; before: number; after: number }[];
+  /** Rungs of the new rules that no paper of the time came up to, though some came to their ladder. */
+  unreached: { ladder: string; rung: number; above: number; papers: number }[];
   /** How many papers of each band of amounts go the same way or another; a band is a quarter of a power of ten. */
   bands: { from: number; same: number; moved: number; nobody: number }[];
 }
@@ -53,10 +55,12 @@ export function startTrial(before: Rules, after: Rules, people: People, minutesO
     unsigned: { before: 0, after: 0 },
     stuck: { before: 0, after: 0 },
     people: [],
+    unreached: [],
     bands: [],
   };
   const byPerson = new Map<number, TrialResult["people"][number]>();
   const bands = new Map<number, TrialResult["bands"][number]>();
+  const tops = new Map<number, number[]>();
   const routes = { before: remembering(before, people), after: remembering(after, people) };
 
   /** A seat of many takes as long as the quickest of them; one where all sign, as the slowest. */
@@ -87,6 +91,7 @@ export function startTrial(before: Rules, after: Rules, people: People, minutesO
       const was = routes.before(facts, writer);
       const is = routes.after(facts, writer);
       result.papers++;
+      if (is.ok) tops.set(is.ladder.id, countTop(tops.get(is.ladder.id) ?? [], is.rungs.at(-1)!.at));
       count("before", facts, was);
       count("after", facts, is);
       const same = was === is || inWords(was) === inWords(is);
@@ -112,6 +117,7 @@ export function startTrial(before: Rules, after: Rules, people: People, minutesO
     result(): TrialResult {
       keepDearest(result.shown);
       result.people = [...byPerson.values()].sort((a, b) => a.name.localeCompare(b.name));
+      result.unreached = unreachedOf(after, tops);
       result.bands = [...bands.values()].sort((a, b) => a.from - b.from);
       return result;
     },
@@ -144,6 +150,23 @@ function inWords(way: Seated): string {
     said.set(way, words);
   }
   return words;
+}
+
+const countTop = (counts: number[], top: number): number[] => {
+  counts[top] = (counts[top] ?? 0) + 1;
+  return counts;
+};
+
+/** The lowest rung of each ladder that nothing came up to: those above it follow. */
+function unreachedOf(rules: Rules, tops: ReadonlyMap<number, number[]>): TrialResult["unreached"] {
+  return rules.ladders.flatMap((l) => {
+    const counts = tops.get(l.id);
+    if (!counts) return [];
+    const rung = l.rungs.findLastIndex((_, i) => (counts[i] ?? 0) > 0) + 1;
+    const below = l.rungs[rung - 1]?.upTo ?? null;
+    if (rung >= l.rungs.length || below === null) return [];
+    return [{ ladder: l.name, rung, above: below, papers: counts.reduce((a, b) => a + (b ?? 0), 0) }];
+  });
 }
 
 const keepDearest = (list: Moved[]) => list.sort((a, b) => b.minor - a.minor).splice(SHOWN);

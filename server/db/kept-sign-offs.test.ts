@@ -9,7 +9,7 @@ import { readProcess } from "../read/signoff/process";
 import { rulebookOn } from "../read/signoff/rulebooks";
 import { readSignings } from "../read/signoff/signings";
 import { home } from "./migrate";
-import { openDatabase } from "./open";
+import { openDatabase, sql } from "./open";
 
 let folder: string;
 beforeEach(() => {
@@ -42,6 +42,7 @@ function fileOfBefore(): string {
     INSERT INTO rung (ladder, position, up_to, team, hours) VALUES (4, 1, 80000, NULL, 8), (4, 2, 1250000, 7, 8), (4, 3, NULL, 8, 16);
     INSERT INTO purchase_order (id, number, supplier, store, currency, writer, state, required, written, submitted)
       VALUES (1, '26-1', 1, 1, 'EUR', 1, 'Cleared', '2026-12-01', '2026-11-20', '2026-11-20'),
+             (3, '26-3', 1, 1, 'EUR', 1, 'With supplier', '2026-12-01', '2026-11-20', '2026-11-20'),
              (2, '26-2', 1, 1, 'EUR', 1, 'In sign-off', '2026-12-01', '2026-11-20', '2026-11-20');
     INSERT INTO signature (paper, purchase_order, round, position, team, amount, hours, asked, state, person, at, reason) VALUES
       ('order', 1, 1, 1, 7, 500000, 8, '2026-11-20T09:00:00.000Z', 'signed', 2, '2026-11-20T11:00:00.000Z', ''),
@@ -73,6 +74,8 @@ it("keeps every signature and what still waits, and the ladders become the first
     { state: "Draft", reason: "too dear", seats: [{ state: "sent back" }, { state: "not reached" }] },
     { state: "In sign-off", seats: [{ state: "signed" }, { state: "waiting", called: "the finance director" }] },
   ]);
+  expect(readSignings(db, "order", 3)).toMatchObject([{ state: "Cleared", seats: [] }]);
+  expect(sql(db, "SELECT count(*) AS n FROM signing WHERE facts IS NULL").get()).toEqual({ n: 0 });
   expect(readProcess(db, "order", 2)!.process.seats[1]!.asked).toEqual([{ id: 3, name: "Halden" }]);
   db.close();
 });

@@ -16,6 +16,11 @@ export function retire(db: Db, at: string, href: string): void {
   sql(db, "UPDATE notice SET read = ? WHERE href = ? AND read IS NULL").run(at, href);
 }
 
+/** The same for one person alone: it waits for somebody else now. */
+export function retireFor(db: Db, at: string, href: string, person: number): void {
+  sql(db, "UPDATE notice SET read = ? WHERE href = ? AND person = ? AND read IS NULL").run(at, href, person);
+}
+
 /** Everybody who is told of a requisition: its asker, and whom the asker named. */
 export const toldOf = (db: Db, requisition: number): number[] =>
   sql<{ person: number }>(

@@ -54,6 +54,22 @@ export function brokenTruths(db: Db): string[] {
     "SELECT DISTINCT m.item || '/' || m.store AS what FROM movement m LEFT JOIN item_store p ON p.item = m.item AND p.store = m.store WHERE p.item IS NULL",
   );
   none(
+    "a paper is cleared without every signature it needs",
+    `SELECT 'signing ' || g.id AS what FROM signing g JOIN seat t ON t.signing = g.id WHERE g.state = 'Cleared' AND t.state <> 'signed'
+     UNION ALL SELECT 'seat ' || t.id FROM seat t WHERE t.state = 'signed' AND NOT EXISTS (SELECT 1 FROM signature g WHERE g.seat = t.id AND g.what = 'signed')
+     UNION ALL SELECT 'order ' || o.id FROM purchase_order o WHERE o.state = 'Cleared' AND (SELECT g.state FROM signing g WHERE g.purchase_order = o.id ORDER BY g.round DESC LIMIT 1) <> 'Cleared'`,
+  );
+  none(
+    "a paper waits for signatures that nobody is asked for",
+    `SELECT 'signing ' || g.id AS what FROM signing g WHERE g.state = 'In sign-off' AND (SELECT count(*) FROM seat t WHERE t.signing = g.id AND t.state = 'waiting') <> 1
+     UNION ALL SELECT 'order ' || o.id FROM purchase_order o WHERE (o.state = 'In sign-off') <> EXISTS (SELECT 1 FROM signing g WHERE g.purchase_order = o.id AND g.state = 'In sign-off')
+     UNION ALL SELECT 'requisition ' || r.id FROM requisition r WHERE (r.state = 'In sign-off') <> EXISTS (SELECT 1 FROM signing g WHERE g.requisition = r.id AND g.state = 'In sign-off')`,
+  );
+  none(
+    "somebody signed their own paper beyond what they may",
+    "SELECT 'seat ' || t.id AS what FROM signature x JOIN seat t ON t.id = x.seat JOIN signing g ON g.id = t.signing WHERE x.what = 'signed' AND x.person = g.writer AND g.own = 0",
+  );
+  none(
     "received is not the sum of the receipts",
     `SELECT 'line ' || l.id AS what FROM order_line l LEFT JOIN (SELECT order_line, sum(quantity) AS counted FROM receipt_line GROUP BY order_line) r ON r.order_line = l.id
      WHERE l.received <> coalesce(r.counted, 0)`,

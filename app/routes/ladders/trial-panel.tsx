@@ -126,6 +126,12 @@ function Result({ result: r }: { result: TrialResult }) {
           ))}
         </tbody>
       </table>
+      {r.unreached.map((u) => (
+        <p key={u.ladder}>
+          <b>Never reached:</b> none of the {count(u.papers, "paper")} of “{u.ladder}” passed {brief(w.amount(u.above))}
+          .
+        </p>
+      ))}
       {r.shown.length > 0 && (
         <details>
           <summary className="min-h-6 font-semibold">

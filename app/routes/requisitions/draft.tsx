@@ -7,6 +7,7 @@ import type { BudgetView } from "../../../server/read/budgets/budgets";
 import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
 import { Button } from "../../ui/button";
 import { CellEntry, Field, Problems, problemAt } from "../../ui/field";
+import { SelectField } from "../../ui/form";
 import { SheetHead, SlipPart, Spread } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { ItemEntry } from "../../ui/item-entry";
@@ -38,6 +39,7 @@ interface Line {
 }
 interface Draft {
   store: number;
+  department: string;
   neededBy: string;
   reason: string;
   lines: Line[];
@@ -60,6 +62,7 @@ const isBlank = (l: Line) => l.item === null && l.text === "" && l.quantity === 
 function fromSheet({ head, lines, watchers }: RequisitionSheet, currency: string): Draft {
   return {
     store: head.store,
+    department: head.department === null ? "" : String(head.department),
     neededBy: head.neededBy ?? "",
     reason: head.reason,
     watchers: watchers.map((p) => p.id),
@@ -79,6 +82,7 @@ function fromSheet({ head, lines, watchers }: RequisitionSheet, currency: string
 
 const toSend = (d: Draft) => ({
   store: d.store,
+  department: d.department,
   neededBy: d.neededBy,
   reason: d.reason,
   lines: d.lines
@@ -99,6 +103,7 @@ const toSend = (d: Draft) => ({
 export function DraftRequisition({
   sheet,
   stores,
+  departments,
   needed,
   accounts,
   budgets,
@@ -108,6 +113,7 @@ export function DraftRequisition({
 }: {
   sheet: RequisitionSheet;
   stores: { id: number; name: string }[];
+  departments: { id: number; name: string }[];
   /** Who has to sign it, as far as kept, and why; or why it could not be handed in. */
   needed: { who: string[]; sum: Sum } | { says: string } | null;
   accounts: { code: string; name: string }[];
@@ -196,7 +202,7 @@ export function DraftRequisition({
           <div className="px-4.5">
             <Problems problems={all} only={(p) => p.field === "" || p.field === "lines"} />
           </div>
-          <div className="grid grid-cols-[180px_180px_minmax(0,1fr)] gap-4 px-4.5 py-3 max-md:grid-cols-1">
+          <div className="grid grid-cols-[150px_170px_150px_minmax(0,1fr)] gap-4 px-4.5 py-3 max-md:grid-cols-1">
             <Field label="For which store" problem={problemAt(all, "store")}>
               {(a) => (
                 <select
@@ -213,6 +219,20 @@ export function DraftRequisition({
                 </select>
               )}
             </Field>
+            {departments.length > 0 ? (
+              <SelectField
+                label="For the department"
+                value={draft.department}
+                problem={problemAt(all, "department")}
+                onChange={(e) => change({ ...latest.current, department: e.target.value })}
+                options={[
+                  { value: "", label: "one’s own" },
+                  ...departments.map((d) => ({ value: d.id, label: d.name })),
+                ]}
+              />
+            ) : (
+              <span />
+            )}
             <Field label="Needed by" problem={problemAt(all, "neededBy")}>
               {(a) => (
                 <input

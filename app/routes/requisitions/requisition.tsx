@@ -37,6 +37,10 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     own,
     maySign: mayActOn(db, "requisition", id, person, day) ? others : null,
     stores,
+    departments: sql<{ id: number; name: string }>(
+      db,
+      "SELECT id, name FROM department WHERE active = 1 ORDER BY name",
+    ).all(),
     needed: way && (way.ok ? { who: way.seats.map((s) => s.name), sum: way.sum } : way),
     opensLadders: may(person.roles, "see ladders"),
     mayPlan: may(person.roles, "plan"),

@@ -135,6 +135,9 @@ export default function SignOff() {
                 : `${count(rows.length, "paper waits", "papers wait")} for others`
             }
           >
+            <a href="/sign-off.csv" className="underline">
+              Decisions of a month, CSV
+            </a>
             {opensLadders && (
               <Link to="/ladders" className="underline">
                 Spend ladders

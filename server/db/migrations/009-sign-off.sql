@@ -193,6 +193,27 @@ JOIN team_member m ON m.team = g.team WHERE m.person <> s.writer;
 INSERT INTO signature_new (seat, what, person, at)
 SELECT g.id, g.state, g.person, g.at FROM signature g WHERE g.person IS NOT NULL AND g.at IS NOT NULL AND g.state IN ('signed', 'sent back');
 
+-- What needed nobody was handed in, too: growth is measured against it, and other rules can be tried on it.
+INSERT INTO signing (paper, purchase_order, round, amount, writer, rulebook, ladder, state, started, ended)
+SELECT iif(o.kind = 'blanket', 'blanket', 'order'), o.id, 1, o.home_net, o.writer, (SELECT max(version) FROM rulebook), 'Orders', 'Cleared', o.submitted, coalesce(o.cleared, o.submitted)
+FROM purchase_order o WHERE o.submitted IS NOT NULL AND o.state NOT IN ('Draft', 'In sign-off') AND o.kind <> 'standing'
+  AND NOT EXISTS (SELECT 1 FROM signing g WHERE g.purchase_order = o.id);
+INSERT INTO signing (paper, requisition, round, amount, writer, rulebook, ladder, state, started, ended)
+SELECT 'requisition', r.id, 1,
+       coalesce((SELECT sum(coalesce(q.estimate, 0)) FROM requisition_line q WHERE q.requisition = r.id), 0),
+       r.asker, (SELECT max(version) FROM rulebook), 'Requisitions', 'Cleared', r.submitted, r.submitted
+FROM requisition r WHERE r.submitted IS NOT NULL AND r.state NOT IN ('Draft', 'In sign-off')
+  AND NOT EXISTS (SELECT 1 FROM signing g WHERE g.requisition = r.id);
+
+UPDATE signing SET facts = (
+  SELECT json_object('paper', signing.paper, 'amount', signing.amount, 'department', NULL, 'supplier', o.supplier, 'store', o.store, 'overBudget', json('false'),
+    'categories', (SELECT json_group_array(DISTINCT i.category) FROM order_line l JOIN item i ON i.id = l.item WHERE l.purchase_order = o.id AND i.category <> ''))
+  FROM purchase_order o WHERE o.id = signing.purchase_order) WHERE purchase_order IS NOT NULL;
+UPDATE signing SET facts = (
+  SELECT json_object('paper', 'requisition', 'amount', signing.amount, 'department', NULL, 'supplier', NULL, 'store', r.store, 'overBudget', json('false'),
+    'categories', (SELECT json_group_array(DISTINCT i.category) FROM requisition_line q JOIN item i ON i.id = q.item WHERE q.requisition = r.id AND i.category <> ''))
+  FROM requisition r WHERE r.id = signing.requisition) WHERE requisition IS NOT NULL;
+
 DROP TABLE signature;
 DROP TABLE rung;
 DROP TABLE ladder;

@@ -43,6 +43,7 @@ export const HeadFields = z
     deliverName: text(120),
     deliverAddress: text(300),
     job: orNone(Id),
+    department: orNone(Id),
     starts: DayField,
     ends: DayField,
   })
@@ -63,6 +64,7 @@ const COLUMNS: Partial<Record<keyof TypedHead, string>> = {
   deliverName: "deliver_name",
   deliverAddress: "deliver_address",
   job: "job",
+  department: "department",
 };
 
 /** Keeps what was typed in a draft's head; returns what is wrong, and then nothing of the act stands. */
@@ -114,6 +116,8 @@ function wrong(db: Db, desk: Desk, head: OrderHead, field: string, value: unknow
   )
     return says("This person is not one of theirs.");
   if (field === "job" && !sql(db, "SELECT 1 FROM job WHERE id = ?").get(value)) return says("There is no such job.");
+  if (field === "department" && !sql(db, "SELECT 1 FROM department WHERE id = ?").get(value))
+    return says("There is no such department.");
   if (field === "currency" && rateOn(db, String(value), theCompany(db).currency, desk.day) === null)
     return says(`No rate for ${String(value)} is known. An administrator loads rates under Files.`);
   return false;

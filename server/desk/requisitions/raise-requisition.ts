@@ -44,6 +44,8 @@ export const SaveRequisition = z.object({
   store: Id,
   neededBy: DayOrNone,
   reason: text(500),
+  /** Empty: the asker’s own. */
+  department: orNone(Id).optional(),
   lines: z.array(Line).max(200, "At most 200 lines on one requisition."),
   /** Others who are told what becomes of it. */
   watchers: z.array(Id).max(20, "At most 20 people.").optional(),
@@ -53,7 +55,7 @@ export const SaveRequisition = z.object({
 export function saveRequisition(desk: Desk, raw: unknown): Done<{ version: number }> {
   const input = checked(SaveRequisition, raw);
   if (!input.ok) return input;
-  const { requisition, version, store, neededBy, reason, lines, watchers } = input.value;
+  const { requisition, version, store, neededBy, reason, department, lines, watchers } = input.value;
   return once(desk, "ask", (tx) => {
     const draft = ownDraft(tx.db, desk, requisition, version);
     if (!draft.ok) return draft;
@@ -72,6 +74,8 @@ export function saveRequisition(desk: Desk, raw: unknown): Done<{ version: numbe
       if (!estimate.ok) problems.push({ field: `lines.${i}.estimate`, says: estimate.says });
       return { ...l, estimate: estimate.ok ? estimate.value : null };
     });
+    if (department && !sql(tx.db, "SELECT 1 FROM department WHERE id = ?").get(department))
+      problems.push({ field: "department", says: "There is no such department." });
     for (const id of watchers ?? []) {
       if (!sql(tx.db, "SELECT 1 FROM person WHERE id = ? AND active = 1").get(id))
         problems.push({ field: "watchers", says: "One of the people to tell is not here any more." });
@@ -90,13 +94,18 @@ export function saveRequisition(desk: Desk, raw: unknown): Done<{ version: numbe
       const watch = sql(tx.db, "INSERT INTO requisition_watcher (requisition, person) VALUES (?, ?)");
       for (const id of new Set(watchers)) if (id !== desk.person.id) watch.run(requisition, id);
     }
-    sql(tx.db, "UPDATE requisition SET store = ?, needed_by = ?, reason = ?, version = version + 1 WHERE id = ?").run(
+    sql(
+      tx.db,
+      "UPDATE requisition SET store = ?, needed_by = ?, reason = ?, department = iif(?, ?, department), version = version + 1 WHERE id = ?",
+    ).run(store, neededBy, reason, department === undefined ? 0 : 1, department ?? null, requisition);
+    tx.record("requisition.saved", `requisition ${requisition}`, {
       store,
       neededBy,
       reason,
-      requisition,
-    );
-    tx.record("requisition.saved", `requisition ${requisition}`, { store, neededBy, reason, lines: rows, watchers });
+      department,
+      lines: rows,
+      watchers,
+    });
     return done({ version: version + 1 });
   });
 }

@@ -9,7 +9,7 @@ import { COLUMN, type Paper } from "../../read/signoff/signings";
 import { readRoster } from "../../read/signoff/staff";
 import { checked, type Desk, type Done, done, once, refuse, stale, type Tx } from "../desk";
 import { Id, text, Version } from "../fields";
-import { retire, tell } from "../notices";
+import { retire, retireFor, tell } from "../notices";
 import { keepProcess, paperHref, tellAsked } from "./keep-process";
 
 const Which = z.object({
@@ -179,6 +179,7 @@ export function handOver(desk: Desk, raw: unknown): Done<{ to: string }> {
     if (!acted.ok) return acted;
     const { name, number } = acted.value;
     const href = paperHref(paper, id);
+    retireFor(tx.db, desk.now, href, desk.person.id);
     tell(tx.db, desk.now, member.id, `${name} waits for your signature`, `handed over by ${desk.person.name}`, href);
     tx.record(`${paper}.handed-over`, `${paper} ${id}`, { number, to: member.name });
     return done({ to: member.name });

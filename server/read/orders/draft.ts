@@ -100,6 +100,7 @@ export interface DraftChoices {
   jobs: { id: number; name: string }[];
   contacts: { id: number; name: string; mail: string }[];
   stores: { id: number; name: string }[];
+  departments: { id: number; name: string }[];
   buyers: { id: number; name: string }[];
   currencies: string[];
   units: { code: string; name: string }[];
@@ -119,6 +120,7 @@ export function draftChoices(db: Db, supplier: number, today: Day): DraftChoices
       supplier,
     ),
     stores: all("SELECT id, name FROM store ORDER BY id"),
+    departments: all("SELECT id, name FROM department WHERE active = 1 ORDER BY name"),
     buyers: all(
       "SELECT DISTINCT p.id, p.name FROM person p JOIN person_role r ON r.person = p.id WHERE r.role IN ('buyer', 'purchasing lead') AND p.active = 1 ORDER BY p.name",
     ),

@@ -67,6 +67,8 @@ export interface OrderHead {
   deliverAddress: string;
   job: number | null;
   jobName: string | null;
+  /** For whom it is, as far as signing goes; null: the askers’ whom it serves, or else the writer’s. */
+  department: number | null;
   /** Why nobody may go on with it; empty where they may. */
   held: string;
   heldBy: string | null;
@@ -181,7 +183,7 @@ const HEAD = `
          iif(o.terms_days IS NULL, s.early_percent, o.early_percent) AS earlyPercent, iif(o.terms_days IS NULL, s.early_days, o.early_days) AS earlyDays,
          o.delivery_terms AS ownDelivery, coalesce(o.delivery_terms, s.delivery_terms) AS deliveryTerms,
          coalesce(o.delivery_place, s.delivery_place) AS deliveryPlace, o.carrier AS ownCarrier, coalesce(o.carrier, s.carrier) AS carrier, o.texts AS ownTexts,
-         o.deliver_name AS deliverName, o.deliver_address AS deliverAddress, o.job, j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel) AS jobName,
+         o.deliver_name AS deliverName, o.deliver_address AS deliverAddress, o.department, o.job, j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel) AS jobName,
          o.held, b.name AS heldBy, o.held_at AS heldAt, o.starts, o.ends, o.closed, o.closed_why AS closedWhy
   FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer
   LEFT JOIN person h ON h.id = o.helper LEFT JOIN supplier_contact c ON c.id = o.contact LEFT JOIN job j ON j.id = o.job LEFT JOIN person b ON b.id = o.held_by

@@ -15,6 +15,8 @@ export interface RequisitionHead {
   askerName: string;
   store: number;
   storeName: string;
+  /** For whom, where it is not the asker’s own department. */
+  department: number | null;
   neededBy: Day | null;
   reason: string;
   state: RequisitionState;
@@ -92,7 +94,7 @@ export interface RequisitionSheet {
 }
 
 const HEAD = `
-  SELECT r.id, r.number, r.asker, a.name AS askerName, r.store, s.name AS storeName, r.needed_by AS neededBy, r.reason, r.state, r.version,
+  SELECT r.id, r.number, r.asker, a.name AS askerName, r.store, s.name AS storeName, r.department, r.needed_by AS neededBy, r.reason, r.state, r.version,
          r.started, r.submitted, r.sent_back AS sentBack, r.copied_from AS copiedFrom, r.ended_why AS endedWhy
   FROM requisition r JOIN person a ON a.id = r.asker JOIN store s ON s.id = r.store`;
 

@@ -1,8 +1,8 @@
 import type { Day } from "../../../core/calendar/day";
 import { orderBy } from "../../../core/calendar/delivery";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
-import { exchanged, money } from "../../../core/numbers/money";
-import { purchase } from "../../../core/numbers/quantity";
+import { exchanged, exponent, money } from "../../../core/numbers/money";
+import { ONE, purchase } from "../../../core/numbers/quantity";
 import { priceFor } from "../../../core/pricing/price";
 import { type Difference, differences, type SignedLine } from "../../../core/signoff/difference";
 import { passedTogether } from "../../../core/signoff/together";
@@ -10,13 +10,13 @@ import type { Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
 import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
 import { rateOn, theCompany } from "../company";
-import { readSource, wayOf } from "../needs/positions";
+import { readSource, readSourcesOf, type Source, wayOf } from "../needs/positions";
 import { perStockUnit } from "../needs/slip";
 import { homeNetOf } from "../orders/draft";
 import { inHome, readPaid } from "../orders/line-slip";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../orders/order";
 import { priceRecords } from "../prices";
-import { readRequisition } from "../requisitions/requisition";
+import { type RequisitionLine, readRequisition } from "../requisitions/requisition";
 import { readRulebooks } from "./rulebooks";
 import { COLUMN, lastOf, type Paper, readSignings, type SigningView } from "./signings";
 
@@ -63,7 +63,7 @@ const SHOWN = 5;
 
 /** What an approver needs to decide without opening anything else. Null where there is no such paper. */
 export function readDecision(db: Db, paper: Paper, id: number, today: Day, hour: number): Decision | null {
-  return paper === "order" ? decisionOnOrder(db, id, today, hour) : decisionOnRequisition(db, id, today);
+  return paper === "order" ? decisionOnOrder(db, id, today, hour) : decisionOnRequisition(db, id, today, hour);
 }
 
 function decisionOnOrder(db: Db, id: number, today: Day, hour: number): Decision | null {
@@ -74,7 +74,10 @@ function decisionOnOrder(db: Db, id: number, today: Day, hour: number): Decision
   const rate = head.rate ?? rateOn(db, head.currency, home, today) ?? 1_000_000;
   const dearest = lines.toSorted((a, b) => b.net - a.net).slice(0, SHOWN);
   const minor = homeNetOf(db, id);
-  const days = lines.flatMap((l) => leavesBy(db, l, today, hour) ?? []);
+  const days = lines.flatMap((l) => {
+    const source = l.sourcing === null ? null : readSource(db, l.sourcing);
+    return (source && leavesBy(db, source, l.store, l.required, today, hour)) ?? [];
+  });
   return {
     lines: dearest.map((l) => ({
       words: l.words,
@@ -97,10 +100,22 @@ function decisionOnOrder(db: Db, id: number, today: Day, hour: number): Decision
   };
 }
 
-function decisionOnRequisition(db: Db, id: number, today: Day): Decision | null {
+function decisionOnRequisition(db: Db, id: number, today: Day, hour: number): Decision | null {
   const sheet = readRequisition(db, id);
   if (!sheet) return null;
+  const { currency } = theCompany(db);
   const rows = sheet.lines.filter((l) => l.declined === null);
+  const { head } = sheet;
+  const preferred = new Map<number, Source>();
+  for (const s of readSourcesOf(
+    db,
+    rows.flatMap((l) => l.item ?? []),
+  ))
+    if (!preferred.has(s.item)) preferred.set(s.item, s);
+  const days = rows.flatMap((l) => {
+    const source = l.item === null ? undefined : preferred.get(l.item);
+    return (source && head.neededBy && leavesBy(db, source, head.store, head.neededBy, today, hour)) || [];
+  });
   const dearest = rows.toSorted((a, b) => (b.about ?? 0) - (a.about ?? 0)).slice(0, SHOWN);
   return {
     lines: dearest.map((l) => ({
@@ -109,17 +124,17 @@ function decisionOnRequisition(db: Db, id: number, today: Day): Decision | null 
       unit: l.unit,
       minor: l.about ?? 0,
       forWhom: [],
-      required: sheet.head.neededBy,
-      last: null,
+      required: head.neededBy,
+      last: lastPaidFor(db, l, currency),
       list: null,
     })),
     more: rows.length - dearest.length,
-    sendBy: null,
-    late: 0,
+    sendBy: days.toSorted()[0] ?? null,
+    late: days.filter((d) => d < today).length,
     budgets: budgetsOfRequisition(db, id, today),
     together: null,
     before: beforeThis(db, "requisition", id),
-    currency: theCompany(db).currency,
+    currency,
     ...asHandedIn(db, "requisition", id),
   };
 }
@@ -129,17 +144,29 @@ function asHandedIn(db: Db, paper: Paper, id: number): Pick<Decision, "why" | "q
   return { why: last?.sum ?? null, questions: last?.questions ?? [] };
 }
 
-/** The last day on which a line may be ordered and still come on its day; null where nobody can say. */
-function leavesBy(db: Db, l: OrderLine, today: Day, hour: number): Day | null {
-  const source = l.sourcing === null ? null : readSource(db, l.sourcing);
-  if (!source) return null;
+/** The last day on which it may be ordered and still come on its day; null where nobody can say. */
+function leavesBy(db: Db, source: Source, at: number, required: Day, today: Day, hour: number): Day | null {
   const store = sql<{ receives: number; region: string }>(db, "SELECT receives, region FROM store WHERE id = ?").get(
-    l.store,
+    at,
   )!;
-  return orderBy(l.required, wayOf(source, store, today, hour));
+  return orderBy(required, wayOf(source, store, today, hour));
 }
 
 const dearer = (now: number, than: number) => roundToInteger(new Big(now).minus(than).times(10_000).div(than));
+
+/** What is estimated for one stock unit, against what was paid for it last. */
+function lastPaidFor(db: Db, l: RequisitionLine, home: string): DecisionLine["last"] {
+  if (l.item === null || !l.about || !l.quantity) return null;
+  const paid = readPaid(db, l.item, 0, 0).find((p) => p.home !== null && p.home > 0);
+  if (!paid) return null;
+  const now = roundToInteger(
+    new Big(l.about)
+      .times(ONE)
+      .times(new Big(10).pow(6 - exponent(home)))
+      .div(l.quantity),
+  );
+  return { supplier: paid.supplier, day: paid.day, dearer: dearer(now, paid.home!) };
+}
 
 function lastPaid(db: Db, head: OrderHead, l: OrderLine, rate: number): DecisionLine["last"] {
   if (l.item === null || l.price === null) return null;

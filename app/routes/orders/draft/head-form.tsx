@@ -241,7 +241,21 @@ export function HeadForm({ draft, choices, problem, mayKeepSupplier, onForGood }
           maxLength={80}
           problem={problem("carrier")}
         />
-        {direct ? (
+        {choices.departments.length > 0 ? (
+          <SelectField
+            label="For the department"
+            value={text("department", head.department === null ? "" : String(head.department))}
+            onChange={put("department")}
+            options={[
+              { value: "", label: "whose needs it serves" },
+              ...choices.departments.map((d) => ({ value: d.id, label: d.name })),
+            ]}
+            problem={problem("department")}
+          />
+        ) : (
+          <span />
+        )}
+        {direct && (
           <SelectField
             label="Delivered for"
             value={text("job", head.job === null ? "" : String(head.job))}
@@ -249,8 +263,6 @@ export function HeadForm({ draft, choices, problem, mayKeepSupplier, onForGood }
             options={[{ value: "", label: "no job" }, ...choices.jobs.map((j) => ({ value: j.id, label: j.name }))]}
             problem={problem("job")}
           />
-        ) : (
-          <span />
         )}
         <TextField
           label="Deliver to another name"
