@@ -22,6 +22,7 @@ const ladder = (id: number, change: Partial<Ladder>): Ladder => ({
   categories: [],
   suppliers: [],
   stores: [],
+  kinds: [],
   needs: "every rung",
   own: 0,
   overBudget: "nothing",
@@ -64,6 +65,7 @@ export function signOffBench(today: Day): void {
       categories: ["Oils", "Safety"],
       supplier: (i % 40) + 1,
       store: (i % 3) + 1,
+      kind: null,
       overBudget: false,
     }),
   );

@@ -72,7 +72,15 @@ export const TEAMS = [
 export function rulesOf(team: (name: string) => number): Rules {
   const yard = { kind: "team", team: team("Yard manager"), all: false } as const;
   const finance = { kind: "team", team: team("Finance director"), all: false } as const;
-  const open = { departments: [], categories: [], suppliers: [], stores: [], needs: "every rung", own: 0 } as const;
+  const open = {
+    departments: [],
+    categories: [],
+    suppliers: [],
+    stores: [],
+    kinds: [],
+    needs: "every rung",
+    own: 0,
+  } as const;
   const rungs = [
     { upTo: 80_000, who: null, hours: 8, climbsTo: null },
     { upTo: 1_250_000, who: yard, hours: 8, climbsTo: finance },

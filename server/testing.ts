@@ -120,6 +120,7 @@ function twoRungs(yard: number, finance: number): Rules {
     categories: [],
     suppliers: [],
     stores: [],
+    kinds: [],
     needs: "every rung",
     own: 0,
     overBudget: "nothing",

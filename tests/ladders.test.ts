@@ -113,9 +113,12 @@ describe("departments and teams", () => {
   it("are added and changed; a person's days away name who signs", async () => {
     const page = await house.as("Osk");
     await go(page, house, "/departments");
-    await page.getByLabel("Another department").fill("Workshop");
-    await page.getByRole("button", { name: "Add a department" }).click();
-    await page.getByRole("button", { name: "Keep Workshop" }).waitFor();
+    await page.getByRole("button", { name: "New department" }).click();
+    await page.getByRole("button", { name: "Add the department" }).click();
+    await page.getByText("Name the department.").waitFor();
+    await page.getByLabel("Name").fill("Workshop");
+    await page.getByRole("button", { name: "Add the department" }).click();
+    await page.getByRole("row", { name: /Workshop/ }).waitFor();
     await accessible(page, "departments and teams");
     const maud = await house.as("Maud");
     await go(maud, house, "/me");

@@ -69,6 +69,18 @@ try {
   await sunniva.locator("canvas").first().waitFor();
   await shoot(sunniva, "papers");
 
+  await go(sunniva, house, "/ladders");
+  await sunniva.getByRole("button", { name: /3\. Orders/ }).click();
+  await sunniva
+    .getByRole("group", { name: "Rung 1" })
+    .getByLabel(/^Up to/)
+    .fill("1500");
+  await sunniva.getByRole("button", { name: "Close" }).click();
+  await sunniva.getByRole("button", { name: "Try it" }).click();
+  await sunniva.getByText("papers that go another way").waitFor();
+  await sunniva.getByRole("complementary", { name: "Slip" }).evaluate((slip) => slip.scrollTo(0, 330));
+  await shoot(sunniva, "ladders");
+
   const maud = await house.as("Maud");
   await go(maud, house, "/sign-off");
   await shoot(maud, "sign-off");
@@ -104,19 +116,6 @@ try {
   await handheld.getByRole("link", { name: /Longreach/ }).click();
   await handheld.getByLabel(/^Counted Breaker/).fill("20");
   await shoot(handheld, "dock-handheld");
-
-  const osk = await house.as("Osk");
-  await go(osk, house, "/files");
-  await osk.getByLabel("File", { exact: true }).setInputFiles({
-    name: "items.csv",
-    mimeType: "text/csv",
-    buffer: Buffer.from(
-      "code,name,unit,tax\nANO-20W,Hull anode 20 kg,each,20\nANO 22W,Hull anode 22 kg,each,200\nROP-060,Mooring rope 60 mm,fathom,20\n",
-    ),
-  });
-  await osk.getByRole("button", { name: /^Check and load/ }).click();
-  await osk.getByText("Nothing was loaded").waitFor();
-  await shoot(osk, "files");
 } finally {
   await house.close();
 }

@@ -13,6 +13,8 @@ export interface SheetColumn<R> {
   cell: (row: R) => ReactNode;
   /** May its text be wider than the column? Then it is cut, with a sign that it was. */
   cut?: boolean;
+  /** Left out where the screen is narrow: the slip says it, too. */
+  wide?: boolean;
   /** Can the sheet be sorted by it? */
   sorts?: boolean;
 }
@@ -300,7 +302,7 @@ const SheetRow = memo(function SheetRow<R>({
         <td
           key={c.key}
           style={{ height }}
-          className={`${CELL} ${c.cut ? "overflow-hidden text-ellipsis" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && ticked === null ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
+          className={`${CELL} ${c.wide ? "max-md:hidden" : ""} ${c.cut ? "overflow-hidden text-ellipsis" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && ticked === null ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
         >
           {c.cell(row)}
         </td>
@@ -333,7 +335,7 @@ function ColumnHead<R>({
       scope="col"
       style={{ width: c.width }}
       aria-sort={sorted}
-      className={`${HEAD} ${c.align === "right" ? "text-right" : "text-left"} ${first ? "pl-4.5" : ""}`}
+      className={`${HEAD} ${c.wide ? "max-md:hidden" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${first ? "pl-4.5" : ""}`}
     >
       {onSort ? (
         <button

@@ -22,7 +22,8 @@ const takesAllOf = (first: Ladder, later: Ladder) =>
   covers(first.departments, later.departments) &&
   covers(first.categories, later.categories) &&
   covers(first.suppliers, later.suppliers) &&
-  covers(first.stores, later.stores);
+  covers(first.stores, later.stores) &&
+  covers(first.kinds, later.kinds);
 
 /** Gaps, rungs and ladders that are never reached, and rungs with nobody on them. */
 export function faultsOf(book: Rules, people: People, currency: string, locale = "en-GB"): RuleFault[] {

@@ -1,4 +1,5 @@
 import type { Day } from "../calendar/day";
+import type { OrderKind } from "../orders/kinds";
 import type { Role } from "../people/roles";
 import type { Allowance } from "./growth";
 
@@ -6,6 +7,10 @@ import type { Allowance } from "./growth";
 
 export const SIGNED_PAPERS = ["requisition", "order", "blanket", "change"] as const;
 export type SignedPaper = (typeof SIGNED_PAPERS)[number];
+
+/** Kinds of orders that a ladder may be narrowed to; a blanket order is a paper of its own. */
+export const SIGNED_KINDS = ["one-off", "call-off", "direct"] as const satisfies OrderKind[];
+export type SignedKind = (typeof SIGNED_KINDS)[number];
 
 export type Signer =
   | { kind: "person"; person: number }
@@ -35,6 +40,8 @@ export interface Ladder {
   categories: readonly string[];
   suppliers: readonly number[];
   stores: readonly number[];
+  /** Of orders: whether call-offs, direct deliveries or all others. */
+  kinds: readonly SignedKind[];
   /** Every rung up to the first whose limit covers the amount, or that one alone. */
   needs: "every rung" | "one rung";
   /** How much somebody may sign of their own; 0: nothing. */
@@ -66,6 +73,8 @@ export interface Facts {
   categories: readonly string[];
   supplier: number | null;
   store: number | null;
+  /** Of an order or a change to one; null where nobody says. */
+  kind: SignedKind | null;
   overBudget: boolean;
 }
 
@@ -77,6 +86,7 @@ export const applies = (l: Ladder, f: Facts): boolean =>
   within(l.departments, f.department) &&
   within(l.suppliers, f.supplier) &&
   within(l.stores, f.store) &&
+  within(l.kinds, f.kind) &&
   (l.categories.length === 0 || f.categories.some((c) => l.categories.includes(c)));
 
 /** The first ladder, in the lead's order, that a paper comes under; null where none is for it. */

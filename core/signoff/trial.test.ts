@@ -22,6 +22,7 @@ const rules = (low: number, high: number): Rules => ({
       categories: [],
       suppliers: [],
       stores: [],
+      kinds: [],
       needs: "every rung",
       own: 0,
       overBudget: "nothing",
@@ -38,7 +39,16 @@ const paper = (id: number, amount: number): PastPaper => ({
   number: `26-${id}`,
   href: `/orders/${id}`,
   writer: 1,
-  facts: { paper: "order", amount, department: null, categories: [], supplier: 1, store: 1, overBudget: false },
+  facts: {
+    paper: "order",
+    amount,
+    department: null,
+    categories: [],
+    supplier: 1,
+    store: 1,
+    kind: null,
+    overBudget: false,
+  },
 });
 
 describe("trying other rules on the past", () => {

@@ -36,6 +36,7 @@ const ladder = (more: Partial<Ladder> = {}): Ladder => ({
   categories: [],
   suppliers: [],
   stores: [],
+  kinds: [],
   needs: "every rung",
   own: 0,
   overBudget: "nothing",
@@ -55,6 +56,7 @@ const facts = (more: Partial<Facts> = {}): Facts => ({
   categories: [],
   supplier: null,
   store: null,
+  kind: null,
   overBudget: false,
   ...more,
 });
@@ -164,6 +166,17 @@ describe("who has to sign", () => {
         },
       ),
     );
+  });
+});
+
+describe("a ladder for call-offs", () => {
+  it("takes those alone, and a paper whose kind nobody says goes by the next", () => {
+    const calls = ladder({ id: 2, name: "Call-offs", kinds: ["call-off"], rungs: [rung(null, null)] });
+    const by = (kind: Facts["kind"]) => {
+      const way = wayFor(book(calls, ladder()), facts({ kind }), INES, people, "EUR");
+      return way.ok && way.ladder.name;
+    };
+    expect([by("call-off"), by("one-off"), by(null)]).toEqual(["Call-offs", "Orders", "Orders"]);
   });
 });
 

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import type { BasisPoints } from "../../core/numbers/money";
 import { ROLES } from "../../core/people/roles";
-import { type Ladder, type Rules, SIGNED_PAPERS, type Signer } from "../../core/signoff/rulebook";
+import { type Ladder, type Rules, SIGNED_KINDS, SIGNED_PAPERS, type Signer } from "../../core/signoff/rulebook";
 
 /**
  * Rules as a file (docs/exchange.md): whatever has a name stands under its name, people under what they sign in as,
@@ -23,6 +23,7 @@ const LadderFile = z.object({
   categories: Names,
   suppliers: Names,
   stores: Names,
+  kinds: z.array(z.enum(SIGNED_KINDS)).default([]),
   needs: z.enum(["every rung", "one rung"]).default("every rung"),
   own: Amount.default(0),
   overBudget: z
@@ -88,6 +89,7 @@ export function rulesToFile(rules: Rules, names: Names, currency: string): Rules
       categories: [...l.categories],
       suppliers: named(l.suppliers, names.suppliers),
       stores: named(l.stores, names.stores),
+      kinds: [...l.kinds],
       needs: l.needs,
       own: l.own,
       overBudget:

@@ -27,6 +27,7 @@ beforeEach(() => {
         categories: [],
         suppliers: [],
         stores: [],
+        kinds: [],
         needs: "every rung",
         own: 0,
         overBudget: "nothing",

@@ -180,7 +180,7 @@ export async function mailSignOff(db: Db, now: string, day: Day, site: string): 
   let written = 0;
   for (const row of rows) {
     const link = newLink();
-    const { letter, order, writer } = letterOf(db, day, row, `${site}/sign-off/link/${link}`);
+    const { letter, writer } = letterOf(db, day, row, `${site}/sign-off/link/${link}`);
     const mail = await writeSignOffMail(letter, now);
     const kept = db
       .transaction(() => {
@@ -192,10 +192,13 @@ export async function mailSignOff(db: Db, now: string, day: Day, site: string): 
           row.person,
           new Date(new Date(now).getTime() + LINK_DAYS * 86_400_000).toISOString(),
         );
-        sql(
-          db,
-          "INSERT INTO mail (at, recipients, subject, purchase_order, person, eml) VALUES (?, ?, ?, ?, ?, ?)",
-        ).run(now, row.mail, mail.subject, order, writer, mail.bytes);
+        sql(db, "INSERT INTO mail (at, recipients, subject, person, eml) VALUES (?, ?, ?, ?, ?)").run(
+          now,
+          row.mail,
+          mail.subject,
+          writer,
+          mail.bytes,
+        );
         return true;
       })
       .immediate();
@@ -204,12 +207,7 @@ export async function mailSignOff(db: Db, now: string, day: Day, site: string): 
   return written;
 }
 
-function letterOf(
-  db: Db,
-  day: Day,
-  row: ToTell,
-  link: string,
-): { letter: SignOffLetter; order: number | null; writer: number } {
+function letterOf(db: Db, day: Day, row: ToTell, link: string): { letter: SignOffLetter; writer: number } {
   const p = sql<{
     order: number | null;
     number: string;
@@ -233,7 +231,6 @@ function letterOf(
   const { name, mail, currency, locale } = theCompany(db);
   const paper: Paper = p.order === null ? "requisition" : "order";
   return {
-    order: p.order,
     writer: p.writerId,
     letter: {
       company: { name, mail },

@@ -4,33 +4,50 @@ import { count } from "../../../core/text";
 import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import { keepDepartment, keepTeam } from "../../../server/desk/settings/keep-team";
+import { Button } from "../../ui/button";
 import { TextField } from "../../ui/field";
 import { RecordForm } from "../../ui/form";
-import { SheetHead, Spread } from "../../ui/frame-parts";
+import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { useKeys } from "../../ui/keys";
+import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
+import { useAt } from "../../ui/use-at";
 import { act, page } from "../../web/page";
 
+interface Row {
+  kind: "team" | "department";
+  id: number;
+  name: string;
+  active: boolean;
+  /** Ids of a team's people; of a department, everybody who belongs there. */
+  members: number[];
+}
+
 export const loader = page("keep ladders", ({ db }) => {
-  const members = sql<{ team: number; person: number }>(db, "SELECT team, person FROM team_member").all();
-  return {
-    departments: sql<{ id: number; name: string; active: number; people: number }>(
-      db,
-      `SELECT d.id, d.name, d.active, (SELECT count(*) FROM person p WHERE p.department = d.id AND p.active = 1) AS people
-       FROM department d ORDER BY d.active DESC, d.name`,
-    ).all(),
-    teams: sql<{ id: number; name: string; active: number }>(
-      db,
-      "SELECT id, name, active FROM team ORDER BY active DESC, name",
-    )
+  const rows = (kind: Row["kind"], text: string): Row[] =>
+    sql<{ id: number; name: string; active: number; members: string }>(db, text)
       .all()
-      .map((t) => ({ ...t, members: members.filter((m) => m.team === t.id).map((m) => m.person) })),
-    signers: sql<{ id: number; name: string; title: string; roles: string }>(
+      .map((r) => ({ ...r, kind, active: r.active === 1, members: JSON.parse(r.members) as number[] }));
+  return {
+    rows: [
+      ...rows(
+        "team",
+        `SELECT t.id, t.name, t.active, (SELECT json_group_array(m.person) FROM team_member m WHERE m.team = t.id) AS members
+         FROM team t ORDER BY t.active DESC, t.name`,
+      ),
+      ...rows(
+        "department",
+        `SELECT d.id, d.name, d.active, (SELECT json_group_array(p.id) FROM person p WHERE p.department = d.id AND p.active = 1) AS members
+         FROM department d ORDER BY d.active DESC, d.name`,
+      ),
+    ],
+    people: sql<{ id: number; name: string; title: string; roles: string }>(
       db,
       `SELECT p.id, p.name, p.title, group_concat(r.role) AS roles FROM person p JOIN person_role r ON r.person = p.id
        WHERE p.active = 1 GROUP BY p.id ORDER BY p.name`,
     )
       .all()
-      .filter((p) => may(p.roles.split(",") as Role[], "sign")),
+      .map(({ roles, ...p }) => ({ ...p, signs: may(roles.split(",") as Role[], "sign") })),
   };
 });
 
@@ -40,101 +57,110 @@ export const action = act<unknown>("keep ladders", (desk, input) => {
   return refuse("", "This cannot be done here.");
 });
 
+const keyOf = (r: Row) => `${r.kind}-${r.id}`;
+
 /** For whom papers are, and who signs together: what ladders are narrowed by and point at. */
 export default function Departments() {
-  const { departments, teams, signers } = useLoaderData<typeof loader>();
+  const { rows, people } = useLoaderData<typeof loader>();
+  const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
+  const adding = at === "new-team" ? "team" : at === "new-department" ? "department" : null;
+  const here = adding ? null : (rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null);
+  const kind = adding ?? here?.kind ?? "team";
+  const nameOf = (id: number) => people.find((p) => p.id === id)?.name;
+  useKeys([
+    { key: "n", label: "new team", run: () => setAt("new-team") },
+    { key: "d", label: "new department", run: () => setAt("new-department") },
+  ]);
+  const columns: SheetColumn<Row>[] = [
+    { key: "name", head: "Name", cell: (r) => <Named name={r.name} code={r.kind} /> },
+    {
+      key: "people",
+      head: "People",
+      cell: (r) => r.members.flatMap((m) => nameOf(m) ?? []).join(", ") || <span className="text-ink-3">nobody</span>,
+    },
+    { key: "active", head: "In use", cell: (r) => (r.active ? "yes" : "no") },
+  ];
+  const teams = rows.filter((r) => r.kind === "team").length;
   return (
     <Spread
       sheet={
-        <div className="min-h-0 flex-1 overflow-y-auto pb-8">
-          <SheetHead title="Departments and teams" sub="who belongs where stands under People" />
-          <section className="border-t-2 border-ink px-4.5 py-4" aria-label="Teams">
-            <h2 className="mb-1 text-lg font-bold">Teams that sign</h2>
-            {[...teams, null].map((t) => (
-              <RecordForm
-                key={t?.id ?? `new ${teams.length}`}
-                does="team"
-                fields={{ team: t?.id ?? "" }}
-                send={t ? `Keep ${t.name}` : "Add a team"}
-                className="grid max-w-4xl grid-cols-[220px_minmax(0,1fr)_110px] items-start gap-x-4 gap-y-1 border-b border-rule-2 py-3 max-md:grid-cols-1"
-              >
-                {(fault) => (
-                  <>
-                    <TextField
-                      label={t ? "Team" : "Another team"}
-                      name="name"
-                      defaultValue={t?.name ?? ""}
-                      maxLength={60}
-                      placeholder="Yard manager"
-                      problem={fault("name")}
-                    />
-                    <fieldset>
-                      <legend className="mb-1 text-xs font-semibold text-ink-2">Its people</legend>
-                      <div className="flex flex-wrap gap-x-4">
-                        {signers.map((p) => (
-                          <label key={p.id} className="flex min-h-6 items-center gap-1.5">
-                            <input
-                              type="checkbox"
-                              name="members[]"
-                              value={p.id}
-                              defaultChecked={t?.members.includes(p.id) ?? false}
-                              className="accent-harbour"
-                            />
-                            {p.name} <span className="text-xs text-ink-3">{p.title}</span>
-                          </label>
-                        ))}
-                      </div>
-                      {fault("members") && <p className="text-xs font-semibold text-signal">{fault("members")}</p>}
-                    </fieldset>
-                    <Active active={t?.active !== 0} />
-                  </>
-                )}
-              </RecordForm>
-            ))}
-          </section>
-          <section className="px-4.5 py-4" aria-label="Departments">
-            <h2 className="mb-1 text-lg font-bold">Departments</h2>
-            {[...departments, null].map((d) => (
-              <RecordForm
-                key={d?.id ?? `new ${departments.length}`}
-                does="department"
-                fields={{ department: d?.id ?? "" }}
-                send={d ? `Keep ${d.name}` : "Add a department"}
-                className="grid max-w-4xl grid-cols-[220px_minmax(0,1fr)_110px] items-start gap-x-4 gap-y-1 border-b border-rule-2 py-3 max-md:grid-cols-1"
-              >
-                {(fault) => (
-                  <>
-                    <TextField
-                      label={d ? "Department" : "Another department"}
-                      name="name"
-                      defaultValue={d?.name ?? ""}
-                      maxLength={60}
-                      problem={fault("name")}
-                    />
-                    <p className="pt-5 text-ink-2">{d && count(d.people, "person", "people")}</p>
-                    <Active active={d?.active !== 0} />
-                  </>
-                )}
-              </RecordForm>
-            ))}
-          </section>
-        </div>
+        <>
+          <SheetHead title="Departments and teams" sub="what spend ladders are narrowed by, and who signs together" />
+          <Sheet
+            label="Departments and teams"
+            columns={columns}
+            rows={rows}
+            keyOf={keyOf}
+            at={here ? keyOf(here) : null}
+            onAt={setAt}
+          />
+        </>
+      }
+      slip={
+        <RecordForm
+          key={`${at} ${rows.length}`}
+          does={kind}
+          fields={{ [kind]: here?.id ?? "" }}
+          send={here ? "Keep it" : `Add the ${kind}`}
+          className="flex flex-col gap-3"
+        >
+          {(fault) => (
+            <>
+              <SlipHead over={kind} title={here?.name ?? `New ${kind}`} />
+              <TextField
+                label="Name"
+                name="name"
+                defaultValue={here?.name ?? ""}
+                maxLength={60}
+                problem={fault("name")}
+              />
+              {kind === "team" ? (
+                <fieldset className="border border-rule bg-sheet px-3 py-2">
+                  <legend className="px-1 text-xs font-semibold text-ink-2">Its people</legend>
+                  {people
+                    .filter((p) => p.signs)
+                    .map((p) => (
+                      <label key={p.id} className="flex min-h-6.5 items-center gap-2">
+                        <input
+                          type="checkbox"
+                          name="members[]"
+                          value={p.id}
+                          defaultChecked={here?.members.includes(p.id) ?? false}
+                          className="accent-harbour"
+                        />
+                        {p.name} <span className="text-xs text-ink-3">{p.title}</span>
+                      </label>
+                    ))}
+                  {fault("members") && <p className="text-xs font-semibold text-signal">{fault("members")}</p>}
+                </fieldset>
+              ) : (
+                <p className="text-xs text-ink-2">Who belongs there is said under People.</p>
+              )}
+              <label className="flex min-h-6 items-center gap-1.5">
+                <input type="checkbox" name="active" defaultChecked={here?.active ?? true} className="accent-harbour" />
+                in use
+              </label>
+            </>
+          )}
+        </RecordForm>
       }
       tally={
-        <TallyLine>
-          <span>{count(teams.filter((t) => t.active).length, "team")}</span>
-          <span>{count(departments.filter((d) => d.active).length, "department")}</span>
+        <TallyLine
+          act={
+            <>
+              <Button hint="N" onClick={() => setAt("new-team")}>
+                New team
+              </Button>
+              <Button hint="D" onClick={() => setAt("new-department")}>
+                New department
+              </Button>
+            </>
+          }
+        >
+          <span>{count(teams, "team")}</span>
+          <span>{count(rows.length - teams, "department")}</span>
         </TallyLine>
       }
     />
-  );
-}
-
-function Active({ active }: { active: boolean }) {
-  return (
-    <label className="flex min-h-6 items-center gap-1.5 pt-5">
-      <input type="checkbox" name="active" defaultChecked={active} className="accent-harbour" />
-      in use
-    </label>
   );
 }

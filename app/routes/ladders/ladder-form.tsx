@@ -1,14 +1,14 @@
 import { useEffect, useRef, useState } from "react";
 import { moneyText, parseMoney } from "../../../core/numbers/money";
 import type { RuleFault } from "../../../core/signoff/faults";
-import { type Ladder, type Rung, SIGNED_PAPERS } from "../../../core/signoff/rulebook";
+import { type Ladder, type Rung, SIGNED_KINDS, SIGNED_PAPERS } from "../../../core/signoff/rulebook";
 import type { RuleChoices } from "../../../server/read/signoff/choices";
 import { Button } from "../../ui/button";
 import { Field, TextField } from "../../ui/field";
 import { SelectField } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
-import { PAPER_WORDS, signerChoices, signerFrom, signerKey } from "./rule-words";
+import { KINDS, PAPER_WORDS, signerChoices, signerFrom, signerKey } from "./rule-words";
 
 const NOBODY = { value: "", label: "nobody" };
 
@@ -160,6 +160,12 @@ export function LadderForm({
             options={choices.stores.map((d) => ({ value: String(d.id), label: d.name }))}
             chosen={l.stores.map(String)}
             onChange={(v) => set({ stores: v.map(Number) })}
+          />
+          <Many
+            label="Kinds of orders"
+            options={SIGNED_KINDS.map((k) => ({ value: k, label: KINDS[k] }))}
+            chosen={l.kinds}
+            onChange={(v) => set({ kinds: SIGNED_KINDS.filter((k) => v.includes(k)) })}
           />
         </div>
       </SlipPart>

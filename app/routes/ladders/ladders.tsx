@@ -111,6 +111,7 @@ function RulesSheet({
       categories: [],
       supplier: null,
       store: null,
+      kind: null,
       overBudget: false,
     },
   });

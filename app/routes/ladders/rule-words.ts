@@ -1,5 +1,5 @@
 import type { Role } from "../../../core/people/roles";
-import type { Ladder, Rules, SignedPaper, Signer } from "../../../core/signoff/rulebook";
+import type { Ladder, Rules, SignedKind, SignedPaper, Signer } from "../../../core/signoff/rulebook";
 import type { People } from "../../../core/signoff/way";
 import type { RuleChoices } from "../../../server/read/signoff/choices";
 
@@ -8,6 +8,12 @@ export const PAPER_WORDS: Record<SignedPaper, string> = {
   order: "Orders",
   blanket: "Blanket orders",
   change: "Changes after sign-off",
+};
+
+export const KINDS: Record<SignedKind, string> = {
+  "one-off": "one-off orders",
+  "call-off": "call-offs",
+  direct: "direct deliveries",
 };
 
 const sentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
@@ -102,6 +108,7 @@ export function narrowedTo(l: Ladder, c: RuleChoices): string {
     l.categories.join(", "),
     names(l.suppliers, c.suppliers),
     names(l.stores, c.stores),
+    l.kinds.map((k) => KINDS[k]).join(", "),
   ].filter(Boolean);
   return parts.length ? parts.join("; ") : "all";
 }
@@ -131,6 +138,7 @@ export function newLadder(rules: Rules): Ladder {
     categories: [],
     suppliers: [],
     stores: [],
+    kinds: [],
     needs: "every rung",
     own: 0,
     overBudget: "nothing",

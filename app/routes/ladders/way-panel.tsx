@@ -1,5 +1,5 @@
 import type { Facts, Rules, SignedPaper } from "../../../core/signoff/rulebook";
-import { SIGNED_PAPERS } from "../../../core/signoff/rulebook";
+import { SIGNED_KINDS, SIGNED_PAPERS } from "../../../core/signoff/rulebook";
 import type { People } from "../../../core/signoff/way";
 import { wayFor } from "../../../core/signoff/way";
 import { count } from "../../../core/text";
@@ -8,7 +8,7 @@ import { SelectField } from "../../ui/form";
 import { SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { SumSheet } from "../../ui/sum";
-import { brief, PAPER_WORDS } from "./rule-words";
+import { brief, KINDS, PAPER_WORDS } from "./rule-words";
 import type { Scale } from "./scale";
 
 const ALL = { value: "", label: "any" };
@@ -100,16 +100,22 @@ export function WayPanel({
           onChange={(e) => set({ store: Number(e.target.value) || null })}
           options={ids(choices.stores)}
         />
-      </div>
-      <label className="flex min-h-6 items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-harbour"
-          checked={facts.overBudget}
-          onChange={(e) => set({ overBudget: e.target.checked })}
+        <SelectField
+          label="Kind of order"
+          value={facts.kind ?? ""}
+          onChange={(e) => set({ kind: SIGNED_KINDS.find((k) => k === e.target.value) ?? null })}
+          options={[ALL, ...SIGNED_KINDS.map((k) => ({ value: k, label: KINDS[k] }))]}
         />
-        over its budget
-      </label>
+        <label className="flex min-h-6 items-center gap-2 pt-4">
+          <input
+            type="checkbox"
+            className="accent-harbour"
+            checked={facts.overBudget}
+            onChange={(e) => set({ overBudget: e.target.checked })}
+          />
+          over its budget
+        </label>
+      </div>
       <div aria-live="polite">
         {way.ok ? (
           <>

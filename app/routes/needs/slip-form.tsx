@@ -49,7 +49,7 @@ export function SlipForm({
     <fetcher.Form
       method="post"
       aria-describedby={problem ? says : undefined}
-      className="mt-1 flex flex-col gap-2 border border-ink bg-sheet p-2.5"
+      className="mt-1 flex w-full flex-col gap-2 border border-ink bg-sheet p-2.5"
       onSubmit={(e) => {
         e.preventDefault();
         const body = new FormData(e.currentTarget);

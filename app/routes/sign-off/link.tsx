@@ -53,17 +53,19 @@ export default function SignByLink() {
           {row && decision ? (
             <>
               <SheetHead title={row.about} sub={`${row.kind} ${row.number}, ${w.amount(row.amount)} before tax`} />
-              <div className="flex max-w-xl flex-col gap-4 border-t-2 border-ink px-4.5 py-4">
-                <p className="text-ink-2">
-                  {count(row.lines, "line")} from {row.writerName}, for {row.storeName}
-                  {row.required && `, wanted by ${w.day(row.required)}`}. To be answered by {w.moment(row.due)}.
-                </p>
-                <DecisionSlip decision={decision} />
-                <p>
-                  <Link to={`/sign-off?at=${row.id}`} className="underline">
-                    Ask, send back or hand over under Sign-off
-                  </Link>
-                </p>
+              <div className="border-t-2 border-ink">
+                <div className="flex max-w-xl flex-col gap-4 px-4.5 py-4">
+                  <p className="text-ink-2">
+                    {count(row.lines, "line")} from {row.writerName}, for {row.storeName}
+                    {row.required && `, wanted by ${w.day(row.required)}`}. To be answered by {w.moment(row.due)}.
+                  </p>
+                  <DecisionSlip decision={decision} />
+                  <p>
+                    <Link to={`/sign-off?at=${row.id}`} className="underline">
+                      Ask, send back or hand over under Sign-off
+                    </Link>
+                  </p>
+                </div>
               </div>
             </>
           ) : (

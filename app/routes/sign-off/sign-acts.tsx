@@ -13,7 +13,7 @@ export interface Waiting {
 export function SignActs({ waiting, others }: { waiting: Waiting; others: readonly { id: number; name: string }[] }) {
   const fields = { ...waiting };
   return (
-    <div className="flex flex-col gap-1">
+    <div className="flex flex-wrap gap-x-5 gap-y-1">
       <SlipForm does="send back" fields={fields} label="Send it back…" send="Send back">
         <Field label="Why, so that the writer knows what to change">
           {(a) => <textarea {...a} name="reason" rows={3} maxLength={500} className="entry" />}

@@ -97,7 +97,7 @@ export default function SignOff() {
         />
       ),
     },
-    { key: "writer", head: "From", cell: (r) => r.writerName },
+    { key: "writer", head: "From", wide: true, cell: (r) => r.writerName },
     {
       key: "amount",
       head: `Before tax, ${w.home}`,
@@ -107,6 +107,7 @@ export default function SignOff() {
     {
       key: "team",
       head: "Waits for",
+      wide: true,
       cell: (r) => <WaitsFor row={r} looked={looked[keyOf(r)] === r.version} />,
     },
     {
@@ -115,7 +116,13 @@ export default function SignOff() {
       align: "right",
       cell: (r) => (
         <span className={r.due < at ? "font-semibold text-signal" : ""}>
-          {r.due < at ? `overdue since ${w.moment(r.due)}` : w.moment(r.due)}
+          {r.due < at ? (
+            <>
+              overdue<span className="max-md:hidden"> since {w.moment(r.due)}</span>
+            </>
+          ) : (
+            w.moment(r.due)
+          )}
         </span>
       ),
     },
@@ -222,12 +229,12 @@ export default function SignOff() {
 
 function WaitsFor({ row: r, looked }: { row: Row; looked: boolean }) {
   if (!r.mine) return r.called.replace(/^the /, "");
+  const notes = [r.climbed && "it climbed", looked && "looked at"].filter(Boolean).join(", ");
   return (
-    <>
+    <span className="block leading-tight">
       <b>you</b>
       {r.forWhom && <span className="text-ink-2"> for {r.forWhom}</span>}
-      {r.climbed && <span className="block text-xs text-ink-3">it climbed</span>}
-      {looked && <span className="block text-xs text-weed">looked at</span>}
-    </>
+      {notes && <span className="block text-xs text-ink-3">{notes}</span>}
+    </span>
   );
 }

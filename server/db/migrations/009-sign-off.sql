@@ -64,7 +64,7 @@ FROM (
   SELECT d.paper, d.position, json_object(
     'id', d.id, 'name', d.name,
     'papers', json(iif(d.paper = 'order', '["order","blanket","change"]', '["requisition"]')),
-    'departments', json('[]'), 'categories', json('[]'), 'suppliers', json('[]'), 'stores', json('[]'),
+    'departments', json('[]'), 'categories', json('[]'), 'suppliers', json('[]'), 'stores', json('[]'), 'kinds', json('[]'),
     'needs', 'every rung', 'own', 0, 'overBudget', 'nothing',
     'rungs', (SELECT json_group_array(json_object(
         'upTo', r.up_to,
@@ -206,11 +206,11 @@ FROM requisition r WHERE r.submitted IS NOT NULL AND r.state NOT IN ('Draft', 'I
   AND NOT EXISTS (SELECT 1 FROM signing g WHERE g.requisition = r.id);
 
 UPDATE signing SET facts = (
-  SELECT json_object('paper', signing.paper, 'amount', signing.amount, 'department', NULL, 'supplier', o.supplier, 'store', o.store, 'overBudget', json('false'),
+  SELECT json_object('paper', signing.paper, 'amount', signing.amount, 'department', NULL, 'supplier', o.supplier, 'store', o.store, 'kind', iif(o.kind IN ('one-off', 'call-off', 'direct'), o.kind, NULL), 'overBudget', json('false'),
     'categories', (SELECT json_group_array(DISTINCT i.category) FROM order_line l JOIN item i ON i.id = l.item WHERE l.purchase_order = o.id AND i.category <> ''))
   FROM purchase_order o WHERE o.id = signing.purchase_order) WHERE purchase_order IS NOT NULL;
 UPDATE signing SET facts = (
-  SELECT json_object('paper', 'requisition', 'amount', signing.amount, 'department', NULL, 'supplier', NULL, 'store', r.store, 'overBudget', json('false'),
+  SELECT json_object('paper', 'requisition', 'amount', signing.amount, 'department', NULL, 'supplier', NULL, 'store', r.store, 'kind', NULL, 'overBudget', json('false'),
     'categories', (SELECT json_group_array(DISTINCT i.category) FROM requisition_line q JOIN item i ON i.id = q.item WHERE q.requisition = r.id AND i.category <> ''))
   FROM requisition r WHERE r.id = signing.requisition) WHERE requisition IS NOT NULL;
 

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { ROLES } from "../../../core/people/roles";
 import { faultsOf } from "../../../core/signoff/faults";
-import { type Rules, SIGNED_PAPERS } from "../../../core/signoff/rulebook";
+import { type Rules, SIGNED_KINDS, SIGNED_PAPERS } from "../../../core/signoff/rulebook";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../read/company";
 import { readRulebookDraft, readRulebooks, rulebookOn } from "../../read/signoff/rulebooks";
@@ -45,6 +45,7 @@ export const RulesField = z.object({
         categories: z.array(z.string().max(80)).max(200),
         suppliers: z.array(Key).max(500),
         stores: z.array(Key).max(200),
+        kinds: z.array(z.enum(SIGNED_KINDS)).default([]),
         needs: z.enum(["every rung", "one rung"]),
         own: Minor,
         overBudget: z.union([

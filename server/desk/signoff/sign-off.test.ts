@@ -225,6 +225,7 @@ const ladder = (change: Partial<Ladder> = {}): Ladder => ({
   categories: [],
   suppliers: [],
   stores: [],
+  kinds: [],
   needs: "every rung",
   own: 0,
   overBudget: "nothing",

@@ -66,6 +66,7 @@ export function previewOf(
       categories: [...new Set([...categories, ...(joined?.categories ?? [])])],
       supplier: o.supplier,
       store: o.store,
+      kind: joined?.kind ?? "one-off",
       overBudget: joined?.overBudget ?? false,
     };
     const { way } = routeOf(db, facts, person, day);

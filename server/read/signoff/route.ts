@@ -1,6 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import { type Growth, grown } from "../../../core/signoff/growth";
-import { type Facts, ladderFor } from "../../../core/signoff/rulebook";
+import { type Facts, ladderFor, SIGNED_KINDS } from "../../../core/signoff/rulebook";
 import { type Way, wayFor } from "../../../core/signoff/way";
 import { type Db, sql } from "../../db/open";
 import { budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
@@ -68,6 +68,7 @@ const EMPTY_LADDER = {
   categories: [],
   suppliers: [],
   stores: [],
+  kinds: [],
   needs: "every rung" as const,
   own: 0,
   overBudget: "nothing" as const,
@@ -97,6 +98,7 @@ export function factsOfOrder(db: Db, order: number, day: Day): Facts {
     categories: JSON.parse(row.categories ?? "[]") as string[],
     supplier: row.supplier,
     store: row.store,
+    kind: SIGNED_KINDS.find((k) => k === row.kind) ?? null,
     overBudget: budgetsOfOrder(db, order, day).some((b) => b.left < 0 && b.wish > 0),
   };
 }
@@ -135,6 +137,7 @@ export function routeRequisition(db: Db, requisition: number, about: number, day
     categories: JSON.parse(row.categories ?? "[]") as string[],
     supplier: suppliers.length === 1 ? suppliers[0]! : null,
     store: row.store,
+    kind: null,
     overBudget: budgetsOfRequisition(db, requisition, day).some((b) => b.left < 0 && b.wish > 0),
   };
   return { ...routeOf(db, facts, row.asker, day), facts, growth: null };

@@ -2,7 +2,7 @@ import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
 import { exchanged, money, moneyText, parseMoney } from "../../../core/numbers/money";
 import { may } from "../../../core/people/roles";
-import { SIGNED_PAPERS } from "../../../core/signoff/rulebook";
+import { SIGNED_KINDS, SIGNED_PAPERS } from "../../../core/signoff/rulebook";
 import { type Db, sql } from "../../db/open";
 import { checked, type Done, done, type Person, type Problem, refuseAll } from "../../desk/desk";
 import { DayOrNone, text } from "../../desk/fields";
@@ -27,6 +27,7 @@ const WhoSigns = z.object({
     .default([]),
   supplier: name,
   store: name,
+  orderKind: z.enum(SIGNED_KINDS, `An order is one of: ${SIGNED_KINDS.join(", ")}.`).optional(),
   /** Whose paper it would be, by what they sign in as; else the one who asks. */
   asker: name,
   day: DayOrNone.optional(),
@@ -91,6 +92,7 @@ export function whoSigns(db: Db, person: Person, today: Day, raw: unknown): Done
     categories: v.category,
     supplier,
     store,
+    kind: v.orderKind ?? null,
     overBudget: v.overBudget,
   };
   const { way, book } = routeOf(db, facts, writer, day);
