@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { addDays, type Day } from "../core/calendar/day";
 import type { BasisPoints } from "../core/numbers/money";
-import type { Facts, Ladder, Rules, Signer } from "../core/signoff/rulebook";
+import { type Facts, type Ladder, type Rules, type Signer, WIDE } from "../core/signoff/rulebook";
 import { type People, wayFor } from "../core/signoff/way";
 import { openDatabase, sql } from "../server/db/open";
 import { PAST_PAPERS, tryRules } from "../server/signoff/try-rules";
@@ -18,14 +18,7 @@ const ladder = (id: number, change: Partial<Ladder>): Ladder => ({
   id,
   name: `Ladder ${id}`,
   papers: ["order"],
-  departments: [],
-  categories: [],
-  suppliers: [],
-  stores: [],
-  kinds: [],
-  needs: "every rung",
-  own: 0,
-  overBudget: "nothing",
+  ...WIDE,
   rungs: [
     { upTo: 80_000, who: null, hours: 8, climbsTo: null },
     { upTo: 1_250_000, who: team(1), hours: 8, climbsTo: null },

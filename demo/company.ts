@@ -1,7 +1,7 @@
 /** Kelpholm Ferries, all made up: nine small ferries, three stores, fourteen suppliers. The rest is in `catalogue.ts`. */
 import type { BasisPoints } from "../core/numbers/money";
 import type { Role } from "../core/people/roles";
-import type { Rules } from "../core/signoff/rulebook";
+import { type Rules, WIDE } from "../core/signoff/rulebook";
 
 export const COMPANY = {
   name: "Kelpholm Ferries",
@@ -72,15 +72,6 @@ export const TEAMS = [
 export function rulesOf(team: (name: string) => number): Rules {
   const yard = { kind: "team", team: team("Yard manager"), all: false } as const;
   const finance = { kind: "team", team: team("Finance director"), all: false } as const;
-  const open = {
-    departments: [],
-    categories: [],
-    suppliers: [],
-    stores: [],
-    kinds: [],
-    needs: "every rung",
-    own: 0,
-  } as const;
   const rungs = [
     { upTo: 80_000, who: null, hours: 8, climbsTo: null },
     { upTo: 1_250_000, who: yard, hours: 8, climbsTo: finance },
@@ -89,14 +80,13 @@ export function rulesOf(team: (name: string) => number): Rules {
   return {
     allowance: { percent: 200 as BasisPoints, amount: 10_000 },
     ladders: [
-      { id: 1, name: "Requisitions", papers: ["requisition"], ...open, overBudget: "nothing", rungs },
+      { id: 1, name: "Requisitions", papers: ["requisition"], ...WIDE, rungs },
       {
         id: 2,
         name: "Safety",
         papers: ["order", "change"],
-        ...open,
+        ...WIDE,
         categories: ["Safety"],
-        overBudget: "nothing",
         rungs: [
           { upTo: 40_000, who: null, hours: 8, climbsTo: null },
           { upTo: 600_000, who: yard, hours: 8, climbsTo: finance },
@@ -107,11 +97,11 @@ export function rulesOf(team: (name: string) => number): Rules {
         id: 3,
         name: "Orders",
         papers: ["order", "change"],
-        ...open,
+        ...WIDE,
         overBudget: { who: finance, hours: 16, climbsTo: null },
         rungs,
       },
-      { id: 4, name: "Blanket orders", papers: ["blanket"], ...open, overBudget: "nothing", rungs },
+      { id: 4, name: "Blanket orders", papers: ["blanket"], ...WIDE, rungs },
     ],
   };
 }

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { toDay } from "../core/calendar/day";
 import type { BasisPoints } from "../core/numbers/money";
 import type { Role } from "../core/people/roles";
-import type { Ladder, Rules } from "../core/signoff/rulebook";
+import { type Ladder, type Rules, WIDE } from "../core/signoff/rulebook";
 import type { FileKind } from "../exchange/csv/kinds";
 import { type Db, openDatabase, sql } from "./db/open";
 import type { Desk, Done } from "./desk/desk";
@@ -116,14 +116,7 @@ function twoRungs(yard: number, finance: number): Rules {
     id,
     name,
     papers,
-    departments: [],
-    categories: [],
-    suppliers: [],
-    stores: [],
-    kinds: [],
-    needs: "every rung",
-    own: 0,
-    overBudget: "nothing",
+    ...WIDE,
     rungs: [
       { upTo: 80_000, who: null, hours: 8, climbsTo: null },
       { upTo: 1_250_000, who: { kind: "team", team: yard, all: false }, hours: 8, climbsTo: null },

@@ -13,7 +13,8 @@ import { openDatabase } from "../../server/db/open";
 import { sweepMarks } from "../../server/desk/marks/marks";
 import { runBatch, sweepPapers } from "../../server/papers/run-batch";
 import { openBatches } from "../../server/read/papers/batches";
-import { mailSignOff, tickSignOff } from "../../server/signoff/clock";
+import { tickSignOff } from "../../server/signoff/clock";
+import { mailSignOff } from "../../server/signoff/mail";
 import { postMail } from "../../server/standins/post-office";
 import { batchHouse, house, now, today } from "./house";
 

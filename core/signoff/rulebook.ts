@@ -51,6 +51,18 @@ export interface Ladder {
   rungs: readonly Rung[];
 }
 
+/** Where a ladder begins: narrowed to nothing, every rung signs, and nobody signs their own. */
+export const WIDE = {
+  departments: [],
+  categories: [],
+  suppliers: [],
+  stores: [],
+  kinds: [],
+  needs: "every rung",
+  own: 0,
+  overBudget: "nothing",
+} as const satisfies Partial<Ladder>;
+
 /** All ladders in the lead's order, and how much a paper may grow after it was signed. */
 export interface Rules {
   allowance: Allowance;

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { BasisPoints } from "../numbers/money";
-import type { Facts, Ladder, Rules, Signer } from "./rulebook";
+import { type Facts, type Ladder, type Rules, type Signer, WIDE } from "./rulebook";
 import { type PastPaper, startTrial } from "./trial";
 import { type People, wayFor } from "./way";
 
@@ -18,14 +18,7 @@ const rules = (low: number, high: number): Rules => ({
       id: 1,
       name: "Orders",
       papers: ["order"],
-      departments: [],
-      categories: [],
-      suppliers: [],
-      stores: [],
-      kinds: [],
-      needs: "every rung",
-      own: 0,
-      overBudget: "nothing",
+      ...WIDE,
       rungs: [
         { upTo: low, who: null, hours: 8, climbsTo: null },
         { upTo: high, who: team(1), hours: 8, climbsTo: null },

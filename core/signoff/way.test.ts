@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { toDay } from "../calendar/day";
 import type { BasisPoints } from "../numbers/money";
 import { faultsOf } from "./faults";
-import { applies, bookOn, type Facts, type Ladder, type Rulebook, rungsFor, type Signer } from "./rulebook";
+import { applies, bookOn, type Facts, type Ladder, type Rulebook, rungsFor, type Signer, WIDE } from "./rulebook";
 import { type People, wayFor } from "./way";
 
 const [INES, MAUD, HALDEN, ROSS] = [1, 2, 3, 4];
@@ -32,14 +32,7 @@ const ladder = (more: Partial<Ladder> = {}): Ladder => ({
   id: 1,
   name: "Orders",
   papers: ["order"],
-  departments: [],
-  categories: [],
-  suppliers: [],
-  stores: [],
-  kinds: [],
-  needs: "every rung",
-  own: 0,
-  overBudget: "nothing",
+  ...WIDE,
   rungs: [rung(80_000, null), rung(1_250_000, team(1)), rung(null, team(2))],
   ...more,
 });

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { addDays, toDay } from "../../core/calendar/day";
 import type { BasisPoints } from "../../core/numbers/money";
-import type { Signer } from "../../core/signoff/rulebook";
+import { type Signer, WIDE } from "../../core/signoff/rulebook";
 import { sql } from "../db/open";
 import { addLines } from "../desk/orders/add-lines";
 import { startOrder } from "../desk/orders/start-order";
@@ -10,7 +10,8 @@ import { keepAbsence } from "../desk/settings/keep-absence";
 import { sign, signByLink } from "../desk/signoff/sign";
 import { readSignings } from "../read/signoff/signings";
 import { keepRules, must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../testing";
-import { mailSignOff, tickSignOff } from "./clock";
+import { tickSignOff } from "./clock";
+import { mailSignOff } from "./mail";
 
 let h: TestHouse;
 const team = (n: number): Signer => ({ kind: "team", team: n, all: false });
@@ -23,14 +24,7 @@ beforeEach(() => {
         id: 1,
         name: "Orders",
         papers: ["order"],
-        departments: [],
-        categories: [],
-        suppliers: [],
-        stores: [],
-        kinds: [],
-        needs: "every rung",
-        own: 0,
-        overBudget: "nothing",
+        ...WIDE,
         rungs: [{ upTo: null, who: team(1), hours: 4, climbsTo: team(2) }],
       },
     ],
@@ -166,6 +160,19 @@ describe("the e-mail that asks for a signature", () => {
     must(sign(h.desk("maud"), paper(other)));
     expect(refusal(by("maud", second!, versionOf(h.db, "purchase_order", other)))).toEqual([
       "This paper does not wait for that signature any more.",
+    ]);
+  });
+
+  it("goes to whoever stands in, with a link of their own", async () => {
+    must(keepAbsence(h.desk("maud"), { person: "", standIn: h.id("person", "halden"), starts: TODAY, ends: TODAY }));
+    const order = waiting();
+    expect(told("halden")).toEqual(["Order 26-1001 waits for your signature"]);
+    expect(told("maud")).toEqual([]);
+    expect(await post()).toBe(1);
+    expect(mails()[0]!.recipients).toBe("halden@kelpholm.example");
+    must(by("halden", linkIn(mails()[0]!.eml), versionOf(h.db, "purchase_order", order)));
+    expect(readSignings(h.db, "order", order)[0]!.seats[0]!.signatures).toMatchObject([
+      { person: "Halden", forWhom: "Maud" },
     ]);
   });
 

@@ -1,21 +1,12 @@
-import { type Day, toDay } from "../../core/calendar/day";
-import type { SignedLine } from "../../core/signoff/difference";
+import type { Day } from "../../core/calendar/day";
 import { type Act, decide } from "../../core/signoff/process";
 import { spoken } from "../../core/signoff/rulebook";
-import { type SignOffLetter, writeSignOffMail } from "../../exchange/mail/sign-off-mail";
 import { recordAudit } from "../db/audit";
 import { type Db, sql } from "../db/open";
 import { tell } from "../desk/notices";
-import { newLink } from "../desk/orders/order-link";
 import { keepProcess, paperHref } from "../desk/signoff/keep-process";
-import { theCompany } from "../read/company";
-import { linkHash } from "../read/quotes/quotes";
 import { readSigning } from "../read/signoff/process";
-import type { Paper } from "../read/signoff/signings";
 import { readRoster } from "../read/signoff/staff";
-
-/** How long a link in an e-mail holds. */
-const LINK_DAYS = 14;
 
 interface Waiting {
   seat: number;
@@ -80,8 +71,10 @@ function remind(db: Db, now: string, day: Day, row: Waiting): boolean {
       if (!done) return false;
       const seat = done.after.seats.find((s) => s.state === "waiting")!;
       const signed = new Set(seat.signatures.map((g) => g.forWhom ?? g.person));
-      for (const m of seat.asked)
-        if (!signed.has(m.id))
+      const roster = readRoster(db, day);
+      const late = seat.asked.filter((m) => !signed.has(m.id)).flatMap((m) => roster.toldFor(m.id));
+      for (const m of new Set(late))
+        if (m.id !== done.after.writer)
           tell(db, now, m.id, `${nameOf(row)} still waits for your signature`, "half of the time is gone", hrefOf(row));
       // They are told by e-mail once more.
       sql(db, "UPDATE seat_person SET mailed = NULL WHERE seat = ? AND handed_on IS NULL").run(row.seat);
@@ -110,7 +103,7 @@ function climb(db: Db, now: string, day: Day, row: Waiting): "climbed" | "unatte
       const names = more.map((m) => m.name).join(", ");
       for (const m of late.asked)
         tell(db, now, m.id, `${nameOf(row)} climbed to ${names}`, "it was not answered in time", hrefOf(row));
-      for (const m of more)
+      for (const m of new Set(more.flatMap((a) => roster.toldFor(a.id))))
         tell(
           db,
           now,
@@ -150,104 +143,13 @@ function tellAdministrators(db: Db, now: string, row: Waiting, why: string): voi
     "SELECT p.id FROM person p JOIN person_role r ON r.person = p.id WHERE r.role = 'administrator' AND p.active = 1",
   ).all();
   for (const { id } of all)
-    tell(db, now, id, `${nameOf(row)} waits, and ${why}`, "name a stand-in under People", "/people");
+    tell(
+      db,
+      now,
+      id,
+      `${nameOf(row)} waits, and ${why}`,
+      "name a stand-in under People, or have it taken back and handed in again",
+      "/people",
+    );
   recordAudit(db, now, null, "sign-off.unattended", subjectOf(row), { number: row.number, why });
-}
-
-interface ToTell {
-  at: number;
-  seat: number;
-  how: "asked" | "handed over" | "climbed";
-  person: number;
-  name: string;
-  mail: string;
-  signing: number;
-}
-
-/**
- * Writes an e-mail with a private link to everybody who is asked and was not told yet. The message, its link and the mark
- * that it was written are kept together; an address that is missing is passed over.
- */
-export async function mailSignOff(db: Db, now: string, day: Day, site: string): Promise<number> {
-  const rows = sql<ToTell>(
-    db,
-    `SELECT a.id AS at, a.seat, a.how, p.id AS person, p.name, p.mail, t.signing
-     FROM seat t JOIN signing g ON g.id = t.signing JOIN seat_person a ON a.seat = t.id JOIN person p ON p.id = a.person
-     WHERE t.state = 'waiting' AND g.state = 'In sign-off' AND a.handed_on IS NULL AND a.mailed IS NULL
-       AND p.active = 1 AND p.mail <> '' AND a.person <> g.writer
-       AND a.person NOT IN (SELECT coalesce(x.for_whom, x.person) FROM signature x WHERE x.seat = t.id)`,
-  ).all();
-  let written = 0;
-  for (const row of rows) {
-    const link = newLink();
-    const { letter, writer } = letterOf(db, day, row, `${site}/sign-off/link/${link}`);
-    const mail = await writeSignOffMail(letter, now);
-    const kept = db
-      .transaction(() => {
-        const marked = sql(db, "UPDATE seat_person SET mailed = ? WHERE id = ? AND mailed IS NULL").run(now, row.at);
-        if (marked.changes === 0) return false;
-        sql(db, "INSERT INTO sign_link (link, seat, person, ends) VALUES (?, ?, ?, ?)").run(
-          linkHash(link),
-          row.seat,
-          row.person,
-          new Date(new Date(now).getTime() + LINK_DAYS * 86_400_000).toISOString(),
-        );
-        sql(db, "INSERT INTO mail (at, recipients, subject, person, eml) VALUES (?, ?, ?, ?, ?)").run(
-          now,
-          row.mail,
-          mail.subject,
-          writer,
-          mail.bytes,
-        );
-        return true;
-      })
-      .immediate();
-    if (kept) written++;
-  }
-  return written;
-}
-
-function letterOf(db: Db, day: Day, row: ToTell, link: string): { letter: SignOffLetter; writer: number } {
-  const p = sql<{
-    order: number | null;
-    number: string;
-    about: string;
-    writer: string;
-    writerId: number;
-    minor: number;
-    due: string;
-    reminded: string | null;
-    required: string | null;
-    lines: string;
-    currency: string | null;
-  }>(
-    db,
-    `SELECT g.purchase_order AS "order", coalesce(o.number, r.number) AS number, coalesce(s.name, r.reason) AS about, w.name AS writer, w.id AS writerId,
-            g.amount AS minor, t.due, t.reminded, coalesce(o.required, r.needed_by) AS required, g.lines, o.currency
-     FROM seat t JOIN signing g ON g.id = t.signing JOIN person w ON w.id = g.writer
-     LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN supplier s ON s.id = o.supplier LEFT JOIN requisition r ON r.id = g.requisition
-     WHERE t.id = ?`,
-  ).get(row.seat)!;
-  const { name, mail, currency, locale } = theCompany(db);
-  const paper: Paper = p.order === null ? "requisition" : "order";
-  return {
-    writer: p.writerId,
-    letter: {
-      company: { name, mail },
-      to: { name: row.name, mail: row.mail },
-      paper: `${paper === "order" ? "Order" : "Requisition"} ${p.number}`,
-      about: p.about,
-      writer: p.writer,
-      minor: p.minor,
-      currency,
-      locale,
-      today: day,
-      due: p.due,
-      required: p.required === null ? null : toDay(p.required),
-      lines: JSON.parse(p.lines) as SignedLine[],
-      lineCurrency: p.currency ?? currency,
-      why: p.reminded !== null && row.how === "asked" ? "reminded" : row.how,
-      link,
-    },
-  };
 }

@@ -1,21 +1,18 @@
 import { useState } from "react";
 import { decimalText, parseDecimal } from "../../../core/numbers/decimal";
-import { type BasisPoints, moneyText, parseMoney } from "../../../core/numbers/money";
+import type { BasisPoints } from "../../../core/numbers/money";
 import type { Allowance as Allowed } from "../../../core/signoff/growth";
 import { TextField } from "../../ui/field";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
+import { Amount } from "./rule-fields";
 
 /** How much an order may grow after it was signed, before it is signed again. */
 export function Allowance({ allowance, onChange }: { allowance: Allowed; onChange: ((next: Allowed) => void) | null }) {
   const w = useWriting();
   const [percent, setPercent] = useState(decimalText(allowance.percent, 2));
-  const [most, setMost] = useState(
-    allowance.amount === null ? "" : moneyText({ minor: allowance.amount, currency: w.home }),
-  );
   const share = parseDecimal(percent, 2);
   const fits = share.ok && share.value >= 0 && share.value <= 10_000;
-  const amount = most.trim() === "" ? { ok: true as const, value: null } : parseMoney(most, w.home);
   if (!onChange)
     return (
       <SlipPart title="May grow after it was signed">
@@ -41,19 +38,11 @@ export function Allowance({ allowance, onChange }: { allowance: Allowed; onChang
               onChange({ ...allowance, percent: typed.value as BasisPoints });
           }}
         />
-        <TextField
-          label={`At most, ${w.home}`}
-          value={most}
-          inputMode="decimal"
-          maxLength={20}
+        <Amount
+          label="At most"
+          minor={allowance.amount}
           placeholder="the percentage alone"
-          problem={amount.ok ? undefined : amount.says}
-          onChange={(e) => {
-            setMost(e.target.value);
-            const typed =
-              e.target.value.trim() === "" ? { ok: true as const, value: null } : parseMoney(e.target.value, w.home);
-            if (typed.ok) onChange({ ...allowance, amount: typed.value });
-          }}
+          onChange={(amount) => onChange({ ...allowance, amount })}
         />
       </div>
       <p className="mt-1 text-xs text-ink-3">

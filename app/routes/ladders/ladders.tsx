@@ -1,10 +1,10 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import { Link, useActionData, useLoaderData, useSearchParams, useSubmit } from "react-router";
 import { addDays, type Day, weekday } from "../../../core/calendar/day";
-import { type BasisPoints, exponent } from "../../../core/numbers/money";
+import { exponent } from "../../../core/numbers/money";
 import { may, type Role } from "../../../core/people/roles";
 import { faultsOf } from "../../../core/signoff/faults";
-import { type Ladder, ladderFor, type Rules } from "../../../core/signoff/rulebook";
+import { ladderFor, type Rules } from "../../../core/signoff/rulebook";
 import { count } from "../../../core/text";
 import { refuse } from "../../../server/desk/desk";
 import { importRules } from "../../../server/desk/signoff/import-rules";
@@ -19,15 +19,15 @@ import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { useKept } from "../../ui/use-kept";
 import { act, page } from "../../web/page";
 import { Allowance } from "./allowance";
 import { LadderChart } from "./ladder-chart";
 import { LadderForm } from "./ladder-form";
-import { changedRungs, newLadder, peopleFrom } from "./rule-words";
+import { changedRungs, peopleFrom } from "./rule-words";
 import { RulesFile } from "./rules-file";
 import { scaleOf } from "./scale";
 import { TrialPanel } from "./trial-panel";
+import { NONE, useRules } from "./use-rules";
 import { Versions } from "./versions";
 import { type Asked, WayPanel } from "./way-panel";
 
@@ -69,7 +69,6 @@ export const action = act<unknown>("keep ladders", (desk, input) => {
   }
 });
 
-const NONE: Rules = { allowance: { percent: 200 as BasisPoints, amount: null }, ladders: [] };
 const nextMonday = (today: Day) => addDays(today, 8 - weekday(today));
 
 /** The rules of sign-off: drawn as ladders, tried on an amount and on the past, written, and started from a day on. */
@@ -96,8 +95,8 @@ function RulesSheet({
   const answer = useActionData<typeof action>();
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const [search, setSearch] = useSearchParams();
-  const [rules, setRules] = useState<Rules>(shown ?? draft?.rules ?? inForce ?? NONE);
-  const kept = useKept<{ rules: Rules }>("/ladders/keep", draft?.version ?? 0, "wharf.ladders");
+  const written = useRules(shown ?? draft?.rules ?? inForce ?? NONE, draft?.version ?? 0, onAnew);
+  const { rules, kept } = written;
   const writes = mayKeep && !shown;
   const people = useMemo(() => peopleFrom(choices), [choices]);
   const scale = useMemo(() => scaleOf(rules.ladders, 10 ** exponent(w.home)), [rules, w.home]);
@@ -127,33 +126,11 @@ function RulesSheet({
       },
       { replace: true, preventScrollReset: true },
     );
-  const change = (next: Rules) => {
-    setRules(next);
-    kept.keep({ rules: next });
-  };
-  const setLadder = (next: Ladder) =>
-    change({ ...rules, ladders: rules.ladders.map((l) => (l.id === next.id ? next : l)) });
-  const move = (l: Ladder, by: number) => {
-    const others = rules.ladders.filter((x) => x.id !== l.id);
-    const at = rules.ladders.indexOf(l) + by;
-    change({ ...rules, ladders: [...others.slice(0, at), l, ...others.slice(at)] });
-  };
-  const add = () => {
-    const made = newLadder(rules);
-    change({ ...rules, ladders: [...rules.ladders, made] });
-    choose(made.id);
-  };
+  const add = () => choose(written.add().id);
   const send = async (what: string, extra: Record<string, string> = {}) => {
     if (busy || !(await kept.settle())) return;
     await submit({ do: what, version: String(kept.version()), key: `${key()}${what}`, ...extra }, { method: "post" });
   };
-  // A draft that went away, or came from a file, is shown as it is kept: what stands here is older.
-  const known = useRef(draft?.version ?? 0);
-  useEffect(() => {
-    const now = draft?.version ?? 0;
-    if (now !== known.current && now !== kept.version()) onAnew();
-    known.current = now;
-  }, [draft, kept, onAnew]);
   const slide = (by: number) => {
     const part = Math.min(1, Math.max(0, scale.at(asked.facts.amount) + by));
     setAsked({ ...asked, facts: { ...asked.facts, amount: scale.minorAt(part) } });
@@ -232,11 +209,11 @@ function RulesSheet({
               last={rules.ladders.at(-1) === ladder}
               faults={faults.filter((f) => f.ladder === ladder.id)}
               choices={choices}
-              onChange={setLadder}
-              onMove={(by) => move(ladder, by)}
+              onChange={written.setLadder}
+              onMove={(by) => written.move(ladder, by)}
               onDrop={() => {
                 choose(null);
-                change({ ...rules, ladders: rules.ladders.filter((l) => l !== ladder) });
+                written.takeAway(ladder);
               }}
             />
           </>
@@ -255,7 +232,7 @@ function RulesSheet({
             {writes && <TrialPanel rules={rules} />}
             <Allowance
               allowance={rules.allowance}
-              onChange={writes ? (allowance) => change({ ...rules, allowance }) : null}
+              onChange={writes ? (allowance) => written.change({ ...rules, allowance }) : null}
             />
             <Versions
               books={books}

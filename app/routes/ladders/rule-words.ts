@@ -1,5 +1,12 @@
 import type { Role } from "../../../core/people/roles";
-import type { Ladder, Rules, SignedKind, SignedPaper, Signer } from "../../../core/signoff/rulebook";
+import {
+  type Ladder,
+  type Rules,
+  type SignedKind,
+  type SignedPaper,
+  type Signer,
+  WIDE,
+} from "../../../core/signoff/rulebook";
 import type { People } from "../../../core/signoff/way";
 import type { RuleChoices } from "../../../server/read/signoff/choices";
 
@@ -134,14 +141,7 @@ export function newLadder(rules: Rules): Ladder {
     id,
     name: `Ladder ${id}`,
     papers: ["order"],
-    departments: [],
-    categories: [],
-    suppliers: [],
-    stores: [],
-    kinds: [],
-    needs: "every rung",
-    own: 0,
-    overBudget: "nothing",
+    ...WIDE,
     rungs: [{ upTo: null, who: { kind: "manager" }, hours: 8, climbsTo: null }],
   };
 }

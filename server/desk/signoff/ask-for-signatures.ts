@@ -24,7 +24,8 @@ export function askForSignatures(
     `SELECT coalesce(max(round), 0) + 1 AS round FROM signing WHERE ${column} = ?`,
   ).get(paper.id)!;
   const { way, facts } = route;
-  const process = begin(way.seats, paper.writer, way.own, desk.now, readRoster(db, desk.day));
+  const roster = readRoster(db, desk.day);
+  const process = begin(way.seats, paper.writer, way.own, desk.now, roster);
   const signing = sql(
     db,
     `INSERT INTO signing (paper, ${column}, round, amount, writer, own, rulebook, ladder, sum, facts, lines, state, started, ended, carried)
@@ -69,5 +70,5 @@ export function askForSignatures(
     ).lastInsertRowid;
     for (const m of s.asked) addPerson.run(seat, m.id, desk.now);
   });
-  return tellAsked(db, desk.now, process, { ...paper, from: desk.person.name });
+  return tellAsked(db, desk.now, roster, process, { ...paper, from: desk.person.name });
 }

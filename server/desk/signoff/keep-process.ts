@@ -2,6 +2,7 @@ import type { Process } from "../../../core/signoff/process";
 import { type Db, sql } from "../../db/open";
 import type { KeptProcess } from "../../read/signoff/process";
 import type { Paper } from "../../read/signoff/signings";
+import type { Roster } from "../../read/signoff/staff";
 import { tell } from "../notices";
 
 export const paperHref = (paper: Paper, id: number) => (paper === "order" ? `/orders/${id}` : `/requisitions/${id}`);
@@ -69,12 +70,13 @@ export function keepProcess(db: Db, now: string, was: KeptProcess, next: Process
 export function tellAsked(
   db: Db,
   now: string,
+  roster: Roster,
   process: Process,
   paper: { paper: Paper; id: number; name: string; from: string },
 ): string | null {
   const seat = process.seats.find((s) => s.state === "waiting");
   if (!seat) return null;
-  for (const m of seat.asked) {
+  for (const m of new Set(seat.asked.flatMap((a) => roster.toldFor(a.id)))) {
     if (m.id !== process.writer)
       tell(
         db,

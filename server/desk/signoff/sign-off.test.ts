@@ -1,8 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { addDays } from "../../../core/calendar/day";
 import type { BasisPoints } from "../../../core/numbers/money";
-import type { Ladder, Rules, Signer } from "../../../core/signoff/rulebook";
+import { type Ladder, type Rules, type Signer, WIDE } from "../../../core/signoff/rulebook";
 import { sql } from "../../db/open";
+import { DECISION_COLUMNS, decisionsFile } from "../../read/signoff/decisions-file";
 import { rulebookOn } from "../../read/signoff/rulebooks";
 import { readSignings } from "../../read/signoff/signings";
 import { readWaitingSignatures } from "../../read/signoff/waiting";
@@ -18,9 +19,11 @@ import { startOrder } from "../orders/start-order";
 import { submitOrder } from "../orders/submit-order";
 import { dropAbsence, keepAbsence } from "../settings/keep-absence";
 import { keepDepartment, keepTeam } from "../settings/keep-team";
+import { handOver, takeBack } from "./hand-over";
 import { importRules } from "./import-rules";
 import { dropRulesDraft, keepRulesDraft, startRules, takeBackRules } from "./keep-rules";
-import { answerQuestion, askQuestion, handOver, sendBack, sign, signMany, takeBack } from "./sign";
+import { answerQuestion, askQuestion } from "./questions";
+import { sendBack, sign, signMany } from "./sign";
 
 let h: TestHouse;
 beforeEach(() => {
@@ -221,14 +224,7 @@ const ladder = (change: Partial<Ladder> = {}): Ladder => ({
   id: 1,
   name: "Orders",
   papers: ["order"],
-  departments: [],
-  categories: [],
-  suppliers: [],
-  stores: [],
-  kinds: [],
-  needs: "every rung",
-  own: 0,
-  overBudget: "nothing",
+  ...WIDE,
   rungs: [
     { upTo: 50_000, who: null, hours: 8, climbsTo: null },
     { upTo: null, who: team(2), hours: 8, climbsTo: null },
@@ -397,6 +393,21 @@ describe("teams", () => {
     expect(refusal(keepTeam(h.desk("osk"), { team: "", name: "yard manager", members: [] }))).toEqual([
       "name: There is a team of this name.",
     ]);
+  });
+});
+
+describe("decisions as a file", () => {
+  it("have who decided what when and how long it took, and nothing in them is a formula", () => {
+    const order = submitted("900");
+    must(sendBack(h.desk("maud"), { ...paper(order), reason: "=SUM(A1)" }));
+    submit(order);
+    must(sign({ ...h.desk("maud"), now: `${TODAY}T12:30:00.000Z` }, paper(order)));
+    const rows = [...decisionsFile(h.db, TODAY, TODAY)].map((r) => r.trim().split(","));
+    expect(rows[0]).toEqual([...DECISION_COLUMNS]);
+    expect(rows[1]).toEqual(expect.arrayContaining(["order", "26-1001", "900.00", "sent back", "'=SUM(A1)"]));
+    expect(rows[2]).toEqual(expect.arrayContaining(["2", "Yard manager", "maud", "signed"]));
+    expect(rows).toHaveLength(3);
+    expect([...decisionsFile(h.db, addDays(TODAY, 1), addDays(TODAY, 9))]).toHaveLength(1);
   });
 });
 

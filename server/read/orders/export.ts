@@ -4,6 +4,7 @@ import type { Day } from "../../../core/calendar/day";
 import { decimalText } from "../../../core/numbers/decimal";
 import { exponent, priceText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
+import { notFormula } from "../../../exchange/csv/not-formula";
 import type { Db } from "../../db/open";
 import { theCompany } from "../company";
 import { rowsOf } from "./finder";
@@ -54,14 +55,11 @@ function orderCells(db: Db, ids: readonly number[], today: Day): Cell[][] {
   ]);
 }
 
-/** Text that a spreadsheet would take for a formula is said to be text. */
-const plain = (c: Cell): Cell => (typeof c === "string" && /^[=+@\t\r]|^-(?!\d)/.test(c) ? `'${c}` : c);
-
 /** Orders as CSV, part by part, so that a large file holds up nobody. Amounts are exact decimal text with a point. */
 export async function* orderFile(db: Db, ids: readonly number[], today: Day): AsyncGenerator<string> {
   yield `${ORDER_COLUMNS.join(",")}\n`;
   for (let i = 0; i < ids.length; i += PART) {
-    yield stringify(orderCells(db, ids.slice(i, i + PART), today).map((row) => row.map(plain)));
+    yield stringify(orderCells(db, ids.slice(i, i + PART), today).map((row) => row.map(notFormula)));
     await new Promise((done) => setImmediate(done));
   }
 }
@@ -128,7 +126,7 @@ const lineCells = (l: OrderLine, currency: string): Cell[] => [
 
 /** The lines of an order as CSV. */
 export const linesCsv = ({ head, lines }: OrderSheet): string =>
-  stringify([[...LINE_COLUMNS], ...lines.map((l) => lineCells(l, head.currency).map(plain))]);
+  stringify([[...LINE_COLUMNS], ...lines.map((l) => lineCells(l, head.currency).map(notFormula))]);
 
 /** The lines of an order as a workbook: quantities, prices and amounts are numbers there. */
 export async function linesWorkbook({ head, lines }: OrderSheet): Promise<Buffer> {

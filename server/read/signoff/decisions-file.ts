@@ -2,6 +2,7 @@ import { stringify } from "csv-stringify/sync";
 import { type Day, toDay } from "../../../core/calendar/day";
 import { moneyText } from "../../../core/numbers/money";
 import { minutesBetween } from "../../../core/signoff/hours";
+import { notFormula } from "../../../exchange/csv/not-formula";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { readRoster } from "./staff";
@@ -70,7 +71,7 @@ export function* decisionsFile(db: Db, from: Day, to: Day): Generator<string> {
         r.asked,
         r.at,
         took,
-      ],
+      ].map(notFormula),
     ]);
   }
 }

@@ -1,6 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import { type Growth, grown } from "../../../core/signoff/growth";
-import { type Facts, ladderFor, SIGNED_KINDS } from "../../../core/signoff/rulebook";
+import { type Facts, type Ladder, ladderFor, SIGNED_KINDS, WIDE } from "../../../core/signoff/rulebook";
 import { type Way, wayFor } from "../../../core/signoff/way";
 import { type Db, sql } from "../../db/open";
 import { budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
@@ -57,23 +57,16 @@ export function routeOrder(db: Db, order: number, day: Day): Route {
   const otherSupplier = before.supplier !== null && before.supplier !== facts.supplier;
   const growth = grown(before.amount, facts.amount, book.allowance, otherSupplier, theCompany(db).currency);
   if (growth.again) return { ...routed, growth };
-  const ladder = { ...EMPTY_LADDER, name: "carried on" };
-  return { facts: asChange, book, growth, way: { ok: true, ladder, seats: [], own: false, sum: growth.sum } };
+  return {
+    facts: asChange,
+    book,
+    growth,
+    way: { ok: true, ladder: CARRIED_ON, seats: [], own: false, sum: growth.sum },
+  };
 }
 
-const EMPTY_LADDER = {
-  id: 0,
-  papers: [],
-  departments: [],
-  categories: [],
-  suppliers: [],
-  stores: [],
-  kinds: [],
-  needs: "every rung" as const,
-  own: 0,
-  overBudget: "nothing" as const,
-  rungs: [],
-};
+/** What needs no ladder, as it was signed before. */
+const CARRIED_ON: Ladder = { ...WIDE, id: 0, name: "carried on", papers: [], rungs: [] };
 
 /** What of an order decides who signs it. */
 export function factsOfOrder(db: Db, order: number, day: Day): Facts {

@@ -8,7 +8,7 @@ import { type Db, sql } from "../../db/open";
 import { holidaysAround } from "../calendars";
 import { remember } from "../remember";
 
-interface Employed extends Member {
+export interface Employed extends Member {
   active: boolean;
   roles: Role[];
   department: number | null;
@@ -32,8 +32,8 @@ export interface Roster extends People, Staff {
   departmentOf: (person: number) => number | null;
   /** At work today, or somebody stands in who is. */
   isThere: (person: number) => boolean;
-  /** Everybody who may sign today for this person: themselves first. */
-  actFor: (person: number) => Member[];
+  /** Who is told today what is asked of this person: those who sign for them while they are away, else themselves. */
+  toldFor: (person: number) => Employed[];
 }
 
 const sentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
@@ -100,10 +100,11 @@ function makeRoster(db: Db, day: Day): Roster {
     return found;
   }
 
-  const actFor = (person: number): Member[] => {
-    const all = [people.get(person), ...[...people.values()].filter((p) => standsInFor(p.id).includes(person))];
-    return all.filter(signs);
-  };
+  /** Everybody at work who may sign for this person: themselves, or those who stand in. */
+  const present = (person: number): Employed[] =>
+    [people.get(person), ...[...people.values()].filter((p) => standsInFor(p.id).includes(person))]
+      .filter(signs)
+      .filter((p) => !away.has(p.id));
 
   return {
     everybody: [...people.values()].filter((p) => p.active),
@@ -113,8 +114,11 @@ function makeRoster(db: Db, day: Day): Roster {
     nameOf,
     standsInFor,
     worksAt: (person) => people.get(person)!.time,
-    actFor,
-    isThere: (person) => actFor(person).some((p) => !away.has(p.id)),
+    toldFor: (person) => {
+      const there = present(person);
+      return there.length ? there : [people.get(person)!];
+    },
+    isThere: (person) => present(person).length > 0,
   };
 }
 

@@ -1,0 +1,42 @@
+import { useEffect, useRef, useState } from "react";
+import type { BasisPoints } from "../../../core/numbers/money";
+import type { Ladder, Rules } from "../../../core/signoff/rulebook";
+import { useKept } from "../../ui/use-kept";
+import { newLadder } from "./rule-words";
+
+export const NONE: Rules = { allowance: { percent: 200 as BasisPoints, amount: null }, ladders: [] };
+
+/** The rules as they stand on the page: every change is kept as the draft that all who write them share. */
+export function useRules(first: Rules, draftVersion: number, onAnew: () => void) {
+  const [rules, setRules] = useState<Rules>(first);
+  const kept = useKept<{ rules: Rules }>("/ladders/keep", draftVersion, "wharf.ladders");
+  const change = (next: Rules) => {
+    setRules(next);
+    kept.keep({ rules: next });
+  };
+  const setLadders = (ladders: readonly Ladder[]) => change({ ...rules, ladders });
+  // A draft that went away, or came from a file, is shown as it is kept: what stands here is older.
+  const known = useRef(draftVersion);
+  useEffect(() => {
+    if (draftVersion !== known.current && draftVersion !== kept.version()) onAnew();
+    known.current = draftVersion;
+  }, [draftVersion, kept, onAnew]);
+  return {
+    rules,
+    kept,
+    change,
+    setLadder: (next: Ladder) => setLadders(rules.ladders.map((l) => (l.id === next.id ? next : l))),
+    /** Earlier or later in the order that decides. */
+    move: (l: Ladder, by: number) => {
+      const others = rules.ladders.filter((x) => x.id !== l.id);
+      const at = rules.ladders.indexOf(l) + by;
+      setLadders([...others.slice(0, at), l, ...others.slice(at)]);
+    },
+    add: (): Ladder => {
+      const made = newLadder(rules);
+      setLadders([...rules.ladders, made]);
+      return made;
+    },
+    takeAway: (l: Ladder) => setLadders(rules.ladders.filter((x) => x !== l)),
+  };
+}
