@@ -1,5 +1,5 @@
 // Everything that must pass, from a fresh clone: npm test
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync } from "node:fs";
 import { run as begin, install } from "./prepare.mjs";
 
@@ -23,13 +23,65 @@ if (!has("chromium") && !has("chromium-browser") && !has("google-chrome")) {
   }
 }
 run("Lint and format", "npx", ["biome", "check", "--error-on-warnings", "."]);
-run("Types", "npx", ["react-router", "typegen"]);
-run("Types", "npx", ["tsc", "-p", "."]);
+run("Types of pages", "npx", ["react-router", "typegen"]);
+const types = beside("Types", "npx", ["tsc", "-p", "."]);
 run("Layers", "npm", ["run", "--silent", "layers"]);
 run("Build", "npx", ["react-router", "build"]);
+await types;
+if (process.exitCode) process.exit();
 mkdirSync("tests/.out", { recursive: true });
-const report = "tests/.out/report.json";
-run("Tests", "npx", ["vitest", "run", "--reporter=default", "--reporter=json", `--outputFile.json=${report}`]);
-const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(report, "utf8"));
+const tests = (project) => [
+  "vitest",
+  "run",
+  `--project=${project}`,
+  "--reporter=default",
+  "--reporter=json",
+  `--outputFile.json=tests/.out/${project}.json`,
+];
+// Tests in a browser mostly wait; what they leave of the machine is enough for the others, which stand back.
+const polite = has("nice") ? ["nice", "-n", "15"] : [];
+const [command, ...args] = [...polite, "npx", ...tests("unit")];
+const unit = beside("Unit tests", command, args);
+const browser = live("Tests in a browser", "npx", tests("browser"));
+await Promise.all([unit, browser]);
+
+let passed = 0;
+let failed = 0;
+for (const project of ["unit", "browser"]) {
+  const report = JSON.parse(readFileSync(`tests/.out/${project}.json`, "utf8"));
+  passed += report.numPassedTests;
+  failed += report.numFailedTests;
+}
 console.log(`\nAll of it took ${Math.round((Date.now() - started) / 1000)} s.`);
-console.log(`${numPassedTests} passed, ${numFailedTests} failed`);
+console.log(`${passed} passed, ${failed} failed`);
+
+/** Runs a command beside others, and shows what it said once it has ended. */
+function beside(what, command, args) {
+  return ended(what, command, args, "pipe");
+}
+
+/** Runs a command beside others, showing what it says. */
+function live(what, command, args) {
+  console.log(`\n== ${what}`);
+  return ended(what, command, args, "inherit");
+}
+
+/** Stops everything where a command fails, once it has ended and was heard. */
+function ended(what, command, args, stdio) {
+  return new Promise((done) => {
+    const child = spawn(command, args, { stdio: ["ignore", stdio, stdio], shell: process.platform === "win32" });
+    const said = [];
+    for (const stream of [child.stdout, child.stderr]) stream?.on("data", (part) => said.push(part));
+    child.on("close", (status) => {
+      if (stdio === "pipe") {
+        console.log(`\n== ${what}`);
+        process.stdout.write(Buffer.concat(said));
+      }
+      if (status !== 0) {
+        console.error(`This failed: ${command} ${args.join(" ")}`);
+        process.exitCode = status ?? 1;
+      }
+      done();
+    });
+  });
+}

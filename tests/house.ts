@@ -3,7 +3,7 @@ import { copyFileSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import axeCore from "axe-core";
-import type { Browser, BrowserContext, Page } from "playwright-core";
+import type { Browser, BrowserContext, Page, Request } from "playwright-core";
 import { expect } from "vitest";
 import { launch } from "./browser";
 import { DAY, DEMO } from "./start";
@@ -27,6 +27,11 @@ export async function openHouse({ demo = true }: { demo?: boolean } = {}): Promi
   const newContext = () => browser.newContext({ locale: "en-GB", acceptDownloads: true });
   const open = async (context: BrowserContext, size = { width: 1280, height: 800 }) => {
     const page = await context.newPage();
+    const under = new Set<Request>();
+    asking.set(page, under);
+    page.on("request", (r) => under.add(r));
+    for (const end of ["requestfinished", "requestfailed"] as const)
+      page.on(end as "requestfinished", (r) => under.delete(r));
     await page.setViewportSize(size);
     page.setDefaultTimeout(30_000);
     page.on("pageerror", (e) => {
@@ -91,6 +96,18 @@ export async function ready(page: Page): Promise<void> {
   await page.getByRole("heading", { level: 1 }).waitFor();
   // What React does after drawing is done by the second frame.
   await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+}
+
+/** What each page has asked for and not been answered yet. */
+const asking = new WeakMap<Page, Set<Request>>();
+
+/** Waits until the page has been given all that it asked for, and has drawn it. */
+export async function settled(page: Page): Promise<void> {
+  const drawn = () =>
+    page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+  await drawn();
+  await expect.poll(() => asking.get(page)!.size).toBe(0);
+  await drawn();
 }
 
 export async function go(page: Page, house: House, path: string): Promise<void> {

@@ -1,3 +1,5 @@
+import { existsSync, readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { accessible, go, type House, openHouse } from "./house";
 
@@ -6,6 +8,37 @@ beforeAll(async () => {
   house = await openHouse();
 });
 afterAll(() => house.close());
+
+describe("the link in an e-mail", () => {
+  it("asks to sign in, shows what decides, and signs once", async () => {
+    const outbox = join(house.folder, "outbox");
+    const text = (name: string) =>
+      readFileSync(join(outbox, name), "utf8")
+        .replace(/=\r?\n/g, "")
+        .replace(/=3D/g, "=");
+    const toMaud = () =>
+      existsSync(outbox)
+        ? readdirSync(outbox)
+            .filter((name) => name.includes("26-1635"))
+            .map(text)
+            .find((mail) => /^To: Maud/m.test(mail) && mail.includes("/sign-off/link/"))
+        : undefined;
+    await expect.poll(toMaud).toBeTruthy();
+    const path = /\/sign-off\/link\/[\w-]+/.exec(toMaud()!)![0];
+    const page = await house.visitor();
+    await page.goto(`${house.url}${path}`);
+    await page.getByRole("button", { name: /^Maud/ }).click();
+    await page.getByRole("heading", { level: 1, name: "Norrvik Rope & Rigging" }).waitFor();
+    await accessible(page, "the page of a link");
+    await page.getByRole("button", { name: /^Sign €/ }).click();
+    await page.waitForURL(`${house.url}/sign-off`);
+    await go(page, house, path);
+    await page.getByText("This link was used already; each works once.").waitFor();
+    const halden = await house.as("Halden");
+    await halden.goto(`${house.url}${path}`);
+    await halden.getByText("This link was sent to somebody else.").waitFor();
+  });
+});
 
 describe("the stop where papers are signed", () => {
   it("shows what is bought, against what was paid and the budgets, without opening the paper", async () => {
@@ -77,7 +110,7 @@ describe("the stop where papers are signed", () => {
   });
 
   it("works on a phone", async () => {
-    const page = await house.as("Halden", { width: 390, height: 844 });
+    const page = await house.as("Sunniva", { width: 390, height: 844 }); // to whom one was handed over
     await go(page, house, "/sign-off");
     await page.getByRole("button", { name: /^Sign €/ }).waitFor();
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

@@ -1,4 +1,5 @@
-import { ArrowDown, ArrowUp } from "@phosphor-icons/react";
+import { ArrowDown } from "@phosphor-icons/react/dist/csr/ArrowDown";
+import { ArrowUp } from "@phosphor-icons/react/dist/csr/ArrowUp";
 import { Button } from "../../ui/button";
 import type { Chosen, ColumnSet } from "../../ui/columns";
 import { useAddress } from "../../ui/use-address";

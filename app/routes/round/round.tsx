@@ -1,4 +1,4 @@
-import { Barcode } from "@phosphor-icons/react";
+import { Barcode } from "@phosphor-icons/react/dist/csr/Barcode";
 import { useEffect, useRef, useState } from "react";
 import { useLoaderData } from "react-router";
 import { parseQuantity } from "../../../core/numbers/quantity";

@@ -28,10 +28,10 @@ export interface Needed {
 }
 
 /** Who must sign an order as it stands. */
-export function neededFor(db: Db, head: OrderHead, totals: Totals, today: Day): Needed {
+function neededFor(db: Db, head: OrderHead, totals: Totals, today: Day, budgets: BudgetView[]): Needed {
   if (head.rate === null)
     return { ...NOTHING, says: `No rate for ${head.currency} is known, so nobody can say who must sign.` };
-  const { way, growth } = routeOrder(db, head.id, today);
+  const { way, growth } = routeOrder(db, head.id, today, budgets);
   const again = growth?.again ? growth.says : null;
   if (!way.ok) return { ...NOTHING, says: way.says };
   return {
@@ -68,12 +68,13 @@ export function draftFacts(db: Db, head: OrderHead, lines: readonly OrderLine[],
   // The sum of a long order names each line; while one types, what it comes to is enough.
   if (lines.length > 60) totals.sum.steps = totals.sum.steps.filter((s) => !/^line \d+$/.test(s.label));
   const homeNet = homeNetOf(db, head.id);
+  const budgets = budgetsOfOrder(db, head.id, today);
   return {
     head,
     totals,
     homeNet,
-    needed: neededFor(db, head, totals, today),
-    budgets: budgetsOfOrder(db, head.id, today),
+    needed: neededFor(db, head, totals, today, budgets),
+    budgets,
   };
 }
 

@@ -43,9 +43,12 @@ export const lastSigned = (db: Db, order: number): LastSigned | null =>
      WHERE purchase_order = ? AND state = 'Cleared' AND carried = 0 ORDER BY round DESC LIMIT 1`,
   ).get(order) ?? null;
 
-/** The way of an order: the whole, or none where it has hardly grown since it was signed (domain §8). */
-export function routeOrder(db: Db, order: number, day: Day): Route {
-  const facts = factsOfOrder(db, order, day);
+/**
+ * The way of an order: the whole, or none where it has hardly grown since it was signed (domain §8). Whoever has read its
+ * budgets hands them over.
+ */
+export function routeOrder(db: Db, order: number, day: Day, budgets = budgetsOfOrder(db, order, day)): Route {
+  const facts = factsOfOrder(db, order, day, budgets);
   const { writer } = sql<{ writer: number }>(db, "SELECT writer FROM purchase_order WHERE id = ?").get(order)!;
   const before = lastSigned(db, order);
   if (!before) return { ...routeOf(db, facts, writer, day), facts, growth: null };
@@ -69,7 +72,7 @@ export function routeOrder(db: Db, order: number, day: Day): Route {
 const CARRIED_ON: Ladder = { ...WIDE, id: 0, name: "carried on", papers: [], rungs: [] };
 
 /** What of an order decides who signs it. */
-export function factsOfOrder(db: Db, order: number, day: Day): Facts {
+export function factsOfOrder(db: Db, order: number, day: Day, budgets = budgetsOfOrder(db, order, day)): Facts {
   const row = sql<{
     kind: string;
     amount: number;
@@ -92,7 +95,7 @@ export function factsOfOrder(db: Db, order: number, day: Day): Facts {
     supplier: row.supplier,
     store: row.store,
     kind: SIGNED_KINDS.find((k) => k === row.kind) ?? null,
-    overBudget: budgetsOfOrder(db, order, day).some((b) => b.left < 0 && b.wish > 0),
+    overBudget: budgets.some((b) => b.left < 0 && b.wish > 0),
   };
 }
 
