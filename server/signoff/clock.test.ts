@@ -80,6 +80,15 @@ describe("the clock of sign-off", () => {
     });
   });
 
+  it("leaves what somebody is looking at to be signed", () => {
+    const order = waiting();
+    const seen = paper(order);
+    tick("11:00");
+    tick("13:00");
+    must(sign(h.desk("maud"), seen));
+    expect(stateOf(h.db, "purchase_order", order)).toBe("Cleared");
+  });
+
   it("makes up after a stop for what it missed, and leaves a signed paper alone", () => {
     const late = waiting();
     const signed = waiting("950");
@@ -132,6 +141,7 @@ describe("the e-mail that asks for a signature", () => {
     waiting();
     expect(await post()).toBe(1);
     expect(await post()).toBe(0);
+    expect(acts()).toEqual(["sign-off.mailed"]);
     const [mail] = mails();
     expect(mail).toMatchObject({
       recipients: "maud@kelpholm.example",

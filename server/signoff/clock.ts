@@ -18,7 +18,10 @@ interface Waiting {
   due: string;
   reminded: string | null;
   climbed: string | null;
+  climbs: number;
   unattended: string | null;
+  /** Who is asked there now, as JSON. */
+  asked: string;
 }
 
 /**
@@ -31,18 +34,21 @@ export function tickSignOff(db: Db, now: string, day: Day): { reminded: number; 
   const rows = sql<Waiting>(
     db,
     `SELECT t.id AS seat, g.id AS signing, g.purchase_order AS "order", g.requisition, coalesce(o.number, r.number) AS number,
-            t.half, t.due, t.reminded, t.climbed, t.unattended
+            t.half, t.due, t.reminded, t.climbed, t.climbs_to IS NOT NULL AS climbs, t.unattended,
+            (SELECT json_group_array(a.person) FROM seat_person a WHERE a.seat = t.id AND a.handed_on IS NULL) AS asked
      FROM seat t JOIN signing g ON g.id = t.signing
      LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN requisition r ON r.id = g.requisition
      WHERE t.state = 'waiting' AND g.state = 'In sign-off'`,
   ).all();
+  // Whatever need not be written takes no lock: most of what waits has its time.
+  const there = (row: Waiting) => (JSON.parse(row.asked) as number[]).some((p) => readRoster(db, day).isThere(p));
   for (const row of rows) {
-    if (row.climbed === null && row.due <= now) {
+    if (row.climbed === null && row.climbs && row.due <= now) {
       const what = climb(db, now, day, row);
       if (what) count[what]++;
     } else if (row.reminded === null && row.climbed === null && row.half <= now && remind(db, now, day, row))
       count.reminded++;
-    if (row.unattended === null && nobodyThere(db, now, day, row)) count.unattended++;
+    if (row.unattended === null && !there(row) && nobodyThere(db, now, day, row)) count.unattended++;
   }
   return count;
 }
@@ -58,9 +64,7 @@ function act(db: Db, now: string, day: Day, row: Waiting, of: Act) {
   const decided = decide(kept.process, of, now, readRoster(db, day));
   if (!decided.ok) return undefined;
   keepProcess(db, now, kept, decided.process);
-  // Whoever looks at the paper meanwhile sees that something happened to it.
-  const [table, id] = row.order === null ? ["requisition", row.requisition] : ["purchase_order", row.order];
-  sql(db, `UPDATE ${table} SET version = version + 1 WHERE id = ?`).run(id);
+  // The paper itself is as it was: whoever is looking at it may sign what they see.
   return { before: kept.process, after: decided.process };
 }
 
@@ -94,7 +98,7 @@ function climb(db: Db, now: string, day: Day, row: Waiting): "climbed" | "unatte
       const to = late.climbsTo ? roster.membersOf(late.climbsTo, kept.process.writer) : [];
       const done = act(db, now, day, row, { kind: "climb", to: to.map(({ id, name }) => ({ id, name })) });
       if (!done) {
-        if (row.unattended !== null || late.climbsTo === null) return null;
+        if (row.unattended !== null) return null;
         tellAdministrators(db, now, row, "nobody answered, and there is nobody it could climb to");
         return "unattended";
       }

@@ -1,6 +1,7 @@
 import { type Day, toDay } from "../../core/calendar/day";
 import type { SignedLine } from "../../core/signoff/difference";
 import { type SignOffLetter, writeSignOffMail } from "../../exchange/mail/sign-off-mail";
+import { recordAudit } from "../db/audit";
 import { type Db, sql } from "../db/open";
 import { newLink } from "../desk/orders/order-link";
 import { theCompany } from "../read/company";
@@ -64,6 +65,7 @@ export async function mailSignOff(db: Db, now: string, day: Day, site: string): 
             mail.bytes,
           );
         }
+        recordAudit(db, now, null, "sign-off.mailed", `signing ${row.signing}`, { to: to.map((p) => p.mail) });
         return mails.length;
       })
       .immediate();
