@@ -109,6 +109,32 @@ describe("the spend ladders", () => {
   });
 });
 
+describe("a file of rules", () => {
+  it("is taken as a draft that shows at once, starts later, and is taken back", async () => {
+    const page = await house.as("Sunniva");
+    const file = await (await page.request.get(`${house.url}/ladders.json`)).text();
+    const send = async (text: string) => {
+      await page.getByLabel("A file of rules").setInputFiles({
+        name: "rules.json",
+        mimeType: "application/json",
+        buffer: Buffer.from(text),
+      });
+      await page.getByRole("button", { name: "Take it as a draft" }).click();
+    };
+    await go(page, house, "/ladders");
+    await send("{");
+    await page.getByText("This is no JSON file.").waitFor();
+    await send(file.replace('"name":"Orders"', '"name":"Orders from a file"'));
+    await page.getByRole("button", { name: /3\. Orders from a file/ }).waitFor();
+    await page.getByRole("button", { name: "Start these rules" }).click();
+    await page.getByText(/^rules \d start /).waitFor();
+    await page.getByRole("button", { name: "3. Orders Orders, changes after sign-off all" }).waitFor();
+    await page.getByRole("button", { name: "Take it back…" }).click();
+    await page.getByRole("button", { name: "Take it back", exact: true }).click();
+    await page.getByText("taken back").waitFor();
+  });
+});
+
 describe("departments and teams", () => {
   it("are added and changed; a person's days away name who signs", async () => {
     const page = await house.as("Osk");

@@ -1,5 +1,5 @@
-import { useMemo, useRef, useState } from "react";
-import { Link, useActionData, useLoaderData, useSearchParams, useSubmit } from "react-router";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Link, useActionData, useLoaderData, useNavigation, useSearchParams, useSubmit } from "react-router";
 import { addDays, type Day, weekday } from "../../../core/calendar/day";
 import { exponent } from "../../../core/numbers/money";
 import { may, type Role } from "../../../core/people/roles";
@@ -74,8 +74,18 @@ const nextMonday = (today: Day) => addDays(today, 8 - weekday(today));
 /** The rules of sign-off: drawn as ladders, tried on an amount and on the past, written, and started from a day on. */
 export default function Ladders() {
   const loaded = useLoaderData<typeof loader>();
+  const answer = useActionData<typeof action>();
   // Another version, or a draft that came or went, begins afresh.
   const [begun, setBegun] = useState(0);
+  // An answer comes before what was read anew after it: the page begins once both are there.
+  const idle = useNavigation().state === "idle";
+  const handled = useRef(answer);
+  useEffect(() => {
+    if (!idle || answer === handled.current) return;
+    handled.current = answer;
+    const { value } = answer?.ok ? (answer as { value: object }) : { value: {} };
+    if ("started" in value || "dropped" in value) setBegun((n) => n + 1);
+  }, [answer, idle]);
   const key = loaded.shown ? `version ${loaded.shown.version}` : `draft ${begun}`;
   return <RulesSheet key={key} {...loaded} onAnew={() => setBegun((n) => n + 1)} />;
 }

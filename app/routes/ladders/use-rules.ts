@@ -9,17 +9,24 @@ export const NONE: Rules = { allowance: { percent: 200 as BasisPoints, amount: n
 /** The rules as they stand on the page: every change is kept as the draft that all who write them share. */
 export function useRules(first: Rules, draftVersion: number, onAnew: () => void) {
   const [rules, setRules] = useState<Rules>(first);
-  const kept = useKept<{ rules: Rules }>("/ladders/keep", draftVersion, "wharf.ladders");
+  /** The newest version of the draft that was made here. */
+  const mine = useRef(draftVersion);
+  const kept = useKept<{ rules: Rules }, { version: number }>("/ladders/keep", draftVersion, "wharf.ladders", {
+    onKept: ({ version }) => {
+      mine.current = version;
+    },
+  });
   const change = (next: Rules) => {
     setRules(next);
     kept.keep({ rules: next });
   };
   const setLadders = (ladders: readonly Ladder[]) => change({ ...rules, ladders });
-  // A draft that went away, or came from a file, is shown as it is kept: what stands here is older.
+  // A draft that came from a file or from somebody else is shown as it is kept: what stands here is older.
   const known = useRef(draftVersion);
   useEffect(() => {
-    if (draftVersion !== known.current && draftVersion !== kept.version()) onAnew();
+    const fromElsewhere = draftVersion !== known.current && draftVersion > mine.current;
     known.current = draftVersion;
+    if (fromElsewhere && kept.pending() === null) onAnew();
   }, [draftVersion, kept, onAnew]);
   return {
     rules,

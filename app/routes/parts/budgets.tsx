@@ -54,7 +54,13 @@ function BudgetBar({ budget: b, opens }: { budget: BudgetView; opens: boolean })
           </div>
         ))}
         {b.wish !== 0 && (
-          <div className="flex justify-between">
+          <div className="flex min-h-6 items-center justify-between border-t border-rule-2">
+            <dt className="text-ink-2">left before it</dt>
+            <dd className="figure">{w.money(b.left + b.wish)}</dd>
+          </div>
+        )}
+        {b.wish !== 0 && (
+          <div className="flex min-h-6 items-center justify-between">
             <dt className="text-ink-2">this paper</dt>
             <dd className="figure">{w.money(b.wish)}</dd>
           </div>

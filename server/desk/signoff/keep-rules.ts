@@ -103,7 +103,7 @@ export function dropRulesDraft(desk: Desk, raw: unknown): Done<{ dropped: true }
 const StartRules = z.object({ version: z.coerce.number().int().min(1), starts: DayField });
 
 /** Makes what was written the rules from a day on. Papers in sign-off keep the version that they started with. */
-export function startRules(desk: Desk, raw: unknown): Done<{ version: number }> {
+export function startRules(desk: Desk, raw: unknown): Done<{ started: number }> {
   const input = checked(StartRules, raw);
   if (!input.ok) return input;
   const { version, starts } = input.value;
@@ -129,7 +129,7 @@ export function startRules(desk: Desk, raw: unknown): Done<{ version: number }> 
     );
     sql(tx.db, "DELETE FROM rulebook_draft").run();
     tx.record("rules.started", `rules ${next}`, { starts, rules: draft.rules });
-    return done({ version: next });
+    return done({ started: next });
   });
 }
 

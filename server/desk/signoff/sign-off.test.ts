@@ -3,6 +3,7 @@ import { addDays } from "../../../core/calendar/day";
 import type { BasisPoints } from "../../../core/numbers/money";
 import { type Ladder, type Rules, type Signer, WIDE } from "../../../core/signoff/rulebook";
 import { sql } from "../../db/open";
+import { readDecision } from "../../read/signoff/decision";
 import { DECISION_COLUMNS, decisionsFile } from "../../read/signoff/decisions-file";
 import { rulebookOn } from "../../read/signoff/rulebooks";
 import { readSignings } from "../../read/signoff/signings";
@@ -367,6 +368,17 @@ describe("a paper over its budget", () => {
     const [signing] = readSignings(h.db, "order", order);
     expect(signing!.seats).toMatchObject([{ name: "Yard manager", hours: 6 }]);
     expect(signing!.sum!.steps.at(-1)).toMatchObject({ figure: { text: "over budget" } });
+  });
+
+  it("shows whoever signs the budget before it and after", () => {
+    const write = over("nothing");
+    submit(write("100"));
+    const order = write("550");
+    submit(order);
+    const seen = () => readDecision(h.db, "order", order, TODAY, 9)!.budgets[0]!;
+    expect(seen()).toMatchObject({ figures: { ordered: 10_000 }, wish: 55_000, left: -15_000 });
+    must(sign(h.desk("halden"), paper(order)));
+    expect(seen()).toMatchObject({ figures: { ordered: 65_000 }, wish: 0, left: -15_000 });
   });
 
   it("is blocked where the ladder says so", () => {

@@ -130,11 +130,31 @@ function readAsked(db: Db) {
 }
 
 export interface BudgetView extends Budget, BudgetState {
-  /** What the paper being written would add. */
+  /** What the paper adds, as long as nobody has signed for it: 0 once it is cleared. */
   wish: number;
 }
 
-/** The budgets that a draft's lines go against, with what it would add to each; the period by the company's rule. */
+/** Until it is cleared, a paper stands beside the others, so that a budget is seen before it and after. */
+const undecided = (state: string) => state === "Draft" || state === "In sign-off";
+
+function budgetsWith(
+  db: Db,
+  all: readonly Budget[],
+  wishes: ReadonlyMap<number, number>,
+  own: string | null,
+): BudgetView[] {
+  const { currency: home } = theCompany(db);
+  const papers = readBudgetPapers(db);
+  return all
+    .filter((b) => wishes.has(b.id))
+    .map((b) => {
+      const wish = wishes.get(b.id)!;
+      const others = (papers.get(b.id) ?? []).filter((p) => p.href !== own);
+      return { ...b, ...budgetState(b, others, home, wish), wish };
+    });
+}
+
+/** The budgets that an order's lines go against, with what it adds to each; the period by the company's rule. */
 export function budgetsOfOrder(db: Db, order: number, today: Day): BudgetView[] {
   const { currency: home, budgetBy } = theCompany(db);
   const rows = sql<OrderRow>(db, `${ORDERED} AND o.id = ?`).all(order);
@@ -142,19 +162,13 @@ export function budgetsOfOrder(db: Db, order: number, today: Day): BudgetView[] 
   const all = readBudgets(db);
   const wishes = new Map<number, number>();
   for (const r of rows) {
-    const id = periodOf(all, r.budget, budgetBy === "due" ? r.required : today);
-    wishes.set(id, (wishes.get(id) ?? 0) + (r.state === "Draft" ? homeWorth(r, r.quantity, home) : 0));
+    const id = periodOf(all, r.budget, budgetBy === "due" ? r.required : r.state === "Draft" ? today : r.ordered);
+    wishes.set(id, (wishes.get(id) ?? 0) + (undecided(r.state) ? homeWorth(r, r.quantity, home) : 0));
   }
-  const papers = readBudgetPapers(db);
-  return all
-    .filter((b) => wishes.has(b.id))
-    .map((b) => {
-      const wish = wishes.get(b.id)!;
-      return { ...b, ...budgetState(b, papers.get(b.id) ?? [], home, wish), wish };
-    });
+  return budgetsWith(db, all, wishes, undecided(rows[0]!.state) ? `/orders/${order}` : null);
 }
 
-/** The same for a requisition that is being written. */
+/** The same for a requisition. */
 export function budgetsOfRequisition(db: Db, requisition: number, today: Day): BudgetView[] {
   const { currency: home } = theCompany(db);
   const rows = sql<{
@@ -175,14 +189,7 @@ export function budgetsOfRequisition(db: Db, requisition: number, today: Day): B
   for (const r of rows) {
     const id = periodOf(all, r.budget, r.neededBy ?? today);
     const worth = r.estimate ?? (r.reference === null ? 0 : lineNet(r.quantity, r.reference, 0, 0, home).minor);
-    wishes.set(id, (wishes.get(id) ?? 0) + (r.state === "Draft" ? worth : 0));
+    wishes.set(id, (wishes.get(id) ?? 0) + (undecided(r.state) ? worth : 0));
   }
-  const papers = readBudgetPapers(db);
-  return all
-    .filter((b) => wishes.has(b.id))
-    .map((b) => ({
-      ...b,
-      ...budgetState(b, papers.get(b.id) ?? [], home, wishes.get(b.id)!),
-      wish: wishes.get(b.id)!,
-    }));
+  return budgetsWith(db, all, wishes, undecided(rows[0]!.state) ? `/requisitions/${requisition}` : null);
 }
