@@ -17,8 +17,8 @@ const NAMES: Record<number, string> = { 1: "Ines", 2: "Maud", 3: "Halden", 4: "R
 const member = (id: number) => ({ id, name: NAMES[id]! });
 const staffWith = (standsInFor: Staff["standsInFor"]): Staff => ({ standsInFor, worksAt: () => OFFICE });
 const EVERYBODY = staffWith(() => []);
-const begin = (seats: readonly Seat[], writer: number, own: boolean, now: string) =>
-  beginOf(seats, writer, own, now, EVERYBODY);
+const begin = (seats: readonly Seat[], writer: number, own: boolean, now: string, ...others: number[]) =>
+  beginOf(seats, { writer, hands: [writer, ...others], own }, now, EVERYBODY);
 const decide = (p: Process, act: Act, now: string, standsInFor?: Staff["standsInFor"]): Decided =>
   decideOf(p, act, now, standsInFor ? staffWith(standsInFor) : EVERYBODY);
 const seat = (name: string, members: number[], all = false): Seat => ({
@@ -195,7 +195,7 @@ describe("a sign-off", () => {
     expect(decide(done, answer(INES), MONDAY)).toMatchObject({ says: "This was answered already." });
   });
 
-  it("is never cleared without every seat, nor signed by its writer, whatever is done with it", () => {
+  it("is never cleared without every seat, nor signed by whoever had a hand in it, whatever is done with it", () => {
     const who = fc.constantFrom(INES, MAUD, HALDEN, ROSS, OSK);
     const act: fc.Arbitrary<Act> = fc.oneof(
       who.map((person): Act => ({ kind: "sign", person })),
@@ -206,14 +206,17 @@ describe("a sign-off", () => {
     const awayList = fc.array(fc.record({ away: who, by: who }), { maxLength: 3 });
     fc.assert(
       fc.property(fc.array(act, { maxLength: 30 }), awayList, fc.boolean(), (acts, away, all) => {
-        let p = begin([seat("Board", [MAUD, HALDEN], all), seat("Finance director", [HALDEN])], INES, false, MONDAY);
+        const seats = [seat("Board", [MAUD, HALDEN], all), seat("Finance director", [HALDEN])];
+        let p = begin(seats, INES, false, MONDAY, OSK);
         for (const a of acts) {
           const next = decide(p, a, TUESDAY, (person) => away.filter((x) => x.by === person).map((x) => x.away));
           if (next.ok) p = next.process;
         }
         for (const s of p.seats) {
-          expect(s.signatures.map((g) => g.person)).not.toContain(INES);
-          expect(s.asked.map((m) => m.id)).not.toContain(INES);
+          for (const hand of [INES, OSK]) {
+            expect(s.signatures.flatMap((g) => [g.person, g.forWhom])).not.toContain(hand);
+            expect(s.asked.map((m) => m.id)).not.toContain(hand);
+          }
           if (s.state === "signed") expect(s.signatures.length).toBeGreaterThan(0);
         }
         if (p.state === "Cleared") expect(p.seats.every((s) => s.state === "signed")).toBe(true);

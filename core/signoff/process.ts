@@ -37,7 +37,9 @@ export interface Question {
 export interface Process {
   state: "In sign-off" | "Cleared" | "Draft";
   writer: number;
-  /** The ladder lets the writer sign this much of their own. */
+  /** Whose own paper it is, its writer among them: wrote it in another's name, changed it, or asked for what it buys. */
+  hands: readonly number[];
+  /** The ladder lets people sign this much of their own. */
   own: boolean;
   seats: readonly SeatNow[];
   questions: readonly Question[];
@@ -76,7 +78,12 @@ const dueFor = (seat: Pick<SeatNow, "asked" | "hours" | "all">, now: string, sta
   );
 
 /** Opens the way: the first seat is asked at once. Without a seat the paper is cleared. */
-export function begin(seats: readonly Seat[], writer: number, own: boolean, now: string, staff: Staff): Process {
+export function begin(
+  seats: readonly Seat[],
+  { writer, hands, own }: Pick<Process, "writer" | "hands" | "own">,
+  now: string,
+  staff: Staff,
+): Process {
   const all = seats.map(
     ({ members, ...seat }): SeatNow => ({
       ...seat,
@@ -93,6 +100,7 @@ export function begin(seats: readonly Seat[], writer: number, own: boolean, now:
   return {
     state: all.length ? "In sign-off" : "Cleared",
     writer,
+    hands,
     own,
     seats: askNext(all, now, staff),
     questions: [],
@@ -116,14 +124,19 @@ function askNext(seats: readonly SeatNow[], now: string, staff: Staff): SeatNow[
   );
 }
 
+/** Those who may not sign it. */
+export const barredFrom = (p: Pick<Process, "hands" | "own">) => (p.own ? [] : p.hands);
+
+/** Whatever was handed over and whoever is away: nobody signs their own paper beyond what the ladder lets them. */
+export const maySign = (p: Pick<Process, "hands" | "own">, person: number) => !barredFrom(p).includes(person);
+
 /** As whom a person may sign at a seat: themselves first, then for somebody who is away. Undefined: as nobody. */
 function signsAs(p: Process, seat: SeatNow, person: number, staff: Staff): Signed["forWhom"] | undefined {
-  // Whatever was handed over and whoever is away: nobody signs their own paper beyond what the ladder lets them.
-  if (person === p.writer && !p.own) return undefined;
+  if (!maySign(p, person)) return undefined;
   const done = (member: number) => seat.signatures.some((g) => (g.forWhom ?? g.person) === member);
   const open = seat.asked.filter((m) => !done(m.id));
   if (open.some((m) => m.id === person)) return null;
-  return staff.standsInFor(person).find((away) => away !== p.writer && open.some((m) => m.id === away));
+  return staff.standsInFor(person).find((away) => !p.hands.includes(away) && open.some((m) => m.id === away));
 }
 
 /** What an act makes of a paper, or why it may not be done now. */
@@ -138,7 +151,13 @@ export function decide(p: Process, act: Act, now: string, staff: Staff): Decided
   });
   const mayAct = (person: number) => signsAs(p, seat, person, staff) !== undefined;
   const notYours = (person: number) =>
-    no(person === p.writer && !p.own ? "Nobody signs their own paper." : `This waits for ${spoken(seat)}.`);
+    no(
+      maySign(p, person)
+        ? `This waits for ${spoken(seat)}.`
+        : person === p.writer
+          ? "Nobody signs their own paper."
+          : "You wrote, changed or asked for this yourself, so somebody else has to sign it.",
+    );
 
   switch (act.kind) {
     case "sign": {
@@ -191,7 +210,8 @@ export function decide(p: Process, act: Act, now: string, staff: Staff): Decided
     }
     case "hand over": {
       if (!mayAct(act.person)) return notYours(act.person);
-      if (act.to.id === p.writer && !p.own) return no("It cannot be handed to whoever wrote it.");
+      if (!maySign(p, act.to.id))
+        return no(`It cannot be handed to whoever ${act.to.id === p.writer ? "wrote it" : "had a hand in it"}.`);
       if (seat.asked.some((m) => m.id === act.to.id)) return no(`${act.to.name} is asked already.`);
       const from = signsAs(p, seat, act.person, staff) ?? act.person;
       return { ok: true, process: put({ asked: seat.asked.map((m) => (m.id === from ? act.to : m)) }) };
@@ -214,7 +234,7 @@ export function decide(p: Process, act: Act, now: string, staff: Staff): Decided
     case "climb": {
       if (seat.climbed) return no("It climbed already.");
       if (now < seat.due!) return no("There is time left to answer.");
-      const more = act.to.filter((m) => (p.own || m.id !== p.writer) && !seat.asked.some((a) => a.id === m.id));
+      const more = act.to.filter((m) => maySign(p, m.id) && !seat.asked.some((a) => a.id === m.id));
       if (more.length === 0) return no("There is nobody it could climb to.");
       // Whoever it climbs to may sign alone: the first are late.
       return { ok: true, process: put({ climbed: true, all: false, asked: [...seat.asked, ...more] }) };

@@ -78,8 +78,10 @@ export interface Rulebook extends Rules {
 /** What of a paper decides who signs it. */
 export interface Facts {
   paper: SignedPaper;
-  /** Home currency, net of tax, minor units. */
+  /** Home currency, net of tax, minor units; with the supplier's freight, which is spent, too. */
   amount: number;
+  /** How much of it is the supplier's freight; left out on papers of a time when it was not signed for. */
+  freight?: number;
   department: number | null;
   /** Of its lines; a ladder for a category takes a paper that has any line of it. */
   categories: readonly string[];

@@ -26,6 +26,12 @@ const people: People = {
     ).map((id) => ({ id, name: NAMES[id]! })),
   nameOf: (s) => (s.kind === "team" ? TEAMS[s.team]!.name : s.kind === "person" ? NAMES[s.person]! : s.kind),
 };
+const KNOWN = {
+  departments: new Set([1, 2, 3]),
+  categories: new Set(["steel", "oil"]),
+  suppliers: new Set([1, 2, 3]),
+  stores: new Set([1, 2, 3]),
+};
 const team = (n: number, all = false): Signer => ({ kind: "team", team: n, all });
 const rung = (upTo: number | null, who: Signer | null) => ({ upTo, who, hours: 8, climbsTo: null });
 const ladder = (more: Partial<Ladder> = {}): Ladder => ({
@@ -83,6 +89,15 @@ describe("who has to sign", () => {
   });
 
   it("is never the writer, unless the ladder lets them sign as much of their own", () => {
+    const handled = wayFor(book(ladder()), facts(), INES, people, "EUR", [INES, MAUD]);
+    expect(handled.ok ? null : handled.says).toBe(
+      "Only who wrote, changed or asked for it could sign as the yard manager, so it cannot be submitted.",
+    );
+    const three = ladder({ rungs: [rung(null, team(3, true))] });
+    const rest = wayFor(book(three), facts(), INES, people, "EUR", [INES, MAUD]);
+    expect(rest.ok && rest.seats[0]!.members.map((m) => m.id)).toEqual([HALDEN, ROSS]);
+    const own = wayFor(book(ladder({ own: 500_000 })), facts(), INES, people, "EUR", [INES, MAUD]);
+    expect(own.ok && own.seats[0]!.members.map((m) => m.id)).toEqual([MAUD]);
     expect(seats(ladder(), {}, MAUD)).toMatch(/Nobody but its writer could sign as the yard manager/);
     expect(seats(ladder({ own: 500_000 }), {}, MAUD)).toEqual(["Yard manager"]);
     expect(seats(ladder({ own: 499_999 }), {}, MAUD)).toMatch(/Nobody but its writer/);
@@ -183,7 +198,7 @@ describe("a rulebook", () => {
   });
 
   it("says which amounts nobody covers, what is never reached, and where nobody stands", () => {
-    const says = (...ladders: Ladder[]) => faultsOf(book(...ladders), people, "EUR").map((f) => f.says);
+    const says = (...ladders: Ladder[]) => faultsOf(book(...ladders), people, KNOWN, "EUR").map((f) => f.says);
     expect(says(ladder())).toEqual([]);
     expect(says(ladder({ rungs: [rung(80_000, null)] }))).toEqual([
       "Nobody signs above €800.00: such a paper cannot be submitted.",
@@ -201,6 +216,15 @@ describe("a rulebook", () => {
     expect(says(ladder({ rungs: [rung(null, team(4))] }))).toEqual([
       "There is nobody who could sign as the nobody’s team.",
     ]);
+    expect(says(ladder({ categories: ["oil", "oill"], departments: [9], suppliers: [9], stores: [9] }))).toEqual([
+      "No item is filed under “oill”.",
+      "It names a department that is not here.",
+      "It names a supplier that is not here.",
+      "It names a store that is not here.",
+    ]);
+    expect(says(ladder({ overBudget: { who: team(4), hours: 8, climbsTo: null } }))).toEqual([
+      "There is nobody who could sign as the nobody’s team.",
+    ]);
     expect(says(ladder({ papers: [], rungs: [] }))).toEqual([
       "It is for no kind of paper.",
       "It has no rung, so nothing can be submitted under it.",
@@ -213,7 +237,7 @@ describe("a rulebook", () => {
     fc.assert(
       fc.property(some, some, list, (a, b, at) => {
         const [first, later] = [ladder(a), ladder({ ...b, id: 2 })];
-        const hidden = faultsOf(book(first, later), people, "EUR").some(
+        const hidden = faultsOf(book(first, later), people, KNOWN, "EUR").some(
           (f) => f.ladder === 2 && /never used/.test(f.says),
         );
         const f = facts({ department: at[0] ?? null, store: at[1] ?? null, supplier: at[0] ?? null });

@@ -21,21 +21,32 @@ export interface Seat {
   name: string;
   hours: number;
   climbsTo: Signer | null;
-  /** Who may sign here: never the writer, unless the ladder lets them sign this much of their own. */
+  /** Who may sign here: never whoever had a hand in the paper, unless the ladder lets them sign this much of their own. */
   members: readonly Member[];
   /** Every one of them, not any one. */
   all: boolean;
 }
 
 export type Way =
-  /** `own`: its writer may sign this much themselves. */
+  /** `own`: whoever had a hand in it may sign this much themselves. */
   { ok: true; ladder: Ladder; seats: Seat[]; own: boolean; sum: Sum } | { ok: false; says: string };
 
 const no = (says: string) => ({ ok: false as const, says });
 
-/** Who has to sign a paper, in order, and why; or why it cannot be submitted. No seat: nobody has to. */
-export function wayFor(book: Rules, facts: Facts, writer: number, people: People, currency: string): Way {
-  const found = seatsFor(book, facts, writer, people);
+/**
+ * Who has to sign a paper, in order, and why; or why it cannot be submitted. No seat: nobody has to. `hands` are all who
+ * had a hand in it: whoever wrote it, in their own name or another's, changed it since it was last signed, or asked for
+ * what it buys.
+ */
+export function wayFor(
+  book: Rules,
+  facts: Facts,
+  writer: number,
+  people: People,
+  currency: string,
+  hands: readonly number[] = [writer],
+): Way {
+  const found = seatsFor(book, facts, writer, people, hands);
   return found.ok ? { ...found, sum: sumOf(found, facts, currency) } : found;
 }
 
@@ -44,7 +55,13 @@ export type Seated =
   | { ok: false; says: string };
 
 /** The same without its sum, for whoever asks about very many papers. */
-export function seatsFor(book: Rules, facts: Facts, writer: number, people: People): Seated {
+export function seatsFor(
+  book: Rules,
+  facts: Facts,
+  writer: number,
+  people: People,
+  hands: readonly number[] = [writer],
+): Seated {
   const ladder = ladderFor(book, facts);
   if (!ladder)
     return no("No spend ladder is for this paper, so it cannot be submitted. The purchasing lead can add one.");
@@ -55,7 +72,7 @@ export function seatsFor(book: Rules, facts: Facts, writer: number, people: Peop
   const own = facts.amount <= ladder.own;
   const seats: Seat[] = [];
   const take = (at: number | null, rung: Pick<Rung, "hours" | "climbsTo"> & { who: Signer }) => {
-    const members = people.membersOf(rung.who, writer).filter((m) => own || m.id !== writer);
+    const members = people.membersOf(rung.who, writer).filter((m) => own || !hands.includes(m.id));
     const all = rung.who.kind === "team" && rung.who.all;
     const { who, hours, climbsTo } = rung;
     seats.push({ at, who, hours, climbsTo, name: people.nameOf(who, writer), members, all });
@@ -66,7 +83,7 @@ export function seatsFor(book: Rules, facts: Facts, writer: number, people: Peop
   if (empty)
     return no(
       people.membersOf(empty.who, writer).length
-        ? `Nobody but its writer could sign as ${spoken(empty)}, so it cannot be submitted.`
+        ? `${hands.length > 1 ? "Only who wrote, changed or asked for it" : "Nobody but its writer"} could sign as ${spoken(empty)}, so it cannot be submitted.`
         : `There is nobody who could sign as ${spoken(empty)}, so it cannot be submitted.`,
     );
   return { ok: true, ladder, rungs, seats, own };
@@ -75,7 +92,13 @@ export function seatsFor(book: Rules, facts: Facts, writer: number, people: Peop
 function sumOf({ ladder, rungs, seats }: Extract<Seated, { ok: true }>, facts: Facts, currency: string): Sum {
   const limit = (r: Rung) => (r.upTo === null ? words("above") : amount(r.upTo, currency));
   const steps: Step[] = [
-    { op: "", label: "net, before tax", figure: amount(facts.amount, currency) },
+    ...(facts.freight
+      ? ([
+          { op: "", label: "lines, before tax", figure: amount(facts.amount - facts.freight, currency) },
+          { op: "+", label: "freight of the supplier", figure: amount(facts.freight, currency) },
+        ] satisfies Step[])
+      : []),
+    { op: facts.freight ? "=" : "", label: "net, before tax", figure: amount(facts.amount, currency) },
     ...rungs.map(({ rung, at }): Step => {
       const seat = seats.find((s) => s.at === at);
       const who = seat ? `${seat.name}${seat.all ? ", all of them" : ""}, within ${seat.hours} hours` : "nobody";

@@ -8,15 +8,15 @@ import { type Ladder, type Rules, SIGNED_KINDS, SIGNED_PAPERS, type Signer } fro
  * suppliers and stores under their codes. Amounts are in minor units of the home currency.
  */
 const SignerFile = z.union([
-  z.object({ person: z.string() }),
-  z.object({ role: z.enum(ROLES) }),
-  z.object({ team: z.string(), all: z.boolean().default(false) }),
-  z.object({ manager: z.literal(true) }),
+  z.strictObject({ person: z.string() }),
+  z.strictObject({ role: z.enum(ROLES) }),
+  z.strictObject({ team: z.string(), all: z.boolean().default(false) }),
+  z.strictObject({ manager: z.literal(true) }),
 ]);
 const Amount = z.number().int().min(0);
 const Hours = z.number().int().min(1).max(1000);
 const Names = z.array(z.string().max(200)).max(1000).default([]);
-const LadderFile = z.object({
+const LadderFile = z.strictObject({
   name: z.string().min(2).max(60),
   papers: z.array(z.enum(SIGNED_PAPERS)),
   departments: Names,
@@ -29,12 +29,12 @@ const LadderFile = z.object({
   overBudget: z
     .union([
       z.enum(["nothing", "block"]),
-      z.object({ who: SignerFile, hours: Hours, climbsTo: SignerFile.nullable().default(null) }),
+      z.strictObject({ who: SignerFile, hours: Hours, climbsTo: SignerFile.nullable().default(null) }),
     ])
     .default("nothing"),
   rungs: z
     .array(
-      z.object({
+      z.strictObject({
         upTo: Amount.nullable(),
         who: SignerFile.nullable(),
         hours: Hours.default(8),
@@ -43,10 +43,10 @@ const LadderFile = z.object({
     )
     .max(12),
 });
-export const RulesFile = z.object({
+export const RulesFile = z.strictObject({
   format: z.literal("wharf-tally/spend-ladders/1"),
   currency: z.string().length(3),
-  allowance: z.object({ percent: z.number().int().min(0).max(10_000), amount: Amount.nullable() }),
+  allowance: z.strictObject({ percent: z.number().int().min(0).max(10_000), amount: Amount.nullable() }),
   ladders: z.array(LadderFile).max(1000),
 });
 export type RulesFile = z.output<typeof RulesFile>;
@@ -61,6 +61,7 @@ export interface Names {
   departments: ReadonlyMap<number, string>;
   suppliers: ReadonlyMap<number, string>;
   stores: ReadonlyMap<number, string>;
+  categories: ReadonlySet<string>;
 }
 
 export function rulesToFile(rules: Rules, names: Names, currency: string): RulesFile {
@@ -120,6 +121,12 @@ export function rulesFromFile(
   const department = finder(names.departments, "department");
   const supplier = finder(names.suppliers, "supplier");
   const store = finder(names.stores, "store");
+  const categories = new Map([...names.categories].map((c) => [c.toLowerCase(), c]));
+  const category = (name: string): string => {
+    const found = names.categories.has(name) ? name : categories.get(name.toLowerCase());
+    if (found === undefined) says.add(`No item is filed under “${name}” here.`);
+    return found ?? name;
+  };
   const signer = (s: z.output<typeof SignerFile>): Signer => {
     if ("person" in s) return { kind: "person", person: person(s.person) };
     if ("role" in s) return { kind: "role", role: s.role };
@@ -132,6 +139,7 @@ export function rulesFromFile(
       ...l,
       id: i + 1,
       departments: l.departments.map(department),
+      categories: l.categories.map(category),
       suppliers: l.suppliers.map(supplier),
       stores: l.stores.map(store),
       overBudget:

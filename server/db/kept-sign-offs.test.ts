@@ -50,6 +50,11 @@ function fileOfBefore(): string {
       ('order', 2, 1, 2, 8, 2000000, 16, NULL, 'not reached', NULL, NULL, ''),
       ('order', 2, 2, 1, 7, 1900000, 8, '2026-11-20T12:00:00.000Z', 'signed', 2, '2026-11-20T12:30:00.000Z', ''),
       ('order', 2, 2, 2, 8, 1900000, 16, '2026-11-20T12:30:00.000Z', 'waiting', NULL, NULL, '');`);
+  db.exec(`
+    INSERT INTO audit (at, person, act, subject, detail, before, hash) VALUES
+      ('2026-11-20T08:00:00.000Z', 1, 'order.changed', 'order 2', '{}', 'a', 'b'),
+      ('2026-11-20T11:00:00.000Z', 2, 'order.sent-back', 'order 2', '{}', 'b', 'c'),
+      ('2026-11-20T11:30:00.000Z', 3, 'order.changed', 'order 2', '{}', 'c', 'd');`);
   db.close();
   return file;
 }
@@ -77,5 +82,11 @@ it("keeps every signature and what still waits, and the ladders become the first
   expect(readSignings(db, "order", 3)).toMatchObject([{ state: "Cleared", seats: [] }]);
   expect(sql(db, "SELECT count(*) AS n FROM signing WHERE facts IS NULL").get()).toEqual({ n: 0 });
   expect(readProcess(db, "order", 2)!.process.seats[1]!.asked).toEqual([{ id: 3, name: "Halden" }]);
+  // Whoever changed what waits does not sign it, and whoever only sent it back may.
+  expect(readProcess(db, "order", 2)!.process.hands).toEqual([1, 3]);
+  expect(sql(db, "SELECT person, round FROM order_hand WHERE purchase_order = 2 ORDER BY person").all()).toEqual([
+    { person: 1, round: 0 },
+    { person: 3, round: 1 },
+  ]);
   db.close();
 });

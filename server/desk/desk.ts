@@ -100,7 +100,13 @@ export function once<T>(desk: Desk, act: Act, body: (tx: Tx) => Done<T>): Done<T
 export function checked<S extends z.ZodType>(schema: S, raw: unknown): Done<z.output<S>> {
   const parsed = schema.safeParse(raw);
   if (parsed.success) return done(parsed.data);
-  return refuseAll(parsed.error.issues.map((i) => ({ field: i.path.join("."), says: sentence(i.message) })));
+  return refuseAll(
+    parsed.error.issues.flatMap((i) =>
+      i.code === "unrecognized_keys"
+        ? i.keys.map((k) => ({ field: [...i.path, k].join("."), says: "There is no such field." }))
+        : [{ field: i.path.join("."), says: sentence(i.message) }],
+    ),
+  );
 }
 
 /** A field that no form of ours leaves out has no sentence of its own: then the page is at fault, not the person. */

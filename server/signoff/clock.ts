@@ -1,5 +1,5 @@
 import type { Day } from "../../core/calendar/day";
-import { type Act, decide } from "../../core/signoff/process";
+import { type Act, barredFrom, decide } from "../../core/signoff/process";
 import { spoken } from "../../core/signoff/rulebook";
 import { recordAudit } from "../db/audit";
 import { type Db, sql } from "../db/open";
@@ -22,6 +22,8 @@ interface Waiting {
   unattended: string | null;
   /** Who is asked there now, as JSON. */
   asked: string;
+  hands: string;
+  own: number;
 }
 
 /**
@@ -34,14 +36,17 @@ export function tickSignOff(db: Db, now: string, day: Day): { reminded: number; 
   const rows = sql<Waiting>(
     db,
     `SELECT t.id AS seat, g.id AS signing, g.purchase_order AS "order", g.requisition, coalesce(o.number, r.number) AS number,
-            t.half, t.due, t.reminded, t.climbed, t.climbs_to IS NOT NULL AS climbs, t.unattended,
+            t.half, t.due, t.reminded, t.climbed, t.climbs_to IS NOT NULL AS climbs, t.unattended, g.hands, g.own,
             (SELECT json_group_array(a.person) FROM seat_person a WHERE a.seat = t.id AND a.handed_on IS NULL) AS asked
      FROM seat t JOIN signing g ON g.id = t.signing
      LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN requisition r ON r.id = g.requisition
      WHERE t.state = 'waiting' AND g.state = 'In sign-off'`,
   ).all();
   // Whatever need not be written takes no lock: most of what waits has its time.
-  const there = (row: Waiting) => (JSON.parse(row.asked) as number[]).some((p) => readRoster(db, day).isThere(p));
+  const there = (row: Waiting) =>
+    (JSON.parse(row.asked) as number[]).some((p) =>
+      readRoster(db, day).isThere(p, barredFrom({ hands: JSON.parse(row.hands) as number[], own: row.own === 1 })),
+    );
   for (const row of rows) {
     if (row.climbed === null && row.climbs && row.due <= now) {
       const what = climb(db, now, day, row);
@@ -76,7 +81,9 @@ function remind(db: Db, now: string, day: Day, row: Waiting): boolean {
       const seat = done.after.seats.find((s) => s.state === "waiting")!;
       const signed = new Set(seat.signatures.map((g) => g.forWhom ?? g.person));
       const roster = readRoster(db, day);
-      const late = seat.asked.filter((m) => !signed.has(m.id)).flatMap((m) => roster.toldFor(m.id));
+      const late = seat.asked
+        .filter((m) => !signed.has(m.id))
+        .flatMap((m) => roster.toldFor(m.id, barredFrom(done.after)));
       for (const m of new Set(late))
         if (m.id !== done.after.writer)
           tell(db, now, m.id, `${nameOf(row)} still waits for your signature`, "half of the time is gone", hrefOf(row));
@@ -107,7 +114,7 @@ function climb(db: Db, now: string, day: Day, row: Waiting): "climbed" | "unatte
       const names = more.map((m) => m.name).join(", ");
       for (const m of late.asked)
         tell(db, now, m.id, `${nameOf(row)} climbed to ${names}`, "it was not answered in time", hrefOf(row));
-      for (const m of new Set(more.flatMap((a) => roster.toldFor(a.id))))
+      for (const m of new Set(more.flatMap((a) => roster.toldFor(a.id, barredFrom(done.after)))))
         tell(
           db,
           now,
@@ -130,8 +137,9 @@ function nobodyThere(db: Db, now: string, day: Day, row: Waiting): boolean {
   return db
     .transaction(() => {
       const roster = readRoster(db, day);
-      const seat = readSigning(db, row.signing).process.seats.find((s) => s.state === "waiting");
-      if (!seat || seat.asked.some((m) => roster.isThere(m.id))) return false;
+      const { process } = readSigning(db, row.signing);
+      const seat = process.seats.find((s) => s.state === "waiting");
+      if (!seat || seat.asked.some((m) => roster.isThere(m.id, barredFrom(process)))) return false;
       const marked = sql(db, "UPDATE seat SET unattended = ? WHERE id = ? AND unattended IS NULL").run(now, row.seat);
       if (marked.changes === 0) return false;
       tellAdministrators(db, now, row, `nobody is there who could sign as ${spoken(seat)}`);

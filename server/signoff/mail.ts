@@ -1,5 +1,6 @@
 import { type Day, toDay } from "../../core/calendar/day";
 import type { SignedLine } from "../../core/signoff/difference";
+import { barredFrom } from "../../core/signoff/process";
 import { type SignOffLetter, writeSignOffMail } from "../../exchange/mail/sign-off-mail";
 import { recordAudit } from "../db/audit";
 import { type Db, sql } from "../db/open";
@@ -18,6 +19,8 @@ interface ToTell {
   how: "asked" | "handed over" | "climbed";
   person: number;
   signing: number;
+  hands: string;
+  own: number;
 }
 
 /**
@@ -27,7 +30,7 @@ interface ToTell {
 export async function mailSignOff(db: Db, now: string, day: Day, site: string): Promise<number> {
   const rows = sql<ToTell>(
     db,
-    `SELECT a.id AS at, a.seat, a.how, p.id AS person, t.signing
+    `SELECT a.id AS at, a.seat, a.how, p.id AS person, t.signing, g.hands, g.own
      FROM seat t JOIN signing g ON g.id = t.signing JOIN seat_person a ON a.seat = t.id JOIN person p ON p.id = a.person
      WHERE t.state = 'waiting' AND g.state = 'In sign-off' AND a.handed_on IS NULL AND a.mailed IS NULL
        AND p.active = 1 AND a.person <> g.writer
@@ -37,7 +40,9 @@ export async function mailSignOff(db: Db, now: string, day: Day, site: string): 
   let written = 0;
   for (const row of rows) {
     // Whoever stands in for somebody who is away gets it in their place, with a link of their own.
-    const to = roster.toldFor(row.person).filter((p) => p.mail !== "");
+    const to = roster
+      .toldFor(row.person, barredFrom({ hands: JSON.parse(row.hands) as number[], own: row.own === 1 }))
+      .filter((p) => p.mail !== "");
     const { letter, writer } = letterOf(db, day, row);
     const mails = await Promise.all(
       to.map(async (person) => {

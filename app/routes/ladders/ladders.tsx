@@ -2,8 +2,8 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useActionData, useLoaderData, useNavigation, useSearchParams, useSubmit } from "react-router";
 import { addDays, type Day, weekday } from "../../../core/calendar/day";
 import { exponent } from "../../../core/numbers/money";
-import { may, type Role } from "../../../core/people/roles";
-import { faultsOf } from "../../../core/signoff/faults";
+import { may } from "../../../core/people/roles";
+import { faultsOf, knownOf } from "../../../core/signoff/faults";
 import { ladderFor, type Rules } from "../../../core/signoff/rulebook";
 import { count } from "../../../core/text";
 import { refuse } from "../../../server/desk/desk";
@@ -49,7 +49,7 @@ export const loader = page("see ladders", ({ db, person, day, url }) => {
     inForce,
     shown,
     draft,
-    choices: readRuleChoices(db, (roles) => may(roles as Role[], "sign")),
+    choices: readRuleChoices(db),
     mayKeep: may(person.roles, "keep ladders"),
   };
 });
@@ -110,7 +110,10 @@ function RulesSheet({
   const writes = mayKeep && !shown;
   const people = useMemo(() => peopleFrom(choices), [choices]);
   const scale = useMemo(() => scaleOf(rules.ladders, 10 ** exponent(w.home)), [rules, w.home]);
-  const faults = useMemo(() => faultsOf(rules, people, w.home, w.locale), [rules, people, w.home, w.locale]);
+  const faults = useMemo(
+    () => faultsOf(rules, people, knownOf(choices), w.home, w.locale),
+    [rules, people, choices, w.home, w.locale],
+  );
   const [asked, setAsked] = useState<Asked>({
     writer: 0,
     facts: {

@@ -92,7 +92,7 @@ const toSend = (d: Draft) => ({
       words: l.item ? "" : l.text,
       kind: l.kind,
       quantity: l.quantity,
-      estimate: l.item ? "" : l.estimate,
+      estimate: l.estimate,
       account: l.account,
       budget: l.budget,
     })),
@@ -329,7 +329,7 @@ export function DraftRequisition({
                   </td>
                   <td className="px-2 py-2.5 text-ink-2">{l.unit || (l.text && "each")}</td>
                   <td className="px-2 py-1 text-right">
-                    {l.item ? (
+                    {l.item && costKnown(sheet, l) && !lineProblem(l, "estimate") ? (
                       <span className="figure inline-block py-1.5 text-ink-2">{aboutOf(sheet, l, w.money)}</span>
                     ) : (
                       <CellEntry
@@ -471,6 +471,10 @@ const wrongMoney = (text: string, currency: string) => {
   const parsed = parseMoney(text, currency);
   return parsed.ok ? undefined : parsed.says;
 };
+
+/** What an item costs is known, or will be once it was kept: only then need nobody estimate it. */
+const costKnown = (sheet: RequisitionSheet, line: Line) =>
+  sheet.lines.find((l) => l.item === line.item)?.costKnown ?? true;
 
 function aboutOf(sheet: RequisitionSheet, line: Line, money: (minor: number) => string): string {
   const known = sheet.lines.find(

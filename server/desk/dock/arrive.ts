@@ -17,7 +17,7 @@ export function arriveDirect(desk: Desk, raw: unknown): Done<{ receipt: number; 
   if (!input.ok) return input;
   const { order, version, deliveryNote } = input.value;
   return once(desk, "place", (tx) => {
-    const found = orderFor(tx.db, order, version, "receive");
+    const found = orderFor(tx.db, desk, order, version, "receive");
     if (!found.ok) return found;
     const head = found.value;
     if (head.kind !== "direct")

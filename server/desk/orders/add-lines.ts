@@ -65,7 +65,7 @@ export function addLines(desk: Desk, raw: unknown): Done<{ version: number; line
   if (!input.ok) return input;
   const { order, version, add } = input.value;
   return once(desk, "write orders", (tx) => {
-    const found = orderFor(tx.db, order, version, "edit");
+    const found = orderFor(tx.db, desk, order, version, "edit");
     if (!found.ok) return found;
     const head = found.value;
     const last = lastPosition(tx.db, order);

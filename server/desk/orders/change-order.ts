@@ -40,7 +40,7 @@ export function changeOrder(desk: Desk, raw: unknown): Done<{ version: number; l
   if (!input.ok) return { ...input, problems: byLine(input.problems, raw) };
   const { order, version, lines, ...fields } = input.value;
   return once(desk, "write orders", (tx) => {
-    const head = orderFor(tx.db, order, version, "edit");
+    const head = orderFor(tx.db, desk, order, version, "edit");
     if (!head.ok) return head;
     const known = new Map(readOrderLines(tx.db, order, head.value.currency).map((l) => [l.id, l]));
     const problems = keepHead(tx.db, desk, head.value, fields);

@@ -13,7 +13,7 @@ export function dropLines(desk: Desk, raw: unknown): Done<{ left: number }> {
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "write orders", (tx) => {
-    const head = orderFor(tx.db, order, version, "edit");
+    const head = orderFor(tx.db, desk, order, version, "edit");
     if (!head.ok) return head;
     const lines = readOrderLines(tx.db, order, head.value.currency);
     const gone = lines.filter((l) => input.value.lines.includes(l.id));
@@ -33,7 +33,7 @@ export function dropOrder(desk: Desk, raw: unknown): Done<{ kept: boolean; name:
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "write orders", (tx) => {
-    const head = orderFor(tx.db, order, version, "cancel");
+    const head = orderFor(tx.db, desk, order, version, "cancel");
     if (!head.ok) return head;
     const lines = readOrderLines(tx.db, order, head.value.currency);
     const kept = head.value.number !== null;
@@ -64,7 +64,7 @@ export function sequenceLines(desk: Desk, raw: unknown): Done<{ version: number 
   if (!input.ok) return input;
   const { order, version, lines } = input.value;
   return once(desk, "write orders", (tx) => {
-    const head = orderFor(tx.db, order, version, "edit");
+    const head = orderFor(tx.db, desk, order, version, "edit");
     if (!head.ok) return head;
     const known = sql<{ id: number }>(tx.db, "SELECT id FROM order_line WHERE purchase_order = ?").all(order);
     const ids = new Set(known.map((l) => l.id));

@@ -49,7 +49,7 @@ export function closeShort(desk: Desk, raw: unknown): Done<{ state: string }> {
   if (!input.ok) return input;
   const { order, version, reason } = input.value;
   return once(desk, "write orders", (tx) => {
-    const found = orderFor(tx.db, order, version, "close");
+    const found = orderFor(tx.db, desk, order, version, "close");
     if (!found.ok) return found;
     const head = found.value;
     if (head.kind !== "blanket") {

@@ -9,7 +9,7 @@ import { readTerms } from "../../read/records/terms";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { Id } from "../fields";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
-import { lastPosition, newDraft, orderFor, Which } from "./order-for";
+import { carryHands, lastPosition, newDraft, noteHand, orderFor, Which } from "./order-for";
 import { priceOrder } from "./price-order";
 import { refitTies } from "./ties";
 
@@ -28,7 +28,7 @@ export function moveLines(desk: Desk, raw: unknown): Done<{ order: number }> {
   if (!input.ok) return input;
   const { order, version, to } = input.value;
   return once(desk, "write orders", (tx) => {
-    const from = orderFor(tx.db, order, version, "edit");
+    const from = orderFor(tx.db, desk, order, version, "edit");
     if (!from.ok) return from;
     if (!isPlain(from.value.kind))
       return refuse("", `The lines of a ${KIND_WORDS[from.value.kind]} belong to it, and do not move.`);
@@ -38,6 +38,8 @@ export function moveLines(desk: Desk, raw: unknown): Done<{ order: number }> {
     const target = targetOf(tx.db, desk, from.value, to);
     if (!target.ok) return target;
     const { head } = target.value;
+    noteHand(tx.db, desk, head.id);
+    carryHands(tx.db, order, head.id);
     const problems: Problem[] = [];
     let last = lastPosition(tx.db, head.id);
     for (const line of moved) {

@@ -7,7 +7,7 @@ import { documentOf } from "../../read/orders/document";
 import { readOrder } from "../../read/orders/order";
 import { readLogo } from "../../read/papers/templates";
 import { readTerms } from "../../read/records/terms";
-import { routeOrder } from "../../read/signoff/route";
+import { outgrown } from "../../read/signoff/route";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { markEvent } from "../marks/marks";
 import { retire, servedBy, tellFollowers } from "../notices";
@@ -51,14 +51,13 @@ export async function placeOrder(
       })
     : null;
   return once(desk, "place", (tx) => {
-    const head = orderFor(tx.db, order, version, "place");
+    const head = orderFor(tx.db, desk, order, version, "place");
     if (!head.ok || !eml)
       return head.ok ? refuse("", "The order changed while it was being printed. Place it again.") : head;
     const number = head.value.number!;
     // From now on the order is worth what it was on this day.
     keepTotals(tx.db, head.value, seen.lines, desk.day);
-    const { growth } = routeOrder(tx.db, order, desk.day);
-    if (growth?.again)
+    if (outgrown(tx.db, order, desk.day))
       return refuse(
         "",
         "At the rate of today it comes to more than was signed, beyond what may be added. Change it, and hand it in again.",

@@ -95,7 +95,9 @@ export function keepTotals(db: Db, head: OrderHead, lines: readonly OrderLine[],
           rate,
           home,
         );
-  const freight = freightOf(readTerms(db, head.supplier), t.net.minor);
+  // What brings nothing by itself is carried by nobody.
+  const carried = head.kind !== "blanket" && head.kind !== "standing";
+  const freight = carried ? freightOf(readTerms(db, head.supplier), t.net.minor) : 0;
   sql(
     db,
     "UPDATE purchase_order SET net = ?, total = ?, home_net = ?, rate = ?, freight = ?, home_freight = ? WHERE id = ?",

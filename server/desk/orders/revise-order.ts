@@ -12,7 +12,7 @@ export function reviseOrder(desk: Desk, raw: unknown): Done<{ version: number }>
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "write orders", (tx) => {
-    const found = orderFor(tx.db, order, version, "revise");
+    const found = orderFor(tx.db, desk, order, version, "revise");
     if (!found.ok) return found;
     sql(tx.db, "UPDATE purchase_order SET state = 'Draft', cleared = NULL, version = version + 1 WHERE id = ?").run(
       order,

@@ -137,7 +137,7 @@ export function fillIn(desk: Desk, raw: unknown): Done<{ version: number; added:
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "write orders", (tx) => {
-    const found = orderFor(tx.db, order, version, "edit");
+    const found = orderFor(tx.db, desk, order, version, "edit");
     if (!found.ok) return found;
     const head = found.value;
     if (head.kind === "blanket" || head.kind === "standing")

@@ -22,7 +22,7 @@ export function submitOrder(
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "write orders", (tx) => {
-    const found = orderFor(tx.db, order, version, "submit");
+    const found = orderFor(tx.db, desk, order, version, "submit");
     if (!found.ok) return found;
     priceOrder(tx.db, order, desk.day);
     const head = readOrderHead(tx.db, order)!;

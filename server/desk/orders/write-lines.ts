@@ -9,7 +9,7 @@ import { readOrderHead } from "../../read/orders/order";
 import type { Desk } from "../desk";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { insertLine } from "./add-lines";
-import { lastPosition, newDraft } from "./order-for";
+import { lastPosition, newDraft, noteHand } from "./order-for";
 import { priceOrder } from "./price-order";
 import { refitTies, tieTo } from "./ties";
 
@@ -36,6 +36,7 @@ export function writeLines(db: Db, desk: Desk, lines: readonly NewLine[], onto: 
   const supplier = first.supplier!;
   const days = lines.map((l) => requiredFor(l.need, desk.day)).sort();
   const order = onto ?? newDraft(db, desk, supplier, first.store, days[0]!);
+  if (onto !== null) noteHand(db, desk, order);
   if (onto !== null)
     sql(db, "UPDATE purchase_order SET required = min(required, ?), version = version + 1 WHERE id = ?").run(
       days[0],

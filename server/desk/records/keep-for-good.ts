@@ -11,7 +11,7 @@ export function keepForGood(desk: Desk, raw: unknown): Done<{ version: number }>
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "keep sourcing", (tx) => {
-    const found = orderFor(tx.db, order, version, "edit");
+    const found = orderFor(tx.db, desk, order, version, "edit");
     if (!found.ok) return found;
     const head = found.value;
     if (!Object.values(head.own).some(Boolean)) return refuse("", "This order says nothing else than their record.");

@@ -26,7 +26,7 @@ export function copyRequisition(desk: Desk, raw: unknown): Done<{ requisition: n
     sql(
       tx.db,
       `INSERT INTO requisition_line (requisition, position, item, words, kind, quantity, estimate, account, budget)
-       SELECT ?, row_number() OVER (ORDER BY l.position), i.id, iif(l.item IS NULL, l.words, iif(i.id IS NULL, (SELECT name FROM item WHERE id = l.item), '')), l.kind, l.quantity, l.estimate, l.account, l.budget
+       SELECT ?, row_number() OVER (ORDER BY l.position), i.id, iif(l.item IS NULL, l.words, iif(i.id IS NULL, (SELECT name FROM item WHERE id = l.item), '')), l.kind, l.quantity, iif(i.reference_cost > 0, NULL, l.estimate), l.account, l.budget
        FROM requisition_line l LEFT JOIN item i ON i.id = l.item AND i.active = 1 WHERE l.requisition = ?`,
     ).run(id, from);
     sql(

@@ -58,6 +58,25 @@ describe("a requisition", () => {
     ).toEqual([["Stability check", null]]);
   });
 
+  it("asks for an estimate where nobody knows what an item costs, and goes by it", () => {
+    sql(h.db, "UPDATE item SET reference_cost = NULL WHERE code = 'ROP'").run();
+    sql(h.db, "UPDATE item SET reference_cost = 0 WHERE code = 'OIL'").run();
+    for (const code of ["ROP", "OIL"]) {
+      const id = start();
+      must(save(id, [line(h.id("item", code), "4000")]));
+      expect(refusal(submit(id))).toEqual(["lines.0.estimate: About how much? It decides who signs."]);
+      must(save(id, [line(h.id("item", code), "4000", "", "9000")], { version: 2 }));
+      expect(must(submit(id, 3)).waitsFor).toBe("Yard manager");
+    }
+  });
+
+  it("takes no estimate for what is known to cost more", () => {
+    const id = start();
+    must(save(id, [line(h.id("item", "ANO"), "40", "", "0.01")]));
+    expect(readRequisition(h.db, id)!.about).toBe(124_800);
+    expect(must(submit(id)).waitsFor).toBe("Yard manager");
+  });
+
   it("opens to the buyer once it is signed, and tells the asker", () => {
     const id = start();
     must(save(id, [line(h.id("item", "ANO"), "40")]));

@@ -5,7 +5,12 @@ import { quantityText } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { theCompany } from "../../read/company";
-import { type RequisitionHead, readRequisition, readRequisitionHead } from "../../read/requisitions/requisition";
+import {
+  type RequisitionHead,
+  type RequisitionLine,
+  readRequisition,
+  readRequisitionHead,
+} from "../../read/requisitions/requisition";
 import { routeRequisition } from "../../read/signoff/route";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
 import { DayOrNone, Id, orNone, QuantityOrNone, text, Version } from "../fields";
@@ -63,16 +68,22 @@ export function saveRequisition(desk: Desk, raw: unknown): Done<{ version: numbe
     const { currency } = theCompany(tx.db);
     const problems: Problem[] = [];
     const rows = lines.map((l, i) => {
-      if (l.item !== null && !sql(tx.db, "SELECT 1 FROM item WHERE id = ? AND active = 1").get(l.item)) {
-        problems.push({ field: `lines.${i}.item`, says: "There is no such item." });
-      }
+      const item =
+        l.item === null
+          ? null
+          : sql<{ cost: number | null }>(
+              tx.db,
+              "SELECT reference_cost AS cost FROM item WHERE id = ? AND active = 1",
+            ).get(l.item);
+      if (item === undefined) problems.push({ field: `lines.${i}.item`, says: "There is no such item." });
       if (l.account && !sql(tx.db, "SELECT 1 FROM account WHERE code = ?").get(l.account))
         problems.push({ field: `lines.${i}.account`, says: "There is no such account." });
       if (l.budget && !sql(tx.db, "SELECT 1 FROM budget WHERE id = ?").get(l.budget))
         problems.push({ field: `lines.${i}.budget`, says: "There is no such budget line." });
       const estimate = l.estimate === "" ? { ok: true as const, value: null } : parseMoney(l.estimate, currency);
       if (!estimate.ok) problems.push({ field: `lines.${i}.estimate`, says: estimate.says });
-      return { ...l, estimate: estimate.ok ? estimate.value : null };
+      // What is known counts; only what nobody knows is estimated.
+      return { ...l, estimate: estimate.ok && !item?.cost ? estimate.value : null };
     });
     if (department && !sql(tx.db, "SELECT 1 FROM department WHERE id = ?").get(department))
       problems.push({ field: "department", says: "There is no such department." });
@@ -180,7 +191,7 @@ function missing(
     lines,
   }: {
     head: RequisitionHead;
-    lines: { item: number | null; words: string; quantity: number | null; estimate: number | null }[];
+    lines: Pick<RequisitionLine, "item" | "words" | "quantity" | "estimate" | "costKnown">[];
   },
   today: Day,
 ): Problem[] {
@@ -194,7 +205,7 @@ function missing(
     if (l.item === null && l.words === "")
       problems.push({ field: `lines.${i}.item`, says: "Find an item, or describe the service." });
     if (l.quantity === null) problems.push({ field: `lines.${i}.quantity`, says: "How many?" });
-    if (l.item === null && l.words !== "" && l.estimate === null) {
+    if ((l.item !== null || l.words !== "") && !l.costKnown && l.estimate === null) {
       problems.push({ field: `lines.${i}.estimate`, says: "About how much? It decides who signs." });
     }
   });

@@ -25,17 +25,19 @@ export function askForSignatures(
   ).get(paper.id)!;
   const { way, facts } = route;
   const roster = readRoster(db, desk.day);
-  const process = begin(way.seats, paper.writer, way.own, desk.now, roster);
+  const { hands } = route;
+  const process = begin(way.seats, { writer: paper.writer, hands, own: way.own }, desk.now, roster);
   const signing = sql(
     db,
-    `INSERT INTO signing (paper, ${column}, round, amount, writer, own, rulebook, ladder, sum, facts, lines, state, started, ended, carried)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT INTO signing (paper, ${column}, round, amount, writer, hands, own, rulebook, ladder, sum, facts, lines, state, started, ended, carried)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   ).run(
     facts.paper,
     paper.id,
     round,
     facts.amount,
     paper.writer,
+    JSON.stringify(hands),
     way.own ? 1 : 0,
     route.book?.version ?? null,
     way.ladder.name,

@@ -1,4 +1,4 @@
-import type { Process } from "../../../core/signoff/process";
+import { barredFrom, type Process } from "../../../core/signoff/process";
 import { type Db, sql } from "../../db/open";
 import type { KeptProcess } from "../../read/signoff/process";
 import type { Paper } from "../../read/signoff/signings";
@@ -76,7 +76,7 @@ export function tellAsked(
 ): string | null {
   const seat = process.seats.find((s) => s.state === "waiting");
   if (!seat) return null;
-  for (const m of new Set(seat.asked.flatMap((a) => roster.toldFor(a.id)))) {
+  for (const m of new Set(seat.asked.flatMap((a) => roster.toldFor(a.id, barredFrom(process))))) {
     if (m.id !== process.writer)
       tell(
         db,

@@ -1,9 +1,10 @@
 import { z } from "zod";
 import { ROLES } from "../../../core/people/roles";
-import { faultsOf } from "../../../core/signoff/faults";
+import { faultsOf, knownOf } from "../../../core/signoff/faults";
 import { type Rules, SIGNED_KINDS, SIGNED_PAPERS } from "../../../core/signoff/rulebook";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../read/company";
+import { readRuleChoices } from "../../read/signoff/choices";
 import { readRulebookDraft, readRulebooks, rulebookOn } from "../../read/signoff/rulebooks";
 import { readRoster } from "../../read/signoff/staff";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
@@ -12,17 +13,17 @@ import { DayField, text } from "../fields";
 const Minor = z.number().int().min(0, "An amount is not below zero.").max(1e14, "This amount is too large.");
 const Key = z.number().int().positive();
 const Signer = z.discriminatedUnion("kind", [
-  z.object({ kind: z.literal("person"), person: Key }),
-  z.object({ kind: z.literal("role"), role: z.enum(ROLES) }),
-  z.object({ kind: z.literal("team"), team: Key, all: z.boolean() }),
-  z.object({ kind: z.literal("manager") }),
+  z.strictObject({ kind: z.literal("person"), person: Key }),
+  z.strictObject({ kind: z.literal("role"), role: z.enum(ROLES) }),
+  z.strictObject({ kind: z.literal("team"), team: Key, all: z.boolean() }),
+  z.strictObject({ kind: z.literal("manager") }),
 ]);
 const Hours = z
   .number("Hours are a number.")
   .int("Whole hours.")
   .min(1, "At least an hour.")
   .max(1000, "At most 1,000 hours.");
-const Rung = z.object({
+const Rung = z.strictObject({
   upTo: Minor.nullable(),
   who: Signer.nullable(),
   hours: Hours,
@@ -30,14 +31,14 @@ const Rung = z.object({
 });
 
 /** Ladders as core/signoff/rulebook.ts has them; what is only unwise is said beside them, and kept all the same. */
-export const RulesField = z.object({
-  allowance: z.object({
+export const RulesField = z.strictObject({
+  allowance: z.strictObject({
     percent: z.number().int().min(0, "Between 0 and 100 percent.").max(10_000, "Between 0 and 100 percent."),
     amount: Minor.nullable(),
   }),
   ladders: z
     .array(
-      z.object({
+      z.strictObject({
         id: Key,
         name: text(60, 2, "Name this ladder."),
         papers: z.array(z.enum(SIGNED_PAPERS)).max(4),
@@ -50,7 +51,7 @@ export const RulesField = z.object({
         own: Minor,
         overBudget: z.union([
           z.enum(["nothing", "block"]),
-          z.object({ who: Signer, hours: Hours, climbsTo: Signer.nullable() }),
+          z.strictObject({ who: Signer, hours: Hours, climbsTo: Signer.nullable() }),
         ]),
         rungs: z.array(Rung).max(12, "At most 12 rungs."),
       }),
@@ -114,7 +115,13 @@ export function startRules(desk: Desk, raw: unknown): Done<{ started: number }> 
       return stale(`${draft.person} changed these rules meanwhile. Load the page to see them.`);
     if (starts < desk.day) return refuse("starts", "Rules start today or later: nothing is judged by them afterwards.");
     const { currency, locale } = theCompany(tx.db);
-    const bars = faultsOf(draft.rules, readRoster(tx.db, desk.day), currency, locale).filter((f) => f.bars);
+    const bars = faultsOf(
+      draft.rules,
+      readRoster(tx.db, desk.day),
+      knownOf(readRuleChoices(tx.db)),
+      currency,
+      locale,
+    ).filter((f) => f.bars);
     if (bars.length) {
       const of = (id: number) => draft.rules.ladders.find((l) => l.id === id)!.name;
       return refuseAll(bars.map((f) => ({ field: "", says: `${of(f.ladder)}: ${f.says}` })));

@@ -14,10 +14,13 @@ import type { Done } from "../desk";
 import { loadFile } from "../files/load-file";
 import { addLines } from "../orders/add-lines";
 import { changeOrder } from "../orders/change-order";
+import { moveLines } from "../orders/move-lines";
 import { placeOrder } from "../orders/place-order";
 import { reviseOrder } from "../orders/revise-order";
 import { startOrder } from "../orders/start-order";
 import { submitOrder } from "../orders/submit-order";
+import { writeOrders } from "../orders/write-orders";
+import { saveRequisition, startRequisition, submitRequisition } from "../requisitions/raise-requisition";
 import { dropAbsence, keepAbsence } from "../settings/keep-absence";
 import { keepDepartment, keepTeam } from "../settings/keep-team";
 import { handOver, takeBack } from "./hand-over";
@@ -337,6 +340,36 @@ describe("rules", () => {
     expect(refusal(await send({ ...file, format: "x" }))[0]).toMatch(/^file: This is no file of rules: format/);
     const ladders = file.ladders.map((l) => ({ ...l, stores: ["XX"] }));
     expect(refusal(await send({ ...file, ladders }))).toEqual(["file: There is no store “XX” here."]);
+    sql(h.db, "UPDATE item SET category = 'Oils' WHERE code = 'OIL'").run();
+    const filed = (category: string) => ({
+      ...file,
+      ladders: file.ladders.map((l) => ({ ...l, categories: [category] })),
+    });
+    expect(refusal(await send(filed("Oill")))).toEqual(["file: No item is filed under “Oill” here."]);
+    must(await send(filed("oils")));
+    must(start(1));
+    expect(rulebookOn(h.db, TODAY)!.ladders[0]!.categories).toEqual(["Oils"]);
+    const strange = { ...file, ladders: file.ladders.map((l) => ({ ...l, vessels: ["Marram"] })) };
+    expect(refusal(await send(strange))[0]).toMatch(/^file: This is no file of rules: ladders.0, .*vessels/);
+  });
+
+  it("do not start with a category that nothing is filed under, and take no field that nobody knows", () => {
+    must(keep(rules(ladder({ categories: ["Oill"] }))));
+    expect(refusal(start(1))).toEqual(["Orders: No item is filed under “Oill”."]);
+    const strange = { ...rules(ladder()), vessels: [1] };
+    expect(refusal(keepRulesDraft(h.desk("osk"), { version: 1, rules: strange }))).toEqual([
+      "rules.vessels: There is no such field.",
+    ]);
+    const asked = whoSigns(h.db, h.desk("osk").person, TODAY, {
+      kind: "order",
+      amount: "900",
+      category: "Oill",
+      vessel: "x",
+    });
+    expect(refusal(asked)).toEqual(["vessel: There is no such field."]);
+    expect(
+      refusal(whoSigns(h.db, h.desk("osk").person, TODAY, { kind: "order", amount: "900", category: "Oill" })),
+    ).toEqual(["category: No item is filed under “Oill”."]);
   });
 });
 
@@ -451,5 +484,202 @@ describe("who would sign, for other programs", () => {
       "asker: Your role only shows who would sign your own papers.",
     ]);
     must(ask("joss", { kind: "requisition", amount: "10" }));
+  });
+});
+
+describe("whoever had a hand in a paper", () => {
+  const YOURS = "You wrote, changed or asked for this yourself, so somebody else has to sign it.";
+  const role = (login: string, name: string) =>
+    sql(h.db, "INSERT INTO person_role (person, role) VALUES (?, ?)").run(h.id("person", login), name);
+  const team = (name: string, login: string) =>
+    sql(h.db, "INSERT INTO team_member (team, person) SELECT id, ? FROM team WHERE name = ?").run(
+      h.id("person", login),
+      name,
+    );
+  /** Maud buys, too, and Halden may sign as the yard manager, so that others can. */
+  const maudBuys = () => {
+    role("maud", "buyer");
+    team("Yard manager", "halden");
+  };
+  const lineOf = (order: number) =>
+    sql<{ id: number }>(h.db, "SELECT id FROM order_line WHERE purchase_order = ?").get(order)!.id;
+  const setPrice = (login: string, order: number, price: string) =>
+    must(changeOrder(h.desk(login), { ...at(order), lines: [{ line: lineOf(order), price }] }));
+  const handIn = (login: string, order: number) => must(submitOrder(h.desk(login), at(order)));
+
+  it("wrote it in another's name, and does not sign it", () => {
+    maudBuys();
+    const { order } = must(
+      startOrder(h.desk("maud"), { supplier: h.id("supplier", "TTL"), store: h.id("store", "TQ") }),
+    );
+    must(addLines(h.desk("maud"), { ...at(order), add: [{ code: "OIL", quantity: "1", price: "9000" }] }));
+    must(changeOrder(h.desk("maud"), { ...at(order), buyer: h.id("person", "ines") }));
+    handIn("maud", order);
+    expect(mine("maud")).toEqual([]);
+    expect(refusal(sign(h.desk("maud"), paper(order)))).toEqual([YOURS]);
+    expect(refusal(sendBack(h.desk("maud"), { ...paper(order), reason: "no more" }))).toEqual([YOURS]);
+    must(sign(h.desk("halden"), paper(order)));
+    expect(state(order)).toBe("Cleared");
+  });
+
+  it("helped as the manager of its writer, and nobody is left who could sign", () => {
+    role("maud", "buyer");
+    sql(h.db, "UPDATE person SET manager = ? WHERE id = ?").run(h.id("person", "maud"), h.id("person", "ines"));
+    const { rules } = { rules: rulebookOn(h.db, TODAY)! };
+    keepRules(h.db, {
+      allowance: rules.allowance,
+      ladders: rules.ladders.map((l) => ({
+        ...l,
+        rungs: [{ upTo: null, who: { kind: "manager" as const }, hours: 8, climbsTo: null }],
+      })),
+    });
+    const order = draft("900");
+    setPrice("maud", order, "9000");
+    expect(refusal(submitOrder(h.desk("ines"), at(order)))).toEqual([
+      "Only who wrote, changed or asked for it could sign as the manager of Ines, so it cannot be submitted.",
+    ]);
+  });
+
+  it("edited another's draft up, or sent it back and raised it", () => {
+    maudBuys();
+    const one = draft("900");
+    setPrice("maud", one, "9000");
+    submit(one);
+    expect(refusal(sign(h.desk("maud"), paper(one)))).toEqual([YOURS]);
+
+    const two = submitted("900");
+    must(sendBack(h.desk("maud"), { ...paper(two), reason: "too little" }));
+    setPrice("maud", two, "9000");
+    handIn("maud", two);
+    expect(refusal(sign(h.desk("maud"), paper(two)))).toEqual([YOURS]);
+    must(sign(h.desk("halden"), paper(two)));
+    // What was signed since is a new start: Maud may sign what Ines changes now.
+    must(reviseOrder(h.desk("ines"), at(two)));
+    setPrice("ines", two, "9900");
+    submit(two);
+    must(sign(h.desk("maud"), paper(two)));
+    expect(state(two)).toBe("Cleared");
+  });
+
+  it("asked for what it buys", () => {
+    team("Yard manager", "halden");
+    role("maud", "requester");
+    const { requisition } = must(startRequisition(h.desk("maud")));
+    const of = () => ({ requisition, version: versionOf(h.db, "requisition", requisition) });
+    must(
+      saveRequisition(h.desk("maud"), {
+        ...of(),
+        store: h.id("store", "TQ"),
+        neededBy: "2026-12-20",
+        reason: "Refit",
+        lines: [{ item: h.id("item", "OIL"), words: "", quantity: "200", estimate: "", account: "" }],
+      }),
+    );
+    must(submitRequisition(h.desk("maud"), of()));
+    const key = `r:${sql<{ id: number }>(h.db, "SELECT id FROM requisition_line WHERE requisition = ?").get(requisition)!.id}`;
+    const [order] = must(writeOrders(h.desk("ines"), { picks: [{ need: key }] })).orders;
+    setPrice("ines", order!, "9000");
+    submit(order!);
+    expect(refusal(sign(h.desk("maud"), paper(order!)))).toEqual([YOURS]);
+    must(sign(h.desk("halden"), paper(order!)));
+  });
+
+  it("takes it along when lines are moved, and hands it neither over nor to a stand-in", () => {
+    maudBuys();
+    const from = draft("900");
+    setPrice("maud", from, "9000");
+    const { order } = must(moveLines(h.desk("ines"), { ...at(from), to: `supplier:${h.id("supplier", "TTL")}` }));
+    submit(order);
+    expect(refusal(sign(h.desk("maud"), paper(order)))).toEqual([YOURS]);
+    expect(refusal(handOver(h.desk("halden"), { ...paper(order), to: h.id("person", "maud") }))).toEqual([
+      "It cannot be handed to whoever had a hand in it.",
+    ]);
+    must(
+      keepAbsence(h.desk("halden"), {
+        person: h.id("person", "halden"),
+        standIn: h.id("person", "maud"),
+        starts: TODAY,
+        ends: TODAY,
+      }),
+    );
+    expect(refusal(sign(h.desk("maud"), paper(order)))).toEqual([YOURS]);
+    expect(state(order)).toBe("In sign-off");
+    // Whoever is away may still sign themselves.
+    must(sign(h.desk("halden"), paper(order)));
+    expect(state(order)).toBe("Cleared");
+  });
+});
+
+describe("what nobody signed", () => {
+  it("is no base to carry on from: 800.00 that nobody had to sign becomes 816.00, and is signed", () => {
+    const order = draft("800");
+    expect(submit(order)).toBeNull();
+    must(reviseOrder(h.desk("ines"), at(order)));
+    reprice(order, "816");
+    expect(submit(order)).toBe("Yard manager");
+    must(sign(h.desk("maud"), paper(order)));
+    must(reviseOrder(h.desk("ines"), at(order)));
+    reprice(order, "830");
+    expect(submit(order)).toBeNull();
+    expect(readSignings(h.db, "order", order).map((s) => s.carried)).toEqual([false, false, true]);
+  });
+
+  it("is signed where it becomes of a category with a lower limit", () => {
+    const { allowance, ladders } = rulebookOn(h.db, TODAY)!;
+    const yard = ladders[0]!.rungs[1]!.who;
+    const strict: Ladder = {
+      ...ladders[0]!,
+      id: 9,
+      name: "Ropes",
+      categories: ["Ropes"],
+      rungs: [{ upTo: null, who: yard, hours: 8, climbsTo: null }],
+    };
+    keepRules(h.db, { allowance, ladders: [strict, ...ladders] });
+    sql(h.db, "UPDATE item SET category = 'Ropes' WHERE code = 'ROP'").run();
+    const order = draft("790");
+    expect(submit(order)).toBeNull();
+    must(reviseOrder(h.desk("ines"), at(order)));
+    reprice(order, "1");
+    must(addLines(h.desk("ines"), { ...at(order), add: [{ code: "ROP", quantity: "1", price: "789" }] }));
+    expect(submit(order)).toBe("Yard manager");
+  });
+
+  it("is signed after all where the rate of the day lifts it over the limit before it is placed", async () => {
+    must(
+      loadFile(h.desk("osk"), "rates", Buffer.from("currency,day,rate\nGBP,2026-11-20,1.10\n"), ".") as Done<unknown>,
+    );
+    sql(h.db, "UPDATE supplier SET currency = 'GBP' WHERE code = 'TTL'").run();
+    const order = draft("720");
+    expect(submit(order)).toBeNull();
+    must(
+      loadFile(h.desk("osk"), "rates", Buffer.from("currency,day,rate\nGBP,2026-11-24,1.12\n"), ".") as Done<unknown>,
+    );
+    expect(refusal(await placeOrder(h.desk("ines"), at(order)))[0]).toMatch(/more than was signed/);
+  });
+});
+
+describe("freight of the supplier", () => {
+  it("is spent, so it is signed for, and the sum says so; a blanket order brings none", () => {
+    sql(h.db, "UPDATE supplier SET freight = 2000 WHERE code = 'TTL'").run();
+    const order = draft("790");
+    expect(submit(order)).toBe("Yard manager");
+    const [signing] = readSignings(h.db, "order", order);
+    expect(signing!.amount).toBe(81_000);
+    expect(signing!.sum!.steps.slice(0, 3)).toMatchObject([
+      { label: "lines, before tax", figure: { minor: 79_000 } },
+      { label: "freight of the supplier", figure: { minor: 2_000 } },
+      { label: "net, before tax", figure: { minor: 81_000 } },
+    ]);
+  });
+
+  it("asks one person who stands on two rungs twice: each rung is a decision of its own", () => {
+    sql(h.db, "INSERT INTO team_member (team, person) SELECT id, ? FROM team WHERE name = 'Finance director'").run(
+      h.id("person", "maud"),
+    );
+    const order = submitted("13000");
+    must(sign(h.desk("maud"), paper(order)));
+    expect(state(order)).toBe("In sign-off");
+    must(sign(h.desk("maud"), paper(order)));
+    expect(state(order)).toBe("Cleared");
   });
 });

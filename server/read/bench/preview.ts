@@ -51,12 +51,14 @@ export function previewOf(
   const before = (o: ReckonedOrder): number => {
     const draft = sheet.drafts.find((d) => d.joined && d.supplier === o.supplier && d.store === o.store);
     return draft
-      ? sql<{ home: number }>(db, "SELECT home_net AS home FROM purchase_order WHERE id = ?").get(draft.id)!.home
+      ? sql<{ home: number }>(db, "SELECT home_net + home_freight AS home FROM purchase_order WHERE id = ?").get(
+          draft.id,
+        )!.home
       : 0;
   };
   const orders = reckoned.orders.map((o): PreviewOrder => {
     const draft = sheet.drafts.find((d) => d.joined && d.supplier === o.supplier && d.store === o.store) ?? null;
-    const amount = (o.goodsHome ?? 0) + before(o);
+    const amount = (o.goodsHome ?? 0) + (o.freightHome ?? 0) + before(o);
     const categories = o.lines.flatMap((l) => categoryOf(sheet.rows[l.row.id]!.code) || []);
     const joined = draft && factsOfOrder(db, draft.id, day);
     const facts: Facts = {

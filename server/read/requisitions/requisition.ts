@@ -47,8 +47,10 @@ export interface RequisitionLine {
     why: string;
     by: string;
   } | null;
-  /** What the asker typed for a service, home currency. */
+  /** What the asker typed, home currency, where nobody knows what it costs. */
   estimate: number | null;
+  /** The item has a reference cost; else the asker is asked for an estimate, which decides who signs. */
+  costKnown: boolean;
   /** What it will about cost, home currency: typed, or quantity × reference cost. Null where nobody knows. */
   about: number | null;
   declined: string | null;
@@ -106,7 +108,7 @@ export function readRequisitionHead(db: Db, id: number): RequisitionHead | null 
   return row ? named(row) : null;
 }
 
-interface LineRow extends Omit<RequisitionLine, "about" | "orders" | "budget" | "decided" | "transfer"> {
+interface LineRow extends Omit<RequisitionLine, "about" | "costKnown" | "orders" | "budget" | "decided" | "transfer"> {
   budgetId: number | null;
   budgetCode: string;
   budgetName: string;
@@ -166,6 +168,7 @@ export function readRequisitionLines(db: Db, id: number): RequisitionLine[] {
     quantity: r.quantity,
     account: r.account,
     estimate: r.estimate,
+    costKnown: r.referenceCost !== null && r.referenceCost > 0,
     declined: r.declined,
     budget: r.budgetId === null ? null : { id: r.budgetId, code: r.budgetCode, name: r.budgetName },
     decided:
@@ -182,7 +185,9 @@ export function readRequisitionLines(db: Db, id: number): RequisitionLine[] {
           },
     about:
       r.estimate ??
-      (r.referenceCost !== null && r.quantity !== null ? costOf(r.quantity, r.referenceCost, digits) : null),
+      (r.referenceCost !== null && r.referenceCost > 0 && r.quantity !== null
+        ? costOf(r.quantity, r.referenceCost, digits)
+        : null),
     transfer:
       r.transferId === null
         ? null

@@ -1,3 +1,4 @@
+import { may, type Role } from "../../../core/people/roles";
 import { type Db, sql } from "../../db/open";
 
 /** What rules may name, with the names. */
@@ -18,7 +19,13 @@ export interface RuleChoices {
   }[];
 }
 
-export function readRuleChoices(db: Db, signs: (roles: string[]) => boolean): RuleChoices {
+/** What items are filed under. */
+export const readCategories = (db: Db): string[] =>
+  sql<{ category: string }>(db, "SELECT DISTINCT category FROM item WHERE category <> '' ORDER BY category")
+    .all()
+    .map((r) => r.category);
+
+export function readRuleChoices(db: Db): RuleChoices {
   const named = (text: string) => sql<{ id: number; name: string }>(db, text).all();
   const members = sql<{ team: number; person: number }>(db, "SELECT team, person FROM team_member").all();
   return {
@@ -29,12 +36,7 @@ export function readRuleChoices(db: Db, signs: (roles: string[]) => boolean): Ru
     })),
     suppliers: named("SELECT id, name FROM supplier ORDER BY name"),
     stores: named("SELECT id, name FROM store ORDER BY id"),
-    categories: sql<{ category: string }>(
-      db,
-      "SELECT DISTINCT category FROM item WHERE category <> '' ORDER BY category",
-    )
-      .all()
-      .map((r) => r.category),
+    categories: readCategories(db),
     people: sql<{ id: number; name: string; roles: string; manager: number | null; department: number | null }>(
       db,
       `SELECT p.id, p.name, p.manager, p.department, coalesce((SELECT group_concat(r.role) FROM person_role r WHERE r.person = p.id), '') AS roles
@@ -42,8 +44,8 @@ export function readRuleChoices(db: Db, signs: (roles: string[]) => boolean): Ru
     )
       .all()
       .map((p) => {
-        const roles = p.roles.split(",");
-        return { ...p, roles, signs: signs(roles) };
+        const roles = p.roles.split(",") as Role[];
+        return { ...p, roles, signs: may(roles, "sign") };
       }),
   };
 }

@@ -23,9 +23,9 @@ export function readProcess(db: Db, paper: Paper, id: number): KeptProcess | nul
 
 /** One signing as the core decides on it. */
 export function readSigning(db: Db, signing: number): KeptProcess {
-  const head = sql<{ writer: number; own: number; state: Process["state"]; reason: string }>(
+  const head = sql<{ writer: number; hands: string; own: number; state: Process["state"]; reason: string }>(
     db,
-    "SELECT writer, own, state, reason FROM signing WHERE id = ?",
+    "SELECT writer, hands, own, state, reason FROM signing WHERE id = ?",
   ).get(signing)!;
   const seats = sql<{
     id: number;
@@ -57,6 +57,7 @@ export function readSigning(db: Db, signing: number): KeptProcess {
     process: {
       state: head.state,
       writer: head.writer,
+      hands: JSON.parse(head.hands) as number[],
       own: head.own === 1,
       reason: head.reason,
       sentBack: null,

@@ -12,36 +12,61 @@ import { readRoster } from "./staff";
 export interface Route {
   way: Way;
   facts: Facts;
+  /** Whose own paper it is, its writer among them. */
+  hands: readonly number[];
   book: KeptRulebook | null;
   /** Where it was signed before: how much it has grown since. */
   growth: Growth | null;
 }
 
 /** Finds who has to sign, for any facts: of a paper, or of one that somebody thinks of. */
-export function routeOf(db: Db, facts: Facts, writer: number, day: Day): Pick<Route, "way" | "book"> {
+export function routeOf(
+  db: Db,
+  facts: Facts,
+  writer: number,
+  day: Day,
+  hands: readonly number[] = [writer],
+): Pick<Route, "way" | "book"> {
   const book = rulebookOn(db, day);
   if (!book) {
     const says =
       "No spend ladder says who signs this, so it cannot be submitted. The purchasing lead can add one under Spend ladders.";
     return { book, way: { ok: false, says } };
   }
-  return { book, way: wayFor(book, facts, writer, readRoster(db, day), theCompany(db).currency) };
+  return { book, way: wayFor(book, facts, writer, readRoster(db, day), theCompany(db).currency, hands) };
 }
 
-/** What a paper was worth when it was last signed, and who was to supply it. */
-export interface LastSigned {
-  amount: number;
-  supplier: number | null;
-  at: string;
-}
-
-/** The last time that an order went its whole way; null where it never did. What only carried on does not count. */
-export const lastSigned = (db: Db, order: number): LastSigned | null =>
-  sql<LastSigned>(
+/**
+ * What of an order somebody last signed: the round, and what decided it then. Null where nobody ever did: what cleared
+ * below every limit, or only carried on, is no signature to carry on from.
+ */
+export function lastSigned(db: Db, order: number): { round: number; facts: Facts } | null {
+  const row = sql<{ round: number; amount: number; facts: string | null }>(
     db,
-    `SELECT amount, json_extract(facts, '$.supplier') AS supplier, ended AS at FROM signing
-     WHERE purchase_order = ? AND state = 'Cleared' AND carried = 0 ORDER BY round DESC LIMIT 1`,
-  ).get(order) ?? null;
+    `SELECT g.round, g.amount, g.facts FROM signing g WHERE g.purchase_order = ? AND g.state = 'Cleared' AND g.carried = 0
+       AND EXISTS (SELECT 1 FROM seat t JOIN signature x ON x.seat = t.id WHERE t.signing = g.id AND x.what = 'signed')
+     ORDER BY g.round DESC LIMIT 1`,
+  ).get(order);
+  return row?.facts ? { round: row.round, facts: { ...(JSON.parse(row.facts) as Facts), amount: row.amount } } : null;
+}
+
+/**
+ * Whose own an order is: who wrote it, wrote it in another's name, changed or handed it in since it was last signed, or
+ * asked for what it buys.
+ */
+export const handsOfOrder = (db: Db, order: number, since: number): number[] =>
+  sql<{ person: number }>(
+    db,
+    `SELECT writer AS person FROM purchase_order WHERE id = @order
+     UNION SELECT helper FROM purchase_order WHERE id = @order AND helper IS NOT NULL
+     UNION SELECT person FROM order_hand WHERE purchase_order = @order AND round >= @since
+     UNION SELECT coalesce(r.asker, n.person) FROM order_line l JOIN need_tie t ON t.order_line = l.id
+       LEFT JOIN requisition_line q ON q.id = t.requisition_line LEFT JOIN requisition r ON r.id = q.requisition
+       LEFT JOIN noted_need n ON n.id = t.noted_need
+       WHERE l.purchase_order = @order AND coalesce(r.asker, n.person) IS NOT NULL`,
+  )
+    .all({ order, since })
+    .map((r) => r.person);
 
 /**
  * The way of an order: the whole, or none where it has hardly grown since it was signed (domain §8). Whoever has read its
@@ -51,21 +76,47 @@ export function routeOrder(db: Db, order: number, day: Day, budgets = budgetsOfO
   const facts = factsOfOrder(db, order, day, budgets);
   const { writer } = sql<{ writer: number }>(db, "SELECT writer FROM purchase_order WHERE id = ?").get(order)!;
   const before = lastSigned(db, order);
-  if (!before) return { ...routeOf(db, facts, writer, day), facts, growth: null };
+  const hands = handsOfOrder(db, order, before?.round ?? 0);
+  if (!before) return { ...routeOf(db, facts, writer, day, hands), facts, hands, growth: null };
   const book = rulebookOn(db, day);
   const changed: Facts = { ...facts, paper: "change" };
   const asChange = book && ladderFor(book, changed) ? changed : facts;
-  const routed = { ...routeOf(db, asChange, writer, day), facts: asChange };
+  const routed = { ...routeOf(db, asChange, writer, day, hands), facts: asChange, hands };
   if (!book) return { ...routed, growth: null };
-  const otherSupplier = before.supplier !== null && before.supplier !== facts.supplier;
-  const growth = grown(before.amount, facts.amount, book.allowance, otherSupplier, theCompany(db).currency);
+  const growth = grown(before.facts, facts, book, theCompany(db).currency);
   if (growth.again) return { ...routed, growth };
   return {
     facts: asChange,
+    hands,
     book,
     growth,
     way: { ok: true, ladder: CARRIED_ON, seats: [], own: false, sum: growth.sum },
   };
+}
+
+/**
+ * Does a cleared order come to so much more today than when it was handed in that it has to be signed after all? Only what
+ * it comes to counts, by the rate of the day. What nobody had to sign has no allowance: the rules decide on it anew.
+ */
+export function outgrown(db: Db, order: number, day: Day): boolean {
+  const row = sql<{ amount: number; facts: string | null }>(
+    db,
+    "SELECT amount, facts FROM signing WHERE purchase_order = ? AND state = 'Cleared' ORDER BY round DESC LIMIT 1",
+  ).get(order);
+  const book = rulebookOn(db, day);
+  if (!row?.facts || !book) return false;
+  const handedIn = { ...(JSON.parse(row.facts) as Facts), amount: row.amount };
+  const { amount, freight, writer } = sql<{ amount: number; freight: number; writer: number }>(
+    db,
+    "SELECT home_net + home_freight AS amount, home_freight AS freight, writer FROM purchase_order WHERE id = ?",
+  ).get(order)!;
+  const now: Facts =
+    handedIn.freight === undefined ? { ...handedIn, amount: amount - freight } : { ...handedIn, amount, freight };
+  if (now.amount <= handedIn.amount) return false;
+  const signed = lastSigned(db, order);
+  if (signed) return grown(signed.facts, now, book, theCompany(db).currency).again;
+  const { way } = routeOf(db, now, writer, day);
+  return !way.ok || way.seats.length > 0;
 }
 
 /** What needs no ladder, as it was signed before. */
@@ -76,6 +127,7 @@ export function factsOfOrder(db: Db, order: number, day: Day, budgets = budgetsO
   const row = sql<{
     kind: string;
     amount: number;
+    freight: number;
     supplier: number;
     store: number;
     department: number | null;
@@ -83,13 +135,14 @@ export function factsOfOrder(db: Db, order: number, day: Day, budgets = budgetsO
     categories: string | null;
   }>(
     db,
-    `SELECT o.kind, o.home_net AS amount, o.supplier, o.store, o.department, o.writer,
+    `SELECT o.kind, o.home_net + o.home_freight AS amount, o.home_freight AS freight, o.supplier, o.store, o.department, o.writer,
             (SELECT json_group_array(DISTINCT i.category) FROM order_line l JOIN item i ON i.id = l.item WHERE l.purchase_order = o.id AND i.category <> '') AS categories
      FROM purchase_order o WHERE o.id = ?`,
   ).get(order)!;
   return {
     paper: row.kind === "blanket" ? "blanket" : "order",
     amount: row.amount,
+    freight: row.freight,
     department: row.department ?? servedDepartment(db, order) ?? readRoster(db, day).departmentOf(row.writer),
     categories: JSON.parse(row.categories ?? "[]") as string[],
     supplier: row.supplier,
@@ -136,5 +189,5 @@ export function routeRequisition(db: Db, requisition: number, about: number, day
     kind: null,
     overBudget: budgetsOfRequisition(db, requisition, day).some((b) => b.left < 0 && b.wish > 0),
   };
-  return { ...routeOf(db, facts, row.asker, day), facts, growth: null };
+  return { ...routeOf(db, facts, row.asker, day), facts, hands: [row.asker], growth: null };
 }

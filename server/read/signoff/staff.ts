@@ -30,10 +30,10 @@ export interface Roster extends People, Staff {
   everybody: readonly Employed[];
   find: (person: number) => Employed | undefined;
   departmentOf: (person: number) => number | null;
-  /** At work today, or somebody stands in who is. */
-  isThere: (person: number) => boolean;
+  /** At work today, or somebody stands in who is; never one of those who may not sign it. */
+  isThere: (person: number, barred?: readonly number[]) => boolean;
   /** Who is told today what is asked of this person: those who sign for them while they are away, else themselves. */
-  toldFor: (person: number) => Employed[];
+  toldFor: (person: number, barred?: readonly number[]) => Employed[];
 }
 
 const sentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
@@ -101,10 +101,10 @@ function makeRoster(db: Db, day: Day): Roster {
   }
 
   /** Everybody at work who may sign for this person: themselves, or those who stand in. */
-  const present = (person: number): Employed[] =>
+  const present = (person: number, barred: readonly number[] = []): Employed[] =>
     [people.get(person), ...[...people.values()].filter((p) => standsInFor(p.id).includes(person))]
       .filter(signs)
-      .filter((p) => !away.has(p.id));
+      .filter((p) => !away.has(p.id) && !barred.includes(p.id));
 
   return {
     everybody: [...people.values()].filter((p) => p.active),
@@ -114,11 +114,11 @@ function makeRoster(db: Db, day: Day): Roster {
     nameOf,
     standsInFor,
     worksAt: (person) => people.get(person)!.time,
-    toldFor: (person) => {
-      const there = present(person);
+    toldFor: (person, barred) => {
+      const there = present(person, barred);
       return there.length ? there : [people.get(person)!];
     },
-    isThere: (person) => present(person).length > 0,
+    isThere: (person, barred) => present(person, barred).length > 0,
   };
 }
 

@@ -1,6 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
-import { waitsFor } from "../../../core/signoff/process";
+import { maySign, waitsFor } from "../../../core/signoff/process";
 import { type Signer, spoken } from "../../../core/signoff/rulebook";
 import { type Db, sql } from "../../db/open";
 import type { Person } from "../../desk/desk";
@@ -51,13 +51,14 @@ export function readWaitingSignatures(db: Db, person: number, day: Day): Waiting
       who: string;
       name: string;
       own: number;
+      hands: string;
       climbed: number;
       people: string;
     }
   >(
     db,
     `SELECT t.id, g.id AS signing, g.paper AS kind, iif(o.id IS NULL, 'requisition', 'order') AS paper, coalesce(o.id, r.id) AS paperId, coalesce(o.number, r.number) AS number, coalesce(o.version, r.version) AS version,
-            t.who, t.name, g.amount, t.asked, t.hours, t.due, t.climbed IS NOT NULL AS climbed, g.own, g.ladder, w.id AS writer, w.name AS writerName,
+            t.who, t.name, g.amount, t.asked, t.hours, t.due, t.climbed IS NOT NULL AS climbed, g.own, g.hands, g.ladder, w.id AS writer, w.name AS writerName,
             coalesce(s.name, r.reason) AS about, st.name AS storeName, coalesce(o.required, r.needed_by) AS required,
             CASE WHEN o.id IS NOT NULL THEN (SELECT count(*) FROM order_line l WHERE l.purchase_order = o.id)
                  ELSE (SELECT count(*) FROM requisition_line l WHERE l.requisition = r.id) END AS lines,
@@ -72,9 +73,9 @@ export function readWaitingSignatures(db: Db, person: number, day: Day): Waiting
      WHERE t.state = 'waiting'`,
   ).all();
   return rows
-    .map(({ who, name, own, people, climbed, ...r }) => {
+    .map(({ who, name, own, hands, people, climbed, ...r }) => {
       const asked = (JSON.parse(people) as number[]).filter((p) => as.has(p));
-      const mine = asked.length > 0 && (r.writer !== person || own === 1);
+      const mine = asked.length > 0 && maySign({ hands: JSON.parse(hands) as number[], own: own === 1 }, person);
       const forWhom = mine && !asked.includes(person) ? (roster.find(asked[0]!)?.name ?? null) : null;
       return { ...r, climbed: climbed === 1, called: spoken({ who: JSON.parse(who) as Signer, name }), mine, forWhom };
     })

@@ -7,11 +7,12 @@ import { type Db, sql } from "../../db/open";
 import { checked, type Done, done, type Person, type Problem, refuseAll } from "../../desk/desk";
 import { DayOrNone, text } from "../../desk/fields";
 import { rateOn, theCompany } from "../company";
+import { readCategories } from "./choices";
 import { routeOf } from "./route";
 import { readRoster } from "./staff";
 
 const name = text(200).optional().default("");
-const WhoSigns = z.object({
+const WhoSigns = z.strictObject({
   kind: z.enum(SIGNED_PAPERS, `Say what it is: ${SIGNED_PAPERS.join(", ")}.`),
   amount: z.union([z.string(), z.number().transform(String)], "Say how much, net of tax."),
   currency: name,
@@ -70,6 +71,9 @@ export function whoSigns(db: Db, person: Person, today: Day, raw: unknown): Done
   const department = find("department", "department", "name", v.department);
   const supplier = find("supplier", "supplier", "code", v.supplier);
   const store = find("store", "store", "code", v.store);
+  const known = readCategories(db);
+  for (const c of v.category)
+    if (!known.includes(c)) problems.push({ field: "category", says: `No item is filed under “${c}”.` });
   const writer = v.asker === "" ? person.id : find("asker", "person", "login", v.asker);
   if (writer !== null && writer !== person.id && !may(person.roles, "see ladders"))
     problems.push({ field: "asker", says: "Your role only shows who would sign your own papers." });
