@@ -66,6 +66,10 @@ export function toPurchase(q: StockQty, f: Factor): PurchaseQty {
   return purchase((product - rest) / f + Math.sign(rest));
 }
 
+/** Stock units turned into purchase units, rounded down at the fourth place: never more than there is. */
+export const toPurchaseDown = (q: number, f: Factor): PurchaseQty =>
+  purchase(Number(new Big(q).times(ONE).div(f).round(0, Big.roundDown).toFixed(0)));
+
 /** Half away from zero, in whole numbers only: planning does this for every line of every order. */
 function nearest(n: number, by: number): number {
   const rest = n % by;

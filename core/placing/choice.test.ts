@@ -16,7 +16,7 @@ describe("choices and the parts they stand for", () => {
         let left: number = row.wanted;
         for (const offer of row.offers) {
           if (left <= 0 || (parts.length > 0 && !row.maySplit)) break;
-          const buys = quantitiesOf(row, offer, terms.get(offer.supplier)!, p.home);
+          const buys = quantitiesOf(row, offer, terms.get(offer.supplier)!, p);
           const buy = buys[draw(buys.length)]!;
           parts.push({ supplier: offer.supplier, buy });
           left -= covers(offer, buy);

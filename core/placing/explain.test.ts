@@ -12,7 +12,7 @@ function anyPlacing(p: ReturnType<typeof madeUp>, seed: number) {
   const placing: Record<string, Part[]> = {};
   for (const row of p.rows) {
     const offer = row.offers[draw(row.offers.length)]!;
-    const buys = quantitiesOf(row, offer, terms.get(offer.supplier)!, p.home);
+    const buys = quantitiesOf(row, offer, terms.get(offer.supplier)!, p);
     placing[row.id] = [{ supplier: offer.supplier, buy: buys[draw(buys.length)]! }];
   }
   return placing;

@@ -81,7 +81,7 @@ export function differenceSum(p: Problem, from: Placing, to: Placing, most = 12)
 }
 
 const costOf = (lines: readonly ReckonedLine[]) => lines.reduce((a, l) => a + (l.home ?? 0), 0);
-const draftOf = (o: ReckonedOrder | null) => (o?.goodsHome == null ? 0 : o.goodsHome - costOf(o.lines));
+const draftOf = (o: ReckonedOrder | null) => (o ? o.knownHome - costOf(o.lines) : 0);
 
 function linesByRow(r: Reckoned): Map<string, ReckonedLine[]> {
   const by = new Map<string, ReckonedLine[]>();

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { ONE, purchase, stock } from "../numbers/quantity";
 import { comesOut } from "../sums/sum";
-import { candidatesFor, fillUpModel, holdingOf, targetSays, targetsOf, weigh } from "./fill-up";
+import { holdingOf } from "./ahead";
+import { candidatesFor, fillUpModel, targetSays, targetsOf, weigh } from "./fill-up";
 import { madeUp } from "./made-up";
 import { orderKey, type PlacedRow, type Problem, preferredPlacing } from "./problem";
 import { reckonPlacing } from "./reckon";
@@ -54,6 +55,7 @@ function just(): Problem {
       { id: 1, name: "Brannock", currency: "EUR", rate: 1_000_000, minimum: 45_000, freight: 6_000, freeFrom: 50_000 },
     ],
     joined: [],
+    ahead: { days: 0, rate: 800 as never },
   };
 }
 

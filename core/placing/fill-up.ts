@@ -1,7 +1,8 @@
-import { Big, roundToInteger } from "../numbers/decimal";
+import { Big } from "../numbers/decimal";
 import { moneyText } from "../numbers/money";
 import { type PurchaseQty, quantityText } from "../numbers/quantity";
 import { amount, type Step, type Sum } from "../sums/sum";
+import { holdingOf } from "./ahead";
 import type { Model } from "./model";
 import { costAt, leastBuy, levelAt, type PlacedRow, type Placing, type Problem, termsOf } from "./problem";
 import { type ReckonedOrder, reckonPlacing } from "./reckon";
@@ -26,7 +27,7 @@ export function targetsOf(p: Problem, placing: Placing): Target[] {
     for (const [item, lines] of linesByItem(o)) {
       const { row, offer } = lines[0]!;
       const bought = [...lines, ...o.before.filter((l) => l.row.item === item)].reduce((n, l) => n + l.buy, 0);
-      const next = offer.levels.find((l) => l.from > bought);
+      const next = offer.levels.find((l) => !l.blanket && l.from > bought);
       if (next && new Big(bought).gte(NEAR.times(next.from)))
         targets.push({
           kind: "break",
@@ -79,10 +80,6 @@ export interface FillUp {
   pays: boolean;
   sum: Sum;
 }
-
-/** Goods of a year's holding at a rate of hundredths of a percent, for so many days, rounded to the minor unit. */
-export const holdingOf = (home: number, days: number, rate: number): number =>
-  roundToInteger(new Big(home).times(rate).div(10_000).times(days).div(365));
 
 /** Each candidate at the order's supplier, with what it adds; those that cannot be bought there drop out. */
 export function candidatesFor(

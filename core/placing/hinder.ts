@@ -2,13 +2,28 @@ import { moneyText } from "../numbers/money";
 import { hindrance, isUsable, type PlacedRow, type Placing, type Problem, termsOf } from "./problem";
 import { reckonPlacing } from "./reckon";
 
-/** Needs that no supplier can meet, each with why: a plan leaves them out. */
-export function leftOut(p: Problem): { row: string; says: string }[] {
+/** A need that is placed nowhere, with why. */
+export interface LeftOut {
+  row: string;
+  name: string;
+  says: string;
+}
+
+/** Needs that no supplier can meet, and those that a placing leaves out besides, each with why. */
+export function leftOut(p: Problem, placing: Placing | null = null): LeftOut[] {
   const terms = termsOf(p);
   return p.rows.flatMap((row) => {
-    const says = hindrance(row, terms);
-    return says === null ? [] : [{ row: row.id, says }];
+    const says = hindrance(row, terms) ?? (placing && !placing[row.id]?.length ? underLeast(row, terms) : null);
+    return says === null ? [] : [{ row: row.id, name: row.name, says }];
   });
+}
+
+function underLeast(row: PlacedRow, terms: ReturnType<typeof termsOf>): string {
+  const offers = row.locked
+    ? row.offers.filter((o) => row.locked!.some((l) => l.supplier === o.supplier))
+    : row.offers.filter((o) => isUsable(o, terms));
+  const names = offers.map((o) => terms.get(o.supplier)!.name).join(", ");
+  return `${row.name} is left out: what can go to ${names}${row.locked ? ", where it is locked," : ""} does not come to their least order.`;
 }
 
 /**

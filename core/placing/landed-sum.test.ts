@@ -24,6 +24,7 @@ function oil(freight = 9_500, freeFrom: number | null = null): Problem {
     stockUnit: "L",
     maySplit: false,
     locked: null,
+    use: null,
     preferred: 1,
     offers: [
       {
@@ -48,6 +49,7 @@ function oil(freight = 9_500, freeFrom: number | null = null): Problem {
     rows: [row("a", 6), row("b", 5)],
     suppliers: [{ id: 1, name: "Tern & Tallow", currency: "EUR", rate: 1_000_000, minimum: 0, freight, freeFrom }],
     joined: [],
+    ahead: { days: 0, rate: 800 as never },
   };
 }
 

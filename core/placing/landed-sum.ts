@@ -18,7 +18,7 @@ export function landedSum(row: PlacedRow, l: Landed, home: string): Sum {
   if (l.buy !== least)
     steps.push({
       op: "→",
-      label: l.buy > least ? "more, to reach a break" : "its part of a split",
+      label: l.buy > least ? "more, ahead of the need" : "its part of a split",
       figure: quantity(l.buy, packing.unit),
     });
   if (l.covers > row.wanted)
@@ -78,6 +78,6 @@ export function landedSum(row: PlacedRow, l: Landed, home: string): Sum {
 
 /** What the next break would ask: so much more, at which price. Null at the last one. */
 export function nextBreak(l: Landed): { more: number; price: number } | null {
-  const next = l.line.offer.levels.find((x) => x.from > l.buy);
+  const next = l.line.offer.levels.find((x) => !x.blanket && x.from > l.buy);
   return next ? { more: next.from - l.buy, price: next.price } : null;
 }

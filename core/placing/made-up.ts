@@ -1,7 +1,7 @@
 import type { Day } from "../calendar/day";
-import { unitPrice } from "../numbers/money";
+import { type BasisPoints, unitPrice } from "../numbers/money";
 import { factorOf, ONE, purchase, stock } from "../numbers/quantity";
-import { type Joined, leastBuy, type Offer, type PlacedRow, type Problem, type Terms } from "./problem";
+import { type Joined, type Level, leastBuy, type Offer, type PlacedRow, type Problem, type Terms } from "./problem";
 
 /** How a made-up problem is drawn: the same seed gives the same problem. */
 export interface MadeUp {
@@ -18,6 +18,10 @@ export interface MadeUp {
   locks?: number;
   joins?: boolean;
   foreign?: boolean;
+  /** Items on blanket orders of which so much is left, shared by all stores. */
+  blankets?: boolean;
+  /** Days of use that may be bought ahead; left out, nobody knows what is used, and nothing is. */
+  ahead?: number;
 }
 
 /** A small generator, so that tests and benchmarks draw the same problems on every machine. */
@@ -73,17 +77,35 @@ export function madeUp(how: MadeUp): Problem {
             multiple: purchase(draw(5) === 0 ? between(2, 3) * ONE : 0),
             brokenPacks: false,
           },
-          levels: Array.from({ length: breaks + 1 }, (_, i) => ({
-            from: purchase(i === 0 ? 0 : [5, 12][i - 1]! * ONE),
-            price: unitPrice(Math.round((one * at * (100 - i * between(4, 9))) / 100)),
-            source: { kind: "price list" as const, from: purchase(0) },
-            warning: false,
-          })),
+          levels: [
+            ...Array.from({ length: breaks + 1 }, (_, i) => ({
+              from: purchase(i === 0 ? 0 : [5, 12][i - 1]! * ONE),
+              price: unitPrice(Math.round((one * at * (100 - i * between(4, 9))) / 100)),
+              source: { kind: "price list" as const, from: purchase(0) },
+              warning: false,
+            })),
+            ...blanket(item, s, Math.round(one * at)),
+          ],
           standing: draw(4) === 0 ? 250 : 0,
         };
       }),
     };
   });
+  function blanket(item: number, s: number, one: number): Level[] {
+    if (!how.blankets || draw(3) === 0) return [];
+    const line = item * 100 + s;
+    const [left, least] = [between(3, 60), draw(3) === 0 ? between(2, 4) : 0];
+    return [
+      {
+        from: purchase(least * ONE),
+        // Now and then dearer than the list: it is drawn all the same.
+        price: unitPrice(Math.round((one * between(70, 105)) / 100)),
+        source: { kind: "blanket", order: `B${line}`, line, until: DAY },
+        warning: false,
+        blanket: { line, left: draw(4) === 0 ? null : purchase(left * ONE) },
+      },
+    ];
+  }
   const late = () => (draw(4) === 0 ? between(1, 9) : 0);
   const rows = Array.from({ length: how.rows }, (_, i): PlacedRow => {
     const { item, offers } = sold[how.items ? draw(how.items) : i]!;
@@ -96,6 +118,7 @@ export function madeUp(how: MadeUp): Problem {
       stockUnit: "each",
       maySplit: draw(100) < (how.splits ?? 0),
       locked: null,
+      use: how.ahead ? { used: stock(between(1, 90) * ONE), days: 30 } : null,
       preferred: offers[0]!.supplier,
       offers: offers.map((o) => ({ ...o, arrives: DAY, lateBy: late() })),
     };
@@ -123,5 +146,12 @@ export function madeUp(how: MadeUp): Problem {
       rows: [on],
     });
   }
-  return { home: "EUR", stores: { 1: "Main store", 2: "Island store", 3: "Yard" }, rows, suppliers, joined };
+  return {
+    home: "EUR",
+    stores: { 1: "Main store", 2: "Island store", 3: "Yard" },
+    rows,
+    suppliers,
+    joined,
+    ahead: { days: how.ahead ?? 0, rate: 800 as BasisPoints },
+  };
 }

@@ -1,4 +1,5 @@
 import type { PurchaseQty } from "../numbers/quantity";
+import { aheadOf, holdingAhead, mostAhead } from "./ahead";
 import {
   costAt,
   covers,
@@ -11,13 +12,14 @@ import {
   type Placing,
   type Problem,
   quantitiesOf,
+  sharingOf,
   type Terms,
   termsOf,
 } from "./problem";
 import { freightBefore, freightHome, joinedBefore, type ReckonedLine, reckonPlacing } from "./reckon";
 
 /** What a plan can make least. */
-export type Measure = "cost" | "late" | "days late" | "orders" | "minimums broken";
+export type Measure = "cost" | "late" | "days late" | "orders" | "minimums broken" | "left out";
 
 /** A yes-or-no variable: 1 where it is chosen. */
 export interface Column {
@@ -68,9 +70,15 @@ interface Chosen {
   already: boolean;
 }
 
-interface Draft {
-  /** May a supplier's minimum be broken, at the price of counting it? */
-  breaking: boolean;
+/** What may be given up where no plan keeps every rule, at the price of counting it. */
+export interface Yielding {
+  /** Suppliers' minimums may be broken. */
+  breaking?: boolean;
+  /** Needs may be left out. */
+  leaving?: boolean;
+}
+
+interface Draft extends Yielding {
   problem: Problem;
   terms: ReadonlyMap<number, Terms>;
   columns: Column[];
@@ -80,16 +88,20 @@ interface Draft {
 
 /**
  * The problem as a 0-1 program whose best solution is the plan. With `breaking`, minimums may be broken and are counted:
- * so one finds out which of them stand in the way.
+ * so one finds out which of them stand in the way. With `leaving`, needs may be left out and are counted: so the others
+ * are planned where some cannot be placed.
  */
-export function modelOf(problem: Problem, breaking = false): Model {
-  const d: Draft = { breaking, problem, terms: termsOf(problem), columns: [], rules: [], chosen: [] };
-  for (const choices of grouped(
-    choicesOf(d),
-    (c) => `${c.row.item}|${orderKey(c.offer.supplier, c.row.store)}`,
-  ).values()) {
-    if (choices.length > 1 && choices[0]!.offer.levels.length > 1) chooseTogether(d, choices);
-    else chooseAlone(d, choices);
+export function modelOf(problem: Problem, yielding: Yielding = {}): Model {
+  const d: Draft = { ...yielding, problem, terms: termsOf(problem), columns: [], rules: [], chosen: [] };
+  for (const ofItem of grouped(choicesOf(d), (c) => `${c.row.item}|${c.offer.supplier}`).values()) {
+    const byStore = [...grouped(ofItem, (c) => c.row.store)].sort(([a], [b]) => a - b).map(([, choices]) => choices);
+    const draws = ofItem.some((c) => c.offer.levels.some((l) => l.blanket));
+    if (draws && ofItem.length > 1) drawTogether(d, byStore);
+    else
+      for (const choices of byStore) {
+        if (choices.length > 1 && choices[0]!.offer.levels.length > 1) chooseTogether(d, choices);
+        else chooseAlone(d, choices);
+      }
   }
   const byRow = grouped(d.chosen, (c) => c.row);
   const left: PlacedRow[] = [];
@@ -102,6 +114,7 @@ export function modelOf(problem: Problem, breaking = false): Model {
     const mine = byRow.get(row);
     if (mine) rule(d, `stays_${word(row.id)}`, 1, 1, all(mine));
   }
+  boundAhead(d);
   let offset = 0;
   for (const [key, mine] of grouped(d.chosen, (c) => orderKey(c.offer.supplier, c.row.store)))
     offset += order(d, key, mine);
@@ -130,6 +143,7 @@ function rule(d: Draft, name: string, least: number, most: number, entries: Rule
 
 function choicesOf({ problem, terms }: Draft): Choice[] {
   const choices: Choice[] = [];
+  const shares = sharingOf(problem);
   for (const j of problem.joined) {
     if (terms.get(j.supplier)?.rate === null) continue;
     for (const row of j.rows) choices.push({ row, offer: row.offers[0]!, buys: [row.locked![0]!.buy], already: true });
@@ -139,7 +153,8 @@ function choicesOf({ problem, terms }: Draft): Choice[] {
       if (!isUsable(offer, terms)) continue;
       const locked = row.locked?.find((l) => l.supplier === offer.supplier);
       if (row.locked && !locked) continue;
-      const buys = locked ? [locked.buy] : quantitiesOf(row, offer, terms.get(offer.supplier)!, problem.home);
+      const shared = shares(row, offer.supplier);
+      const buys = locked ? [locked.buy] : quantitiesOf(row, offer, terms.get(offer.supplier)!, problem, shared);
       choices.push({ row, offer, buys, already: false });
     }
   }
@@ -148,9 +163,10 @@ function choicesOf({ problem, terms }: Draft): Choice[] {
 
 function choose(d: Draft, { row, offer, already }: Choice, buy: PurchaseQty, level: number, name: string): number {
   const cost = costAt(offer, d.terms.get(offer.supplier)!, d.problem.home, buy, level);
+  const holding = row.locked ? 0 : holdingAhead(row, offer, buy, cost.home!, d.problem.ahead);
   const adds = already
     ? { cost: cost.home! }
-    : { cost: cost.home!, late: offer.lateBy > 0 ? 1 : 0, "days late": offer.lateBy };
+    : { cost: cost.home! + holding, late: offer.lateBy > 0 ? 1 : 0, "days late": offer.lateBy };
   const part = already ? null : { row, part: { supplier: offer.supplier, buy } };
   const at = column(d, name, adds, part);
   d.chosen.push({ column: at, row, offer, buy, net: cost.net, already });
@@ -171,11 +187,22 @@ function chooseAlone(d: Draft, choices: readonly Choice[]): void {
 const groupName = (row: PlacedRow, offer: Offer) => `${word(row.item)}_${offer.supplier}_${row.store}`;
 const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
 
+/** The columns of one order's lines of an item at one level, with how much each buys in whole steps. */
+interface AtLevel {
+  level: number;
+  reached: number;
+  counted: [column: number, times: number][];
+  /** The same without lines that stand on a draft at a price of their own. */
+  called: [column: number, times: number][];
+}
+
+/** The greatest step that divides all quantities: so everything counts in whole numbers. */
+const stepOf = (choices: readonly Choice[]) => choices.flatMap((c) => c.buys).reduce(gcd, 0);
+
 /** Several rows of an item on one order: which break they reach together is a choice of its own. */
-function chooseTogether(d: Draft, choices: readonly Choice[]): void {
+function chooseTogether(d: Draft, choices: readonly Choice[], step = stepOf(choices)): AtLevel[] {
   const { levels } = choices[0]!.offer;
   const name = groupName(choices[0]!.row, choices[0]!.offer);
-  const step = choices.flatMap((c) => c.buys).reduce(gcd, 0); // quantities count in whole steps
   const reached = levels.map((_, i) => column(d, `reach_${name}_${i}`, {}));
   rule(
     d,
@@ -184,12 +211,15 @@ function chooseTogether(d: Draft, choices: readonly Choice[]): void {
     1,
     reached.map((c) => [c, 1]),
   );
-  levels.forEach((level, i) => {
+  const plain = levels.filter((l) => !l.blanket);
+  return levels.map((level, i): AtLevel => {
     const counted: [number, number][] = [];
+    const called: [number, number][] = [];
     for (const c of choices) {
       const mine = c.buys.map((buy) => {
         const at = choose(d, c, buy, i, `${buyName(c, buy)}_at${i}`);
         counted.push([at, buy / step]);
+        if (!c.offer.fixed) called.push([at, buy / step]);
         return at;
       });
       rule(d, `if_reached_${name}_${i}_${word(c.row.id)}`, NO_LEAST, 0, [
@@ -198,32 +228,98 @@ function chooseTogether(d: Draft, choices: readonly Choice[]): void {
       ]);
     }
     rule(d, `from_${name}_${i}`, 0, NO_MOST, [...counted, [reached[i]!, -Math.ceil(level.from / step)]]);
-    const next = levels[i + 1];
+    const next = level.blanket ? undefined : plain[i + 1];
     if (next)
       rule(d, `below_${name}_${i + 1}`, NO_LEAST, 0, [...counted, [reached[i]!, 1 - Math.ceil(next.from / step)]]);
+    return { level: i, reached: reached[i]!, counted, called };
   });
+}
+
+/**
+ * An item that a supplier sells from a blanket order, on one order or several: all together draw no more than is left,
+ * and, as prices are looked up, an order goes by another price only where too little is left for all it buys, after what
+ * the stores before it draw, or where it buys less than may be called off at once.
+ */
+function drawTogether(d: Draft, byStore: readonly (readonly Choice[])[]): void {
+  const all = byStore.flat();
+  const step = stepOf(all);
+  const { offer } = all.find((c) => c.offer.levels.some((l) => l.blanket))!;
+  const orders = byStore.map((choices) => ({
+    name: groupName(choices[0]!.row, choices[0]!.offer),
+    levels: chooseTogether(d, choices, step),
+  }));
+  offer.levels.forEach((level, k) => {
+    if (!level.blanket) return;
+    const { line, left } = level.blanket;
+    const drawn: [number, number][] = [];
+    for (const { name, levels } of orders) {
+      const mine = levels.find((l) => l.level === k)!;
+      const others = levels.filter((l) => l.level !== k && (!offer.levels[l.level]!.blanket || l.level > k));
+      const bought = levels.flatMap((l) => l.counted);
+      const most = bought.reduce((a, [, times]) => a + times, 0);
+      const few = column(d, `few_${name}_${k}`, {});
+      // So little that it cannot be called off.
+      rule(d, `less_${name}_${k}`, NO_LEAST, most, [...bought, [few, most - (Math.ceil(level.from / step) - 1)]]);
+      const skip: [number, number][] = [[few, -1]];
+      if (left !== null) {
+        const much = column(d, `much_${name}_${k}`, {});
+        skip.push([much, -1]);
+        rule(d, `more_${name}_${k}`, 0, NO_MOST, [...bought, ...drawn, [much, -(Math.floor(left / step) + 1)]]);
+      }
+      if (left !== null)
+        rule(d, `left_${line}_${name}`, NO_LEAST, Math.floor(left / step), [...mine.counted, ...drawn]);
+      rule(d, `draws_${name}_${k}`, NO_LEAST, 0, [...others.map((l): [number, number] => [l.reached, 1]), ...skip]);
+      drawn.push(...mine.called);
+    }
+  });
+}
+
+/** Rows of one item at a store share the days of use that may be bought ahead. */
+function boundAhead(d: Draft): void {
+  for (const chosen of grouped(
+    d.chosen.filter((c) => !c.already && !c.row.locked),
+    (c) => `${word(c.row.item)}_${c.row.store}`,
+  ).values()) {
+    const [{ row }] = chosen as [Chosen];
+    const most = mostAhead(row, d.problem.ahead);
+    if (most === null || new Set(chosen.map((c) => c.row)).size < 2) continue;
+    const more = chosen
+      .map((c): [number, number] => [c.column, aheadOf(c.row, c.offer, c.buy)])
+      .filter(([, times]) => times > 0);
+    const step = more.reduce((a, [, times]) => gcd(a, times), 0);
+    if (more.length)
+      rule(
+        d,
+        `ahead_${word(row.item)}_${row.store}`,
+        NO_LEAST,
+        Math.floor(most / step),
+        more.map(([at, times]) => [at, times / step]),
+      );
+  }
 }
 
 /** A row is met: by one choice, by what is locked, or by parts that cover it together. */
 function meet(d: Draft, row: PlacedRow, mine: readonly Chosen[]): void {
   const name = word(row.id);
+  const left = d.leaving ? column(d, `leave_${name}`, { "left out": 1 }) : null;
+  const orLeft = (times: number): [number, number][] => (left === null ? [] : [[left, times]]);
   if (!row.locked && !row.maySplit) {
-    rule(d, `meet_${name}`, 1, 1, all(mine));
+    rule(d, `meet_${name}`, 1, 1, [...all(mine), ...orLeft(1)]);
     return;
   }
   for (const [supplier, there] of grouped(mine, (c) => c.offer.supplier))
-    rule(d, `${row.locked ? "locked" : "once"}_${name}_${supplier}`, row.locked ? 1 : 0, 1, all(there));
+    rule(d, `${row.locked ? "locked" : "once"}_${name}_${supplier}`, row.locked ? 1 : 0, 1, [
+      ...all(there),
+      ...orLeft(1),
+    ]);
   if (row.locked) return;
   const step = mine.map((c) => covers(c.offer, c.buy) as number).reduce(gcd, 0);
   const wanted = Math.ceil(row.wanted / step);
   // What goes beyond the need is of no more use, and the rule is the tighter for not counting it.
-  rule(
-    d,
-    `cover_${name}`,
-    wanted,
-    NO_MOST,
-    mine.map((c) => [c.column, Math.min(covers(c.offer, c.buy) / step, wanted)]),
-  );
+  rule(d, `cover_${name}`, wanted, NO_MOST, [
+    ...mine.map((c): [number, number] => [c.column, Math.min(covers(c.offer, c.buy) / step, wanted)]),
+    ...orLeft(wanted),
+  ]);
 }
 
 /** One order: it is written where something goes there, keeps its minimum, and pays freight. Returns its cost offset. */
@@ -236,7 +332,7 @@ function order(d: Draft, key: string, mine: readonly Chosen[]): number {
   const here = mine.filter((c) => !c.already);
   const whole = freightHome(terms, d.problem.home);
   // A joined draft pays its freight already; what joins it can only make it free.
-  const written = column(d, `write_${name}`, { orders: 1, cost: joined ? 0 : whole });
+  const written = column(d, `write_${name}`, joined ? {} : { orders: 1, cost: whole });
   for (const [r, there] of grouped(here, (c) => c.row))
     rule(d, `written_${name}_${word(r.id)}`, NO_LEAST, 0, [...all(there), [written, -1]]);
   rule(d, `not_empty_${name}`, 0, NO_MOST, [...all(here), [written, -1]]);
@@ -301,6 +397,16 @@ export function columnsOf(model: Model, problem: Problem, placing: Placing): Flo
     if (!put(o.lines, false) || !put(o.before, true)) return null;
     on(`write_${o.supplier}_${o.store}`);
     if (o.freight === 0) on(`free_${o.supplier}_${o.store}`);
+  }
+  for (const row of problem.rows) if (!placing[row.id]?.length) on(`leave_${word(row.id)}`);
+  const sumOf = (r: Rule | undefined) => r?.entries.reduce((a, [c, times]) => a + values[c]! * times, 0) ?? 0;
+  const rules = new Map(model.rules.map((r) => [r.name, r]));
+  for (const { name, entries } of model.rules) {
+    // An order that goes by another price than the blanket order's: too much for what is left, or too little.
+    if (!name.startsWith("draws_") || !entries.some(([c, times]) => times > 0 && values[c] === 1)) continue;
+    const of = name.slice("draws_".length);
+    const needed = -(rules.get(`more_${of}`)?.entries.find(([c]) => c === at.get(`much_${of}`))?.[1] ?? 0);
+    on(needed > 0 && sumOf(rules.get(`more_${of}`)) >= needed ? `much_${of}` : `few_${of}`);
   }
   return values;
 }

@@ -58,31 +58,33 @@ const row = (wanted: number, offers: Offer[], more: Partial<PlacedRow> = {}): Pl
   stockUnit: "each",
   maySplit: false,
   locked: null,
+  use: null,
   preferred: 1,
   offers,
   ...more,
 });
+const EUR = { home: "EUR", ahead: { days: 30, rate: 800 as never } };
 const whole = (list: number[]) => list.map((q) => q / ONE);
 
 describe("the quantities that a plan weighs", () => {
   it("are the least, and more only where a break makes the whole line cheaper", () => {
     const o = offer();
-    expect(whole(quantitiesOf(row(9, [o]), o, terms, "EUR"))).toEqual([9, 10]); // 45.00 against 40.00
-    expect(whole(quantitiesOf(row(8, [o]), o, terms, "EUR"))).toEqual([8]); // 40.00 is not less than 40.00
-    expect(whole(quantitiesOf(row(49, [o]), o, terms, "EUR"))).toEqual([49, 50]); // 196.00 against 195.00
-    expect(whole(quantitiesOf(row(12, [o]), o, terms, "EUR"))).toEqual([12]);
+    expect(whole(quantitiesOf(row(9, [o]), o, terms, EUR))).toEqual([9, 10]); // 45.00 against 40.00
+    expect(whole(quantitiesOf(row(8, [o]), o, terms, EUR))).toEqual([8]); // 40.00 is not less than 40.00
+    expect(whole(quantitiesOf(row(49, [o]), o, terms, EUR))).toEqual([49, 50]); // 196.00 against 195.00
+    expect(whole(quantitiesOf(row(12, [o]), o, terms, EUR))).toEqual([12]);
   });
 
   it("keep minimum, multiple and packs", () => {
     const o = offer({}, { minimum: purchase(4 * ONE), multiple: purchase(6 * ONE) });
-    expect(whole(quantitiesOf(row(2, [o]), o, terms, "EUR"))).toEqual([6]);
-    expect(whole(quantitiesOf(row(8, [o]), o, terms, "EUR"))).toEqual([12]);
+    expect(whole(quantitiesOf(row(2, [o]), o, terms, EUR))).toEqual([6]);
+    expect(whole(quantitiesOf(row(8, [o]), o, terms, EUR))).toEqual([12]);
   });
 
   it("are whole packs up to the least where a need may be split, in few enough steps", () => {
     const o = offer();
-    expect(whole(quantitiesOf(row(4, [o], { maySplit: true }), o, terms, "EUR"))).toEqual([1, 2, 3, 4]);
-    const many = quantitiesOf(row(5_000, [o], { maySplit: true }), o, terms, "EUR");
+    expect(whole(quantitiesOf(row(4, [o], { maySplit: true }), o, terms, EUR))).toEqual([1, 2, 3, 4]);
+    const many = quantitiesOf(row(5_000, [o], { maySplit: true }), o, terms, EUR);
     expect(many.length).toBeLessThanOrEqual(MOST_STEPS + 2);
     expect(many.at(-1)).toBe(5_000 * ONE);
   });
@@ -92,7 +94,7 @@ describe("the quantities that a plan weighs", () => {
       const p = madeUp({ seed, rows: 5, suppliers: 4, offers: [1, 4], splits: 30 });
       for (const r of p.rows) {
         for (const o of r.offers) {
-          const buys = quantitiesOf(r, o, termsOf(p).get(o.supplier)!, p.home);
+          const buys = quantitiesOf(r, o, termsOf(p).get(o.supplier)!, p);
           const { minimum, multiple } = o.packing;
           for (const q of buys) {
             expect(q % (multiple || ONE)).toBe(0);
@@ -126,6 +128,7 @@ describe("offers that cannot be used", () => {
       rows: [row(3, [offer({ arrives: null }), offer({ supplier: 2 })])],
       suppliers: [terms, other],
       joined: [],
+      ahead: EUR.ahead,
     };
     expect(preferredPlacing(p)).toEqual({ "n:1": [{ supplier: 2, buy: 3 * ONE }] });
   });

@@ -3,6 +3,7 @@ import { laterOf } from "../calendar/day";
 import { Big, roundToInteger } from "../numbers/decimal";
 import { exchanged, exponent, money, type UnitPrice, unitPrice } from "../numbers/money";
 import { ONE, type PurchaseQty, plus, purchase, type StockQty } from "../numbers/quantity";
+import { holdingAhead } from "./ahead";
 import {
   costAt,
   covers,
@@ -27,6 +28,8 @@ export interface ReckonedLine {
   level: number | null;
   net: number | null;
   home: number | null;
+  /** What holding costs of what is bought beyond the need, home currency: no part of what is paid. */
+  holding: number;
 }
 
 export interface ReckonedOrder {
@@ -42,6 +45,8 @@ export interface ReckonedOrder {
   goods: number;
   /** What these lines add, in home currency; null where a price or the rate is missing. */
   goodsHome: number | null;
+  /** The same of those lines alone whose price and rate are known. */
+  knownHome: number;
   /** What freight costs for the whole order, in the supplier's currency and at home. */
   freight: number;
   /** What these lines add to the freight, at home: below zero where joining makes it free. */
@@ -55,11 +60,17 @@ export interface ReckonedOrder {
 
 export interface Reckoned {
   orders: ReckonedOrder[];
+  /** How many of them are new: a draft that lines join is written already. */
+  written: number;
   /** Landed cost in home currency of all that has a price: goods and freight. */
   cost: number;
+  /** What holding costs of what is bought beyond the needs: a plan weighs it, and it is no part of the cost. */
+  holding: number;
   /** Lines without a price or rate: they are not in the cost. */
-  unpriced: number;
+  unpriced: ReckonedLine[];
   late: number;
+  /** Lines that never arrive: supplier and store share no day. */
+  never: ReckonedLine[];
   lateDays: number;
   /** Rows that are placed nowhere, or not wholly. */
   open: PlacedRow[];
@@ -100,14 +111,26 @@ const partsOf = (rows: readonly PlacedRow[]): Placed[] =>
   rows.map((row) => ({ row, offer: row.offers[0]!, buy: row.locked![0]!.buy }));
 
 /** Lines of one order: a break counts all lines of its item together (domain §5). */
-function chargedLines(p: Problem, terms: Terms, picks: readonly Placed[]): ReckonedLine[] {
+function chargedLines(
+  p: Problem,
+  terms: Terms,
+  picks: readonly Placed[],
+  drawn: Map<number, number> = new Map(),
+): ReckonedLine[] {
   const together = new Map<string, PurchaseQty>();
   for (const { row, buy } of picks) together.set(row.item, plus(together.get(row.item) ?? purchase(0), buy));
-  return picks.map(({ row, offer, buy }) => {
-    const level = levelAt(offer, together.get(row.item)!);
+  const calls: [line: number, quantity: number][] = [];
+  const lines = picks.map(({ row, offer, buy }) => {
+    const level = levelAt(offer, together.get(row.item)!, drawn);
     const cost = level === null ? null : costAt(offer, terms, p.home, buy, level);
-    return { row, offer, buy, level, net: cost?.net ?? null, home: cost?.home ?? null };
+    const blanket = level === null ? undefined : offer.levels[level]!.blanket;
+    if (blanket && !offer.fixed) calls.push([blanket.line, buy]);
+    const home = cost?.home ?? null;
+    const holding = home === null || row.locked !== null ? 0 : holdingAhead(row, offer, buy, home, p.ahead);
+    return { row, offer, buy, level, net: cost?.net ?? null, home, holding };
   });
+  for (const [line, quantity] of calls) drawn.set(line, (drawn.get(line) ?? 0) + quantity);
+  return lines;
 }
 
 /** The orders that a placing comes to, each as it will be charged. Exact: what is written later costs the same. */
@@ -129,22 +152,39 @@ export function reckonPlacing(p: Problem, placing: Placing): Reckoned {
     if (covered < row.wanted) open.push(row);
   }
   const joined = new Map(p.joined.map((j) => [orderKey(j.supplier, j.store), j]));
-  const orders = [...byOrder].map(([key, picks]) => {
-    const by = terms.get(picks[0]!.offer.supplier)!;
-    return reckonOrder(p, by, key, picks, joined.get(key) ?? null);
-  });
+  // What is left of a blanket order is given out once: to the stores in their order, in which the orders are written.
+  const drawn = new Map<number, number>();
+  const reckoned = new Map(
+    [...byOrder]
+      .sort(([, a], [, b]) => a[0]!.row.store - b[0]!.row.store)
+      .map(([key, picks]) => {
+        const by = terms.get(picks[0]!.offer.supplier)!;
+        return [key, reckonOrder(p, by, key, picks, joined.get(key) ?? null, drawn)];
+      }),
+  );
+  const orders = [...byOrder.keys()].map((key) => reckoned.get(key)!);
   return {
     orders,
-    cost: orders.reduce((a, o) => a + (o.goodsHome ?? 0) + (o.freightHome ?? 0), 0),
-    unpriced: orders.reduce((a, o) => a + o.lines.filter((l) => l.home === null).length, 0),
+    written: orders.filter((o) => !o.joined).length,
+    holding: orders.reduce((a, o) => a + o.lines.reduce((b, l) => b + l.holding, 0), 0),
+    never: orders.flatMap((o) => o.lines.filter((l) => l.offer.arrives === null)),
+    cost: orders.reduce((a, o) => a + o.knownHome + (o.freightHome ?? 0), 0),
+    unpriced: orders.flatMap((o) => o.lines.filter((l) => l.home === null)),
     late: orders.reduce((a, o) => a + o.late, 0),
     lateDays: orders.reduce((a, o) => a + o.lines.reduce((b, l) => b + l.offer.lateBy, 0), 0),
     open,
   };
 }
 
-function reckonOrder(p: Problem, terms: Terms, key: string, picks: Placed[], joined: Joined | null): ReckonedOrder {
-  const all = chargedLines(p, terms, [...(joined ? partsOf(joined.rows) : []), ...picks]);
+function reckonOrder(
+  p: Problem,
+  terms: Terms,
+  key: string,
+  picks: Placed[],
+  joined: Joined | null,
+  drawn: Map<number, number>,
+): ReckonedOrder {
+  const all = chargedLines(p, terms, [...(joined ? partsOf(joined.rows) : []), ...picks], drawn);
   const lines = all.slice(all.length - picks.length);
   const was = joined ? joinedBefore(p, joined, terms) : null;
   const goods = (joined?.goods ?? 0) + all.reduce((a, l) => a + (l.net ?? 0), 0);
@@ -161,6 +201,7 @@ function reckonOrder(p: Problem, terms: Terms, key: string, picks: Placed[], joi
     before: all.slice(0, all.length - picks.length),
     goods,
     goodsHome: priced && (!was || was.home !== null) ? all.reduce((a, l) => a + l.home!, 0) - (was?.home ?? 0) : null,
+    knownHome: all.reduce((a, l) => a + (l.home ?? 0), 0) - (was?.lines.reduce((a, l) => a + (l.home ?? 0), 0) ?? 0),
     freight,
     freightHome: terms.rate === null ? null : adds,
     lacks: Math.max(0, terms.minimum - goods),
@@ -207,13 +248,18 @@ export function landedAt(
   row: PlacedRow,
   part: Part,
 ): Landed | null {
-  if (!row.offers.some((o) => o.supplier === part.supplier)) return null;
+  const offer = row.offers.find((o) => o.supplier === part.supplier);
+  if (!offer) return null;
   const key = orderKey(part.supplier, row.store);
-  const beside = (there.get(key) ?? []).filter((r) => r.id !== row.id);
+  // What other stores draw of a blanket order is not left for this one.
+  const keys = offer.levels.some((l) => l.blanket)
+    ? Object.keys(p.stores).map((store) => orderKey(part.supplier, Number(store)))
+    : [key];
+  const beside = keys.flatMap((k) => there.get(k) ?? []).filter((r) => r.id !== row.id);
   const parts: Record<string, readonly Part[]> = { [row.id]: [part] };
   for (const r of beside) parts[r.id] = placing[r.id]!.filter((q) => q.supplier === part.supplier);
-  const order = reckonPlacing({ ...p, rows: [...beside, row] }, parts).orders[0]!;
-  return landedOf(order, row, p.home);
+  const { orders } = reckonPlacing({ ...p, rows: [...beside, row] }, parts);
+  return landedOf(orders.find((o) => o.key === key)!, row, p.home);
 }
 
 /** The same for a line that stands in an order already. */

@@ -43,7 +43,7 @@ export interface BlanketPrice {
   starts: Day;
   ends: Day;
   least: PurchaseQty;
-  /** What may still be called off; null where only its value is limited and is not used up. */
+  /** What may still be called off, by what limits it; null where nothing does. */
   left: PurchaseQty | null;
 }
 

@@ -1,4 +1,4 @@
-import { leftOut } from "../../core/placing/hinder";
+import { type LeftOut, leftOut } from "../../core/placing/hinder";
 import type { Measure } from "../../core/placing/model";
 import { type Placing, type Problem, preferredPlacing } from "../../core/placing/problem";
 import { inWorker } from "../workers/crew";
@@ -20,7 +20,9 @@ export interface Plan {
   placing: Placing | null;
   standing: Standing | null;
   seconds: number;
-  /** Why there is none. */
+  /** Needs that it leaves out, each with why. */
+  left: LeftOut[];
+  /** Why there is none, or what keeps needs out of it. */
   why: string[];
 }
 
@@ -28,8 +30,6 @@ export interface Plan {
 export interface Plans {
   mark: string;
   plans: Plan[];
-  /** Needs that no plan can place, each with why. */
-  left: { row: string; says: string }[];
   working: boolean;
 }
 
@@ -64,8 +64,15 @@ export function beginPlans(
   if (known && known.stopped !== "of before" && (known.working || !again)) return known;
   const plans: Kept = {
     mark,
-    plans: AIM_NAMES.map((aim) => ({ aim, state: "waiting", placing: null, standing: null, seconds: 0, why: [] })),
-    left: leftOut(problem),
+    plans: AIM_NAMES.map((aim) => ({
+      aim,
+      state: "waiting",
+      placing: null,
+      standing: null,
+      seconds: 0,
+      left: [],
+      why: [],
+    })),
     working: true,
     stop: null,
     stopped: null,
@@ -100,8 +107,10 @@ async function workOut(plans: Kept, problem: Problem, onFault: (fault: unknown) 
         {
           signal: plans.stop.signal,
           onPart: (part) => {
-            if ("placing" in part) plan.placing = part.placing;
-            else plan.standing = part.standing;
+            if ("placing" in part) {
+              plan.placing = part.placing;
+              plan.left = leftOut(problem, part.placing);
+            } else plan.standing = part.standing;
           },
         },
       );
@@ -109,7 +118,8 @@ async function workOut(plans: Kept, problem: Problem, onFault: (fault: unknown) 
       plan.standing = solved?.stopped ?? null;
       plan.seconds = solved?.seconds ?? 0;
       plan.state = solved ? (solved.proved ? "proved" : "stopped") : "none";
-      plan.why = hindrances;
+      plan.left = leftOut(problem, plan.placing ?? {});
+      plan.why = solved ? hindrances : [...new Set([...hindrances, ...plan.left.map((l) => l.says)])].slice(0, 3);
     } catch (fault) {
       plan.state = plan.placing ? "stopped" : "none";
       if (!plan.placing)

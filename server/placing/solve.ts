@@ -1,7 +1,9 @@
 import loadHighs, { type Highs, type Model as HighsModel } from "highs";
+import { componentsOf, orderSets, within } from "../../core/placing/fewest";
 import { hindrancesOf } from "../../core/placing/hinder";
 import { columnsOf, type Measure, type Model, modelOf, placingOf } from "../../core/placing/model";
 import type { Placing, Problem } from "../../core/placing/problem";
+import { reckonPlacing } from "../../core/placing/reckon";
 
 /** How far a solver is: the best found so far, and below what nothing exists. */
 export interface Standing {
@@ -34,14 +36,88 @@ export interface Solving {
 let solver: Promise<Highs> | null = null;
 const theSolver = () => (solver ??= loadHighs());
 
-/** Solves a problem for each measure in turn, never giving up what was won before. Null where no placing keeps every rule. */
+/**
+ * Solves a problem for each measure in turn, never giving up what was won before. Where no placing of all needs keeps every
+ * rule, as few needs as can be are left out. Null where nothing can be placed at all.
+ */
 export async function solve(problem: Problem, measures: readonly Measure[], how: Solving): Promise<Solved | null> {
-  return solveModel(await theSolver(), modelOf(problem), problem, measures, how);
+  const highs = await theSolver();
+  const solved =
+    (measures[0] === "orders" ? solveFewest(highs, problem, how) : null) ??
+    solveModel(highs, modelOf(problem), problem, measures, how) ??
+    solveModel(highs, modelOf(problem, { leaving: true }), problem, ["left out", ...measures], how);
+  return solved && Object.keys(solved.placing).length === 0 && !solved.stopped ? null : solved;
+}
+
+/** So many sets of orders are looked at, and so many of them planned, before the whole is left to the solver. */
+const MOST_SETS = 60_000;
+const MOST_PLANNED = 200;
+
+/**
+ * Fewest orders, then least cost. Which orders are written is looked at set by set: few sets can carry all needs, and most
+ * of those cannot cost less than the best found, so that the solver only plans the rest. Null where there are too many sets, or
+ * no set of any size keeps every rule.
+ */
+function solveFewest(highs: Highs, problem: Problem, how: Solving): Solved | null {
+  const began = performance.now();
+  const since = () => (performance.now() - began) / 1000;
+  const placing: Record<string, Placing[string]> = {};
+  let known = 0;
+  for (const part of componentsOf(problem)) {
+    const model = modelOf(part);
+    if (model.columns.length === 0) continue;
+    const best = fewestOf(highs, part, model, {
+      ...how,
+      seconds: how.seconds - since(),
+      onStanding: (s) =>
+        how.onStanding?.({
+          ...s,
+          best: s.best === null ? null : s.best + known,
+          bound: s.bound + known,
+          seconds: since(),
+        }),
+      onBetter: undefined,
+    });
+    if (!best) return null;
+    Object.assign(placing, best);
+    const { cost, holding } = reckonPlacing(part, best);
+    known += cost + holding;
+  }
+  how.onBetter?.(placing);
+  return { placing, proved: true, stopped: null, seconds: since() };
+}
+
+function fewestOf(highs: Highs, part: Problem, model: Model, how: Solving): Placing | null {
+  const began = performance.now();
+  const left = () => how.seconds - (performance.now() - began) / 1000;
+  let planned = 0;
+  for (let size = 0; size <= part.suppliers.length * Object.keys(part.stores).length; size++) {
+    const sets = orderSets(part, model, size, MOST_SETS);
+    if (!sets) return null;
+    let best: Placing | null = null;
+    let cost = Number.POSITIVE_INFINITY;
+    for (const set of sets) {
+      const bound = set.bound + model.offset;
+      if (bound >= cost) break;
+      how.onStanding?.({ measure: "cost", best: best && cost, bound, seconds: 0 });
+      if (++planned > MOST_PLANNED || left() <= 0 || how.stop?.()) return null;
+      const only = within(part, set);
+      const solved = solveModel(highs, modelOf(only), only, ["cost"], { seconds: left(), stop: how.stop });
+      if (!solved) continue;
+      if (!solved.proved) return null;
+      const r = reckonPlacing(part, solved.placing);
+      if (r.cost + r.holding >= cost) continue;
+      cost = r.cost + r.holding;
+      best = solved.placing;
+    }
+    if (best) return best;
+  }
+  return null;
 }
 
 /** Which needs or rules stand in the way of a plan, in sentences; empty where none does. */
 export async function findHindrances(problem: Problem): Promise<string[]> {
-  const relaxed = modelOf(problem, true);
+  const relaxed = modelOf(problem, { breaking: true });
   const found = solveModel(await theSolver(), relaxed, problem, ["minimums broken", "cost"], { seconds: 20 });
   return hindrancesOf(problem, found?.placing ?? null);
 }

@@ -1,4 +1,5 @@
 import Database from "better-sqlite3";
+import { leftOut } from "../../core/placing/hinder";
 import type { Db } from "../db/open";
 import { findHindrances, solve } from "../placing/solve";
 import { clockOf } from "../read/needs/clock";
@@ -32,7 +33,8 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
       onStanding: (standing) => say({ part: { standing } }),
       onBetter: (placing) => say({ part: { placing } }),
     });
-    return { solved, hindrances: solved ? [] : await findHindrances(problem) };
+    const kept = leftOut(problem).length + Object.keys(solved?.placing ?? {}).length;
+    return { solved, hindrances: kept < problem.rows.length ? await findHindrances(problem) : [] };
   },
   paper: async ({ document, logo }) => {
     // What draws papers takes a second to load, and the other jobs do not need it.

@@ -4,7 +4,7 @@ import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { bringForward } from "../../../server/desk/bench/bring-forward";
 import { takePlan } from "../../../server/desk/bench/choose";
-import { joinDraft, putAwayBench, renameBench } from "../../../server/desk/bench/keep-bench";
+import { joinDraft, keepAhead, putAwayBench, renameBench } from "../../../server/desk/bench/keep-bench";
 import { done, refuse } from "../../../server/desk/desk";
 import { keepSourcing } from "../../../server/desk/records/keep-sourcing";
 import { type Aim, beginPlans, readPlans, stopPlans } from "../../../server/placing/plans";
@@ -23,7 +23,7 @@ import { newSupplier } from "../needs/add-supplier";
 import { BenchGrid } from "./bench-grid";
 import { RowSlip } from "./row-slip";
 import { useBench, useBenchTick } from "./use-bench";
-import { Ways } from "./ways";
+import { orderWords, rowNames, Ways } from "./ways";
 
 /** Larger benches are planned when somebody asks for it. */
 const BY_ITSELF = 300;
@@ -63,6 +63,8 @@ export const action = act<unknown>("write orders", (desk, input, { params, db, d
       return bringForward(desk, { bench, order: input.order, ids: readJson(input.ids) });
     case "add supplier":
       return keepSourcing(desk, newSupplier(input));
+    case "ahead":
+      return keepAhead(desk, { bench, days: input.days });
     case "rename":
       return renameBench(desk, { ...input, bench });
     case "put away": {
@@ -167,6 +169,7 @@ export default function Bench() {
     onStop: () => perform({ do: "stop plans", mark: sheet.mark }),
     settle,
     onBring: (order: string, ids: string[]) => perform({ do: "bring forward", order, ids: JSON.stringify(ids) }),
+    onAhead: (days: string) => perform({ do: "ahead", days }),
     onJoin: (order: number, join: boolean) => perform({ do: "join", order: String(order), join: join ? "yes" : "no" }),
   });
   const { reckoned } = grid;
@@ -288,13 +291,16 @@ export default function Bench() {
           <span>
             <b>{problem.rows.length - reckoned.open.length}</b> of {problem.rows.length} placed
           </span>
-          <span>
-            <b>{reckoned.orders.length}</b> {reckoned.orders.length === 1 ? "order" : "orders"}
-          </span>
+          <span>{orderWords(reckoned)}</span>
           <span>
             <b className="figure">{w.amount(reckoned.cost)}</b> landed
-            {reckoned.unpriced > 0 && `, ${reckoned.unpriced} without a price`}
           </span>
+          {reckoned.unpriced.length > 0 && (
+            <span className="font-semibold text-signal">{rowNames(reckoned.unpriced)} without a price</span>
+          )}
+          {reckoned.never.length > 0 && (
+            <span className="font-semibold text-signal">{rowNames(reckoned.never)} never arrives</span>
+          )}
           {reckoned.late > 0 && (
             <span className="font-semibold text-signal">
               {reckoned.late === 1 ? "1 line late" : `${reckoned.late} lines late`}

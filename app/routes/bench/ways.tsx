@@ -2,8 +2,9 @@ import { memo, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { placingFrom } from "../../../core/placing/choice";
 import { differenceSum } from "../../../core/placing/explain";
+import { type LeftOut, leftOut } from "../../../core/placing/hinder";
 import { type Placing, preferredPlacing } from "../../../core/placing/problem";
-import { reckonPlacing } from "../../../core/placing/reckon";
+import { type Reckoned, reckonPlacing } from "../../../core/placing/reckon";
 import { count } from "../../../core/text";
 import type { Aim, Plan, Plans } from "../../../server/placing/plans";
 import type { BenchSheet } from "../../../server/read/bench/bench";
@@ -35,6 +36,8 @@ interface Props {
   onBegin: () => void;
   onStop: () => void;
   onJoin: (order: number, join: boolean) => void;
+  /** Another number of days of use that plans may buy ahead. */
+  onAhead: (days: string) => void;
   /** Waits until every choice is kept. */
   settle: () => Promise<boolean>;
   onBring: (order: string, ids: string[]) => void;
@@ -50,6 +53,7 @@ export const Ways = memo(function Ways({
   onBegin,
   onStop,
   onJoin,
+  onAhead,
   settle,
   onBring,
 }: Props) {
@@ -61,6 +65,13 @@ export const Ways = memo(function Ways({
   const taken = (placing: Placing | null) => placing !== null && sameOf(placing, now);
   const ways: (Aim | "preferred")[] = ["preferred", "lowest", "in time", "fewest"];
   const sum = useMemo(() => differenceSum(problem, preferred, now), [problem, preferred, now]);
+  const leftOfPreferred = useMemo(() => leftOut(problem, preferred), [problem, preferred]);
+  const left = [
+    ...new Set(
+      [...leftOfPreferred, ...(plans?.plans ?? []).filter((p) => p.placing).flatMap((p) => p.left)].map((l) => l.says),
+    ),
+    ...new Set((plans?.plans ?? []).filter((p) => p.placing).flatMap((p) => p.why)),
+  ];
   return (
     <>
       <section className="flex flex-col gap-2">
@@ -77,6 +88,7 @@ export const Ways = memo(function Ways({
               plan={plan}
               base={base.cost}
               preferred={preferred}
+              left={aim === "preferred" ? leftOfPreferred : (plan?.left ?? [])}
               taken={taken(placing)}
               onTake={mayWrite && placing ? () => onTake(aim) : null}
             />
@@ -95,19 +107,20 @@ export const Ways = memo(function Ways({
                 </Button>
               )
             )}
+            <AheadDays days={sheet.head.aheadDays} onAhead={onAhead} />
             <Link className="ml-auto text-ink-2 underline" to={`/bench/${sheet.head.id}/model.lp`} reloadDocument>
               The model as a file
             </Link>
           </div>
         )}
       </section>
-      {(plans?.left.length ?? 0) > 0 && (
+      {left.length > 0 && (
         <SlipPart title="Left out of the plans">
           <ul className="border-l-4 border-signal pl-3">
-            {plans!.left.slice(0, 6).map((l) => (
-              <li key={l.row}>{l.says}</li>
+            {left.slice(0, 6).map((says) => (
+              <li key={says}>{says}</li>
             ))}
-            {plans!.left.length > 6 && <li>and {plans!.left.length - 6} more</li>}
+            {left.length > 6 && <li>and {left.length - 6} more</li>}
           </ul>
         </SlipPart>
       )}
@@ -162,6 +175,44 @@ function DraftRow({
   );
 }
 
+/** Needs by name: two of them, and how many more. */
+const namesOf = (names: readonly string[]): string => {
+  const [first, second, ...more] = [...new Set(names)];
+  if (!second) return first ?? "";
+  return more.length ? `${first}, ${second} and ${more.length} more` : `${first} and ${second}`;
+};
+export const rowNames = (lines: readonly { row: { name: string } }[]) => namesOf(lines.map((l) => l.row.name));
+
+/** New orders, and drafts that lines join: those are orders already. */
+export const orderWords = ({ orders, written }: Pick<Reckoned, "orders" | "written">): string => {
+  const joined = orders.length - written;
+  if (joined === 0) return count(written, "order");
+  return `${written === 0 ? "no new order" : count(written, "new order")}, ${count(joined, "draft")} joined`;
+};
+
+const lateWords = (r: Reckoned): string =>
+  r.late === 0 ? (r.never.length ? "no other line late" : "no line late") : `${count(r.late, "line")} late`;
+
+/** How many days of use plans may buy ahead: kept when one leaves the field. */
+function AheadDays({ days, onAhead }: { days: number; onAhead: (days: string) => void }) {
+  return (
+    <label className="flex items-center gap-1 text-ink-2">
+      Buy ahead at most
+      <input
+        key={days}
+        className="entry figure w-12 py-0 text-right"
+        inputMode="numeric"
+        maxLength={3}
+        defaultValue={days}
+        aria-label="Days of use that plans may buy ahead"
+        onBlur={(e) => e.target.value !== String(days) && onAhead(e.target.value)}
+        onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+      />
+      days of use
+    </label>
+  );
+}
+
 const sameOf = (a: Placing, b: Placing): boolean => {
   const text = (p: Placing) =>
     Object.keys(p)
@@ -185,6 +236,7 @@ function Way({
   plan,
   base,
   preferred,
+  left,
   taken,
   onTake,
 }: {
@@ -194,6 +246,7 @@ function Way({
   plan: Plan | null;
   base: number;
   preferred: Placing;
+  left: readonly LeftOut[];
   taken: boolean;
   onTake: (() => void) | null;
 }) {
@@ -214,7 +267,7 @@ function Way({
       <div className="flex items-baseline justify-between gap-2 text-xs text-ink-2">
         <span>
           {reckoned
-            ? `${count(reckoned.orders.length, "order")}, ${reckoned.late === 0 ? "no line late" : `${count(reckoned.late, "line")} late`}`
+            ? `${orderWords(reckoned)}, ${lateWords(reckoned)}`
             : plan
               ? STATES[plan.state]
               : "not worked out yet"}
@@ -228,7 +281,21 @@ function Way({
       </div>
       <div className="flex items-end justify-between gap-2">
         <p className="text-xs text-ink-2">
-          {plan && reckoned && <ProofWords plan={plan} aim={aim as Aim} />}
+          {plan && reckoned && (
+            <ProofWords plan={plan} aim={aim as Aim} days={sheet.head.aheadDays} left={left.length} />
+          )}
+          {reckoned && reckoned.holding > 0 && (
+            <span className="block">holding what is bought ahead: {w.money(reckoned.holding)}</span>
+          )}
+          {reckoned && left.length > 0 && (
+            <span className="block font-semibold text-signal">leaves out {namesOf(left.map((l) => l.name))}</span>
+          )}
+          {reckoned && reckoned.unpriced.length > 0 && (
+            <span className="block font-semibold text-signal">{rowNames(reckoned.unpriced)} without a price</span>
+          )}
+          {reckoned && reckoned.never.length > 0 && (
+            <span className="block font-semibold text-signal">{rowNames(reckoned.never)} never arrives</span>
+          )}
           {plan && !reckoned && plan.why.join(" ")}
           {short.length > 0 && (
             <span className="block font-semibold text-signal">
@@ -288,9 +355,16 @@ const STATES: Record<Plan["state"], string> = {
 };
 
 /** Proved, or how far from it. */
-function ProofWords({ plan, aim }: { plan: Plan; aim: Aim }) {
+function ProofWords({ plan, aim, days, left }: { plan: Plan; aim: Aim; days: number; left: number }) {
   const w = useWriting();
-  if (plan.state === "proved") return <>{PROVED[aim]}</>;
+  if (plan.state === "proved")
+    return (
+      <>
+        {PROVED[aim]}
+        {left > 0 && " for the others"}
+        {days > 0 ? `, with at most ${count(days, "day")} of use bought ahead` : ", with nothing bought ahead"}
+      </>
+    );
   const s = plan.standing;
   if (!s || s.best === null || !Number.isFinite(s.bound)) return <>best so far{plan.state === "working" && "…"}</>;
   const distance = Math.max(0, s.best - s.bound);

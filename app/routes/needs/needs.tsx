@@ -164,6 +164,7 @@ export default function Needs() {
   const unpriced = known.filter((t) => t.home === null).length;
   const late = known.filter((t) => t.missesBy > 0).length;
   const unsupplied = known.filter((t) => t.supplier === null).length;
+  const lying = known.filter((t) => t.bench !== null);
   const submissionKey = useSubmissionKey(sheet);
   const write = async () => {
     if (!keys.size || wrong || busy || unsupplied > 0 || keys.size > MOST) return;
@@ -416,6 +417,12 @@ export default function Needs() {
                 <b className="figure">{w.amount(home)}</b> before tax
                 {unpriced > 0 && `, ${unpriced} without a price`}
               </span>
+              {lying.length > 0 && (
+                <span className="font-semibold text-signal">
+                  {lying.length === 1 ? `${lying[0]!.name} lies` : `${lying.length} lie`} on{" "}
+                  {[...new Set(lying.map((t) => `“${t.bench}”`))].slice(0, 2).join(" and ")} already
+                </span>
+              )}
               {late > 0 && (
                 <span className="font-semibold text-signal">
                   {late === 1 ? "1 misses its date" : `${late} miss their dates`}

@@ -18,7 +18,7 @@ import { changeOrder } from "../orders/change-order";
 import { dropOrder } from "../orders/drop-lines";
 import { bringForward } from "./bring-forward";
 import { chooseOnBench, takePlan } from "./choose";
-import { joinDraft, putAwayBench, renameBench } from "./keep-bench";
+import { joinDraft, keepAhead, putAwayBench, renameBench } from "./keep-bench";
 import { layOut } from "./lay-out";
 import { writeBench } from "./write-bench";
 
@@ -63,6 +63,34 @@ const write = (bench: number, who = "ines") => {
 };
 const choose = (bench: number, need: string, what: Record<string, unknown>) =>
   chooseOnBench(h.desk("ines"), { bench, need, row: rowOf(bench, need), ...what });
+
+describe("a plan that leaves needs out", () => {
+  it("is taken without them, says which, and what it leaves out is not written with it", async () => {
+    const bench = laid();
+    sql(h.db, "UPDATE supplier SET order_minimum = 99999900 WHERE code = 'TTL'").run();
+    const sheet = sheetOf(bench);
+    beginPlans(bench, sheet.mark, sheet.problem);
+    await expect.poll(() => readPlans(sheet.mark)!.working, { timeout: 60_000 }).toBe(false);
+    const plan = readPlans(sheet.mark)!.plans[0]!;
+    expect(plan.left.map((l) => l.says)).toEqual([
+      "Mooring rope is left out: what can go to Tern & Tallow does not come to their least order.",
+    ]);
+    const taken = must(takePlan(h.desk("ines"), { bench, aim: "lowest", mark: sheet.mark }));
+    expect(taken.left).toEqual(["Mooring rope"]);
+    expect(sheetOf(bench).choices[rope()]).toBeUndefined();
+    expect(must(write(bench)).left).toBe(1);
+    await dismissCrew();
+  });
+
+  it("may buy so many days of use ahead as the buyer says", () => {
+    const bench = laid();
+    expect(sheetOf(bench).problem.ahead.days).toBe(30);
+    must(keepAhead(h.desk("ines"), { bench, days: "14" }));
+    expect(sheetOf(bench).problem.ahead.days).toBe(14);
+    expect(refusal(keepAhead(h.desk("ines"), { bench, days: "400" }))).toEqual(["days: At most a year of 366 days."]);
+    expect(refusal(keepAhead(h.desk("joss"), { bench, days: "14" }))).toEqual(["Your role does not allow this."]);
+  });
+});
 
 describe("laying needs out", () => {
   it("gives each row the preferred supplier, and each need to one bench", () => {

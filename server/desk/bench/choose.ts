@@ -124,8 +124,11 @@ export const TakePlan = z.object({
   mark: z.string().max(40),
 });
 
-/** Fills the grid by a plan. Locked rows are in it as they were locked; rows that it leaves out stay as they are. */
-export function takePlan(desk: Desk, raw: unknown): Done<{ taken: number }> {
+/**
+ * Fills the grid by a plan. Locked rows are in it as they were locked; what it leaves out is chosen nowhere then, so that it
+ * is not written with it.
+ */
+export function takePlan(desk: Desk, raw: unknown): Done<{ taken: number; left: string[] }> {
   const input = checked(TakePlan, raw);
   if (!input.ok) return input;
   const { bench, aim, mark } = input.value;
@@ -137,9 +140,13 @@ export function takePlan(desk: Desk, raw: unknown): Done<{ taken: number }> {
     const placing = placingOfPlan(mark, sheet.problem, aim);
     if (!placing) return refuse("", "This plan is not there any more. Work the plans out again.");
     let taken = 0;
+    const left: string[] = [];
     for (const row of sheet.problem.rows) {
-      const parts = placing[row.id];
-      if (!parts || row.locked) continue;
+      const parts = placing[row.id] ?? [];
+      const isLeft = parts.length === 0;
+      if (isLeft) left.push(row.name);
+      if (row.locked && !isLeft) continue;
+      if (row.locked) sql(tx.db, "UPDATE bench_row SET locked = 0 WHERE need = ?").run(row.id);
       const now = choicesFrom(row, parts);
       if (JSON.stringify(now) === JSON.stringify(sheet.choices[row.id] ?? [])) continue;
       keepParts(tx.db, row.id, now);
@@ -148,10 +155,10 @@ export function takePlan(desk: Desk, raw: unknown): Done<{ taken: number }> {
         desk.now,
         row.id,
       );
-      taken++;
+      if (!isLeft) taken++;
     }
     sql(tx.db, "UPDATE bench SET version = version + 1 WHERE id = ?").run(bench);
-    tx.record("bench.plan-taken", `bench ${bench}`, { aim, placing });
-    return done({ taken });
+    tx.record("bench.plan-taken", `bench ${bench}`, { aim, placing, left });
+    return done({ taken, left });
   });
 }

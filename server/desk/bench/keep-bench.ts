@@ -19,6 +19,28 @@ export function renameBench(desk: Desk, raw: unknown): Done<{ bench: number }> {
   });
 }
 
+/** Says how many days of use plans may buy ahead, to reach a break, an order minimum or free freight. */
+export function keepAhead(desk: Desk, raw: unknown): Done<{ days: number }> {
+  const Days = z.coerce
+    .number("Say how many days.")
+    .int("Whole days.")
+    .min(0, "At least 0 days: nothing is bought ahead.")
+    .max(366, "At most a year of 366 days.");
+  const input = checked(z.object({ bench: Id, days: Days }), raw);
+  if (!input.ok) return input;
+  const { bench, days } = input.value;
+  return once(desk, "write orders", (tx) => {
+    const before = sql<{ days: number }>(
+      tx.db,
+      "SELECT ahead_days AS days FROM bench WHERE id = ? AND cleared IS NULL",
+    ).get(bench);
+    if (!before) return refuse("", "This bench was put away meanwhile.");
+    sql(tx.db, "UPDATE bench SET ahead_days = ?, version = version + 1 WHERE id = ?").run(days, bench);
+    tx.record("bench.ahead-kept", `bench ${bench}`, { before: before.days, after: days });
+    return done({ days });
+  });
+}
+
 /** Puts a bench away; its needs stay in the pool. */
 export function putAwayBench(desk: Desk, raw: unknown): Done<{ needs: number }> {
   const input = checked(z.object({ bench: Id }), raw);

@@ -38,7 +38,8 @@ export function writeBench(desk: Desk, raw: unknown): Done<{ orders: number[]; l
     const problems: Problem[] = sheet.lost.map((l) => ({ field: l.key, says: l.says }));
     const left = new Map<string, { key: string; wanted: number }[]>();
     const groups: { onto: number | null; lines: NewLine[] }[] = [];
-    for (const order of reckoned.orders) {
+    // In the order of the stores, in which what is left of a blanket order was given out.
+    for (const order of reckoned.orders.toSorted((a, b) => a.store - b.store)) {
       const lines: NewLine[] = [];
       for (const { row, offer, buy } of order.lines) {
         const need = needNow(tx.db, plan, row.id);

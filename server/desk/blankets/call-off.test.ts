@@ -1,11 +1,20 @@
 import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { placingFrom } from "../../../core/placing/choice";
+import { landedAt, reckonPlacing, rowsByOrder } from "../../../core/placing/reckon";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../read/always-true";
+import { readBench } from "../../read/bench/bench";
+import { previewOf } from "../../read/bench/preview";
 import { readBlanket } from "../../read/blankets/blankets";
+import { readAllBlanketPrices } from "../../read/blankets/calls";
 import { readNeeds, usualPlan } from "../../read/needs/needs";
 import { readOrder } from "../../read/orders/order";
 import { must, refusal, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
+import { layOut } from "../bench/lay-out";
+import { writeBench } from "../bench/write-bench";
+import type { Done } from "../desk";
+import { loadFile } from "../files/load-file";
 import { addLines } from "../orders/add-lines";
 import { changeOrder } from "../orders/change-order";
 import { dropLines, dropOrder } from "../orders/drop-lines";
@@ -164,5 +173,56 @@ describe("a blanket order", () => {
       }),
       { numRuns: 6 },
     );
+  });
+});
+
+describe("a bench on which two stores draw on one blanket line", () => {
+  it("gives out what is left once: in the grid, in the preview and in the orders that are written", async () => {
+    const b = await blanket("8", "10", { least: "0" });
+    must(
+      loadFile(
+        h.desk("osk"),
+        "prices",
+        Buffer.from("item,supplier,from,price\nOIL,TTL,1,17.00\nOIL,TTL,5,17.00\nOIL,TTL,10,17.00\n"),
+        ".",
+      ) as Done<unknown>,
+    );
+    must(
+      loadFile(
+        h.desk("ines"),
+        "needs",
+        Buffer.from("item,store,quantity,needed_by\nOIL,TQ,1000,2026-12-20\nOIL,HS,800,2026-12-20\n"),
+        ".",
+      ) as Done<unknown>,
+    );
+    const needs = readNeeds(h.db, usualPlan(TODAY, 9))
+      .filter((n) => n.key.startsWith("n:"))
+      .map((n) => n.key);
+    const { bench } = must(layOut(h.desk("ines"), { needs }));
+    const sheet = readBench(h.db, bench, TODAY, 9)!;
+    const placing = placingFrom(sheet.problem.rows, sheet.choices);
+    // Five drums of the eight that are left, then four that would be one too many: 50.00 and 68.00.
+    expect(reckonPlacing(sheet.problem, placing).cost).toBe(11_800);
+    const there = rowsByOrder(sheet.problem, placing);
+    const cells = sheet.problem.rows.map(
+      (row) => landedAt(sheet.problem, placing, there, row, placing[row.id]![0]!)!.landed,
+    );
+    expect(cells).toEqual([5_000, 6_800]);
+    const preview = previewOf(h.db, sheet, h.id("person", "ines"), TODAY);
+    expect(preview.orders.map((o) => o.adds)).toEqual([5_000, 6_800]);
+    const { orders } = must(writeBench(h.desk("ines"), { bench, version: sheet.head.version, mark: sheet.mark }));
+    expect(orders.map((o) => readOrder(h.db, o)!.totals.net.minor)).toEqual([5_000, 6_800]);
+    expect(left(b)).toMatchObject({ left: 30_000 });
+  });
+
+  it("knows how much a value that is left still pays for", async () => {
+    await blanket("1", "600", { limits: "value", committedValue: "2000", least: "0" });
+    const [blankets] = [...readAllBlanketPrices(h.db).values()];
+    expect(blankets).toMatchObject([{ left: 33_333 }]); // 2,000.00 ÷ 600.00, never more than it pays for
+    const { order } = must(
+      startOrder(h.desk("ines"), { supplier: h.id("supplier", "TTL"), store: h.id("store", "TQ") }),
+    );
+    must(addLines(h.desk("ines"), { ...at(order), add: [{ code: "OIL", quantity: "4", price: "" }] }));
+    expect(readOrder(h.db, order)!.lines[0]!.priceSource.kind).toBe("price list");
   });
 });

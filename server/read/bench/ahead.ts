@@ -10,7 +10,7 @@ import { readNeeds } from "../needs/pool";
 import type { Pair } from "../needs/positions";
 import { dailyUsage } from "../needs/usage";
 import { type BenchSheet, planOfBench } from "./bench";
-import { readMarket } from "./offers";
+import { readMarket, usedLately } from "./offers";
 
 /** So far one looks for what could be brought forward. */
 export const DAYS_AHEAD = 28;
@@ -64,6 +64,7 @@ export function readAhead(
       stockUnit: need.stockUnit,
       maySplit: false,
       locked: null,
+      use: usedLately(need),
       preferred: need.supplier?.id ?? null,
       offers,
     };

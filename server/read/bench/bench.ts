@@ -13,7 +13,7 @@ import { readSource } from "../needs/positions";
 import { byKey } from "../needs/query";
 import { orderName, readOrderLines } from "../orders/order";
 import { priceRecords } from "../prices";
-import { dueOf, levelsOf, type Market, readMarket } from "./offers";
+import { dueOf, levelsOf, type Market, readMarket, usedLately } from "./offers";
 
 export interface BenchHead {
   id: number;
@@ -24,6 +24,8 @@ export interface BenchHead {
   run: Run;
   asOf: Day | null;
   cleared: string | null;
+  /** So many days of use may be bought beyond what is needed. */
+  aheadDays: number;
 }
 
 /** What the grid shows of a row beside its offers. */
@@ -84,7 +86,7 @@ export interface BenchSheet {
 }
 
 const HEAD = `
-  SELECT b.id, b.name, p.name AS maker, b.made, b.version, b.run, b.as_of AS asOf, b.cleared
+  SELECT b.id, b.name, p.name AS maker, b.made, b.version, b.run, b.as_of AS asOf, b.cleared, b.ahead_days AS aheadDays
   FROM bench b JOIN person p ON p.id = b.maker WHERE b.id = ?`;
 
 export const readBenchHead = (db: Db, id: number) => sql<BenchHead>(db, HEAD).get(id) ?? null;
@@ -159,6 +161,7 @@ export function readBench(db: Db, id: number, today: Day, hour: number): BenchSh
     rows: placed,
     suppliers: [...suppliers].map((s) => market.terms(s)),
     joined,
+    ahead: { days: head.aheadDays, rate: theCompany(db).holdingRate },
   };
   return {
     head,
@@ -209,6 +212,7 @@ function rowOf(
     stockUnit: need.stockUnit,
     maySplit: r.maySplit === 1,
     locked: null,
+    use: usedLately(need),
     preferred: need.supplier?.id ?? found[0]?.offer.supplier ?? null,
     offers: found.map((f) => f.offer),
   };
@@ -276,6 +280,7 @@ function joinedOf(db: Db, draft: OpenDraft, rows: readonly PlacedRow[], market: 
 function lineRow(db: Db, line: ReturnType<typeof readOrderLines>[number], draft: OpenDraft, plan: PlanFor): PlacedRow {
   const source = readSource(db, line.sourcing!);
   const levels = levelsOf(priceRecords(db, line.sourcing!, plan.today), plan.today);
+  const fixed = line.priceSource.kind === "typed" || line.blanketLine !== null;
   return {
     id: `line:${line.id}`,
     name: line.words,
@@ -285,14 +290,15 @@ function lineRow(db: Db, line: ReturnType<typeof readOrderLines>[number], draft:
     stockUnit: line.stockUnit ?? line.unit,
     maySplit: false,
     locked: [{ supplier: draft.supplier, buy: line.quantity as PurchaseQty }],
+    use: null,
     preferred: draft.supplier,
     offers: [
       {
         supplier: draft.supplier,
         packing: source!.packing,
-        // A typed price stays, whatever break is reached; the quantity counts for it all the same.
-        levels:
-          line.priceSource.kind === "typed" ? levels.map((l) => ({ ...l, price: unitPrice(line.price ?? 0) })) : levels,
+        // A price that was typed or called off stays, whatever is reached; the quantity counts for it all the same.
+        levels: fixed ? levels.map((l) => ({ ...l, price: unitPrice(line.price ?? 0) })) : levels,
+        fixed,
         standing: line.standing,
         discount: line.discount,
         arrives: line.required,

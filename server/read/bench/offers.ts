@@ -3,8 +3,8 @@ import { daysBetween } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exponent, unitPrice } from "../../../core/numbers/money";
-import { ONE, type PurchaseQty, purchase } from "../../../core/numbers/quantity";
-import type { Level, Offer, Terms } from "../../../core/placing/problem";
+import { ONE, type PurchaseQty, purchase, stock } from "../../../core/numbers/quantity";
+import type { Level, Offer, PlacedRow, Terms } from "../../../core/placing/problem";
 import { type PriceRecords, priceFor } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
 import { rateOn, theCompany } from "../company";
@@ -19,21 +19,28 @@ export interface Market {
   terms(supplier: number): Terms;
 }
 
-/** Prices from a quantity on, as domain §5 finds them: where the price or its source changes, a new level begins. */
+/**
+ * Prices from a quantity on, as domain §5 finds them: where the price or its source changes, a new level begins. Blanket
+ * orders stand after them: what is left of one is a price for so much and no more, in all orders together.
+ */
 export function levelsOf(records: PriceRecords, day: Day): Level[] {
-  const starts = new Set<number>([
-    0,
-    ...[...records.quotes, ...records.breaks].map((b) => b.from),
-    // What is left of a blanket order is a price for so much and no more.
-    ...records.blankets.flatMap((b) => (b.left === null ? [b.least] : [b.least, b.left + 1])),
-  ]);
+  const starts = new Set<number>([0, ...[...records.quotes, ...records.breaks].map((b) => b.from)]);
   const levels: Level[] = [];
   for (const from of [...starts].sort((a, b) => a - b)) {
-    const found = priceFor(records, purchase(from), day);
+    const found = priceFor({ ...records, blankets: [] }, purchase(from), day);
     const last = levels.at(-1);
     if (!found || (last && last.price === found.price && last.source.kind === found.source.kind)) continue;
     levels.push({ from: purchase(from), price: found.price, source: found.source, warning: found.warning });
   }
+  for (const { order, line, price, starts: first, ends: until, least, left } of records.blankets)
+    if (first <= day && day <= until)
+      levels.push({
+        from: least,
+        price,
+        source: { kind: "blanket", order, line, until },
+        warning: false,
+        blanket: { line, left },
+      });
   return levels;
 }
 
@@ -101,6 +108,14 @@ export function readMarket(db: Db, needs: readonly Need[], plan: PlanFor): Marke
  */
 export const dueOf = (need: Need): Day | null =>
   need.parts.length === 0 && (need.source === "reorder" || need.source === "job") ? need.runsOut : need.neededOn;
+
+/** What its item was used lately at its store, else in the same weeks last year; null where nobody knows. */
+export const usedLately = ({ usage }: Pick<Need, "usage">): PlacedRow["use"] =>
+  usage.last30 > 0
+    ? { used: stock(usage.last30), days: 30 }
+    : usage.before + usage.after > 0
+      ? { used: stock(usage.before + usage.after), days: 60 }
+      : null;
 
 const lateFor = (need: Need, arrives: Day | null): number => {
   const due = dueOf(need);

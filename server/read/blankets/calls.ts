@@ -1,7 +1,8 @@
 import { type BlanketLine, type Call, leftOf } from "../../../core/blankets/blanket";
 import type { Day } from "../../../core/calendar/day";
-import { lineNet, type UnitPrice } from "../../../core/numbers/money";
-import type { PurchaseQty } from "../../../core/numbers/quantity";
+import { Big } from "../../../core/numbers/decimal";
+import { exponent, lineNet, type UnitPrice } from "../../../core/numbers/money";
+import { ONE, type PurchaseQty, purchase, QTY_MOST } from "../../../core/numbers/quantity";
 import type { Limit } from "../../../core/orders/kinds";
 import type { BlanketPrice } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
@@ -68,7 +69,7 @@ interface TermsRow {
 
 const TERMS = `
   SELECT l.id, b.id AS "order", b.number, l.limits, l.quantity AS committed, l.committed_value AS committedValue, l.least, b.starts, b.ends, u.name AS unit, b.currency,
-         l.price, l.standing_discount AS standing, l.discount
+         l.price, l.standing_discount AS standing, l.discount, coalesce((SELECT c.standing_discount FROM sourcing c WHERE c.id = l.sourcing), 0) AS recordStanding
   FROM purchase_order b CROSS JOIN order_line l ON l.purchase_order = b.id JOIN unit u ON u.code = l.unit
   WHERE b.kind = 'blanket'`;
 
@@ -85,13 +86,14 @@ export function readBlanketLine(db: Db, line: number): (BlanketLine & { order: n
  * `but` leaves a line of an order out of what is called off already.
  */
 export function readBlanketPrices(db: Db, sourcing: number): BlanketPrice[] {
-  const rows = sql<TermsRow>(
+  const rows = sql<TermsRow & { recordStanding: number }>(
     db,
     `${TERMS} AND b.placed IS NOT NULL AND b.state NOT IN ('Closed short', 'Cancelled') AND l.sourcing = ? AND l.price IS NOT NULL ORDER BY b.ends, l.id`,
   ).all(sourcing);
   return rows.flatMap((r): BlanketPrice[] => {
     const { left, leftValue } = leftOf(termsOf(r), readCalls(db, r.id));
-    if (r.limits !== "quantity" && leftValue <= 0) return [];
+    const byQuantity = r.limits === "value" ? Number.POSITIVE_INFINITY : left;
+    const byValue = r.limits === "quantity" ? Number.POSITIVE_INFINITY : quantityWorth(leftValue, r);
     return [
       {
         order: orderName(r.order, r.number),
@@ -100,10 +102,22 @@ export function readBlanketPrices(db: Db, sourcing: number): BlanketPrice[] {
         starts: r.starts,
         ends: r.ends,
         least: r.least as PurchaseQty,
-        left: r.limits === "value" ? null : (Math.max(0, left) as PurchaseQty),
+        left: purchase(Math.max(0, Math.min(byQuantity, byValue))),
       },
     ];
   });
+}
+
+/** How much an amount still pays for at the price of a line, less the discounts of its record. */
+function quantityWorth(minor: number, r: TermsRow & { recordStanding: number }): number {
+  if (minor <= 0 || r.price === null) return 0;
+  const one = new Big(r.price)
+    .times(10_000 - r.recordStanding)
+    .div(10_000)
+    .div(1_000_000);
+  if (one.lte(0)) return QTY_MOST;
+  const quantity = new Big(minor).div(new Big(10).pow(exponent(r.currency))).div(one);
+  return quantity.gt(QTY_MOST / ONE) ? QTY_MOST : Number(quantity.times(ONE).round(0, Big.roundDown).toFixed(0));
 }
 
 /** The same for every record that stands on a blanket order. */

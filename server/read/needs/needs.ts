@@ -63,6 +63,8 @@ export interface Ticked {
   ok: boolean;
   /** Net, home currency, at the price for the chosen quantity; null where no price or rate is known. */
   home: number | null;
+  /** The bench on which it lies already, and stays. */
+  bench: string | null;
 }
 
 const patched = new WeakMap<readonly Need[], Map<string, readonly Need[]>>();
@@ -126,6 +128,15 @@ function tickedOf(db: Db, plan: PlanFor, needs: readonly Need[], choices: Readon
   const index = byKey(needs);
   const g = groundOf(db, plan, false);
   const ticked: Ticked[] = [];
+  const keys = [...choices].filter(([, c]) => c.ticked).map(([key]) => key);
+  const benches = new Map(
+    sql<{ need: string; name: string }>(
+      db,
+      "SELECT r.need, b.name FROM bench_row r JOIN bench b ON b.id = r.bench WHERE r.need IN (SELECT value FROM json_each(?))",
+    )
+      .all(JSON.stringify(keys))
+      .map((r) => [r.need, r.name]),
+  );
   for (const [key, choice] of choices) {
     const need = index.get(key);
     if (!choice.ticked || !need) continue;
@@ -139,6 +150,7 @@ function tickedOf(db: Db, plan: PlanFor, needs: readonly Need[], choices: Readon
       missesBy: need.missesBy,
       ok: typed.ok,
       home: !typed.ok ? null : same ? need.homeAmount : homeAt(g, need, typed.value),
+      bench: benches.get(key) ?? null,
     });
   }
   return ticked;
