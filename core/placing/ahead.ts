@@ -37,8 +37,8 @@ export function holdingAhead(
   ahead: Problem["ahead"],
 ): number {
   const least = leastBuy(offer, row.wanted, row.stockUnit);
+  if (buy <= least) return 0;
   const more = aheadOf(row, offer, buy);
-  if (more <= 0) return 0;
   return roundToInteger(
     new Big(home)
       .times(buy - least)

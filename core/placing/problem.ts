@@ -152,9 +152,16 @@ export function costAt(offer: Offer, terms: Terms, home: string, buy: PurchaseQt
   return cost;
 }
 
-/** The least they sell that covers what is wanted. */
-export const leastBuy = (offer: Pick<Offer, "packing">, wanted: StockQty, stockUnit: string): PurchaseQty =>
-  toBuy(wanted, offer.packing, stockUnit).buy;
+const leasts = new WeakMap<Packing, Map<StockQty, PurchaseQty>>();
+
+/** The least they sell that covers what is wanted. A grid asks for it again and again, so it is kept. */
+export function leastBuy({ packing }: Pick<Offer, "packing">, wanted: StockQty, stockUnit: string): PurchaseQty {
+  let known = leasts.get(packing);
+  if (!known) leasts.set(packing, (known = new Map()));
+  let least = known.get(wanted);
+  if (least === undefined) known.set(wanted, (least = toBuy(wanted, packing, stockUnit).buy));
+  return least;
+}
 
 /** The least they sell from a quantity on. */
 function legalFrom(quantity: PurchaseQty, packing: Packing): PurchaseQty {
