@@ -59,7 +59,7 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
   if (may(roles, "keep settings")) menu.push({ name: "Company", href: "/settings" });
   if (may(roles, "see the trail")) menu.push({ name: "Audit trail", href: "/trail" });
   return {
-    person: { name: person.name, title: person.title },
+    person: { id: person.id, name: person.name, title: person.title },
     stops,
     tools,
     menu,
@@ -76,7 +76,7 @@ export const shouldRevalidate = ({ formMethod, defaultShouldRevalidate }: Should
 
 export default function Frame() {
   const { person, stops, tools, menu, counts, currency, locale, today } = useLoaderData<typeof loader>();
-  const writing = useMemo(() => ({ currency, locale, today }), [currency, locale, today]);
+  const writing = useMemo(() => ({ currency, locale, today, person: person.id }), [currency, locale, today, person.id]);
   const live = useLiveCounts(counts);
   return (
     <WrittenAs value={writing}>

@@ -16,8 +16,10 @@ interface House {
   locale: string;
   currency: string;
   today: string;
+  /** Who is signed in: what a browser keeps of their work is theirs. */
+  person: number;
 }
-const Setting = createContext<House>({ locale: "en-GB", currency: "EUR", today: "2026-01-01" });
+const Setting = createContext<House>({ locale: "en-GB", currency: "EUR", today: "2026-01-01", person: 0 });
 
 /** How figures are written here: the locale, the home currency, and the day it is. */
 export const WrittenAs = ({ value, children }: { value: House; children: ReactNode }) => (
@@ -25,8 +27,9 @@ export const WrittenAs = ({ value, children }: { value: House; children: ReactNo
 );
 
 export function useWriting() {
-  const { locale, currency, today } = useContext(Setting);
+  const { locale, currency, today, person } = useContext(Setting);
   return {
+    person,
     locale,
     home: currency,
     today,

@@ -1,5 +1,5 @@
 import { Barcode } from "@phosphor-icons/react/dist/csr/Barcode";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useSubmit } from "react-router";
 import {
   factorOf,
@@ -24,7 +24,9 @@ import { StateSquare, TallyGates } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
+import { useLocalDraft } from "../../ui/use-local-draft";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
+import { countName } from "./count-name";
 
 export const loader = page("see dock", ({ db, person, params, url }) => {
   const order = idOf(params.order);
@@ -50,6 +52,13 @@ export default function CountSheetPage() {
   return <CountSheet key={`${sheet.order} ${sheet.store}`} sheet={sheet} counts={counts} />;
 }
 
+/** What was counted and not taken in yet, as typed, by line. */
+interface Count {
+  counted: Record<number, string>;
+  note: string;
+}
+const NOTHING: Count = { counted: {}, note: "" };
+
 type Sheet = ReturnType<typeof useLoaderData<typeof loader>>["sheet"];
 
 /** Where goods are counted in: by scanner, by keyboard, or "the rest as ordered". */
@@ -60,31 +69,18 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
   const submit = useSubmit();
   const busy = useBusy();
   const key = useSubmissionKey(sheet.version);
-  const storage = `wharf.count.${sheet.order}.${sheet.store}`;
-  const [counted, setCounted] = useState<Record<number, string>>({});
-  const [note, setNote] = useState("");
+  const kept = useLocalDraft<Count>(countName(sheet), sheet.version);
+  const { counted, note } = kept.draft ?? NOTHING;
+  // Two keystrokes may come before one drawing: each goes on from the last.
+  const latest = useRef(kept.draft ?? NOTHING);
+  latest.current = kept.draft ?? NOTHING;
+  const put = (part: Partial<Count>) => {
+    latest.current = { ...latest.current, ...part };
+    kept.put(latest.current);
+  };
   const [at, setAt] = useState<number | null>(null);
   const [heard, setHeard] = useState<string | null>(null);
   const scan = useRef<HTMLInputElement>(null);
-  const read = useRef(false);
-  // A count survives leaving and reloading; it is forgotten once it is in stock.
-  useEffect(() => {
-    try {
-      const kept = JSON.parse(localStorage.getItem(storage) ?? "{}") as {
-        counted?: Record<number, string>;
-        note?: string;
-        version?: number;
-      };
-      if (kept.counted) setCounted(kept.counted);
-      if (kept.note) setNote(kept.note);
-    } catch {
-      // Not ours: begin anew.
-    }
-    read.current = true;
-  }, [storage]);
-  useEffect(() => {
-    if (read.current) localStorage.setItem(storage, JSON.stringify({ counted, note }));
-  }, [counted, note, storage]);
 
   const open = sheet.lines.filter((l) => l.received < l.ordered);
   const typed = (line: number) => counted[line] ?? "";
@@ -92,7 +88,7 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
     typed(line).trim() === "" ? { ok: true as const, value: 0 } : parseQuantity(typed(line), ".", "zero allowed");
   const set = (line: number, text: string) => {
     setAt(line);
-    setCounted((c) => ({ ...c, [line]: text }));
+    put({ counted: { ...latest.current.counted, [line]: text } });
   };
   const step = (line: number, by: number) => {
     const now = parsed(line);
@@ -112,7 +108,12 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
     setHeard(`${line.name}: one more`);
     document.getElementById(`count-${line.line}`)?.scrollIntoView({ block: "nearest" });
   };
-  const rest = () => setCounted(Object.fromEntries(open.map((l) => [l.line, quantityText(l.ordered - l.received)])));
+  const rest = () =>
+    put({ counted: Object.fromEntries(open.map((l) => [l.line, quantityText(l.ordered - l.received)])) });
+  /** What was counted before the load changed, as far as it is still to come. */
+  const past = kept.past
+    ? open.filter((l) => (kept.past!.counted[l.line] ?? "").trim() !== "" && kept.past!.counted[l.line] !== "0")
+    : [];
   const wrong = open.some((l) => !parsed(l.line).ok);
   const some = open.filter((l) => {
     const p = parsed(l.line);
@@ -200,9 +201,22 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
               placeholder="delivery note"
               maxLength={60}
               value={note}
-              onChange={(e) => setNote(e.target.value)}
+              onChange={(e) => put({ note: e.target.value })}
               className="entry h-12 font-mono"
             />
+          </div>
+        )}
+        {counts && past.length > 0 && (
+          <div role="status" className="mx-4.5 my-2 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5">
+            This load changed after you counted{" "}
+            {past.map((l) => `${kept.past!.counted[l.line]} ${l.unit} of ${l.name}`).join(", ")}: some of it may be in
+            stock already.{" "}
+            <Button look="plain" className="min-h-0 py-0 max-lg:min-h-12" onClick={() => put(kept.past!)}>
+              Use this count
+            </Button>
+            <Button look="plain" className="min-h-0 py-0 max-lg:min-h-12" onClick={() => kept.put(null)}>
+              Forget it
+            </Button>
           </div>
         )}
         <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Lines of the order">

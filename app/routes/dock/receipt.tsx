@@ -6,11 +6,13 @@ import { servesAsker } from "../../../server/read/orders/lists";
 import { ButtonLink } from "../../ui/button";
 import { SheetHead, Spread } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
+import { writeLocal } from "../../ui/local-draft";
 import { useWriting } from "../../ui/locale";
 import { TallyGates } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
 import { idOf, notAllowed, notFound, page } from "../../web/page";
 import { Facts } from "../orders/order-head";
+import { countName } from "./count-name";
 
 export const loader = page("keep own inbox", ({ db, person, params }) => {
   const receipt = readReceipt(db, idOf(params.id));
@@ -29,8 +31,8 @@ export default function ReceiptPage() {
   const [search] = useSearchParams();
   const taken = search.get("taken") === "1";
   useEffect(() => {
-    if (taken) localStorage.removeItem(`wharf.count.${r.order}`); // what was counted is in stock now
-  }, [taken, r.order]);
+    if (taken) writeLocal(countName(r), null); // what was counted is in stock now
+  }, [taken, r]);
   return (
     <Spread
       sheet={

@@ -105,7 +105,7 @@ function RulesSheet({
   const answer = useActionData<typeof action>();
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const [search, setSearch] = useSearchParams();
-  const written = useRules(shown ?? draft?.rules ?? inForce ?? NONE, draft?.version ?? 0, onAnew);
+  const written = useRules(w.person, shown ?? draft?.rules ?? inForce ?? NONE, draft?.version ?? 0, onAnew);
   const { rules, kept } = written;
   const writes = mayKeep && !shown;
   const people = useMemo(() => peopleFrom(choices), [choices]);

@@ -7,15 +7,21 @@ import { newLadder } from "./rule-words";
 export const NONE: Rules = { allowance: { percent: 200 as BasisPoints, amount: null }, ladders: [] };
 
 /** The rules as they stand on the page: every change is kept as the draft that all who write them share. */
-export function useRules(first: Rules, draftVersion: number, onAnew: () => void) {
+export function useRules(person: number, first: Rules, draftVersion: number, onAnew: () => void) {
   const [rules, setRules] = useState<Rules>(first);
   /** The newest version of the draft that was made here. */
   const mine = useRef(draftVersion);
-  const kept = useKept<{ rules: Rules }, { version: number }>("/ladders/keep", draftVersion, "wharf.ladders", {
-    onKept: ({ version }) => {
-      mine.current = version;
+  const kept = useKept<{ rules: Rules }, { version: number }>(
+    "/ladders/keep",
+    draftVersion,
+    `wharf.ladders.${person}`,
+    {
+      onRestored: (left) => setRules(left.rules),
+      onKept: ({ version }) => {
+        mine.current = version;
+      },
     },
-  });
+  );
   const change = (next: Rules) => {
     setRules(next);
     kept.keep({ rules: next });

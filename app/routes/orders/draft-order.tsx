@@ -52,7 +52,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
   const { revalidate } = useRevalidator();
   const busy = useBusy();
   const order = sheet.head.id;
-  const draft = useDraft(order, facts, sheet.lines);
+  const draft = useDraft(w.person, order, facts, sheet.lines);
   const { lines, kept } = draft;
   const { head, totals, needed, budgets } = draft.facts;
   const [at, setAt] = useState(lines[0]?.id ?? null);

@@ -22,12 +22,14 @@ import { drawInWorker } from "../../../server/papers/draw";
 import { readBlanket } from "../../../server/read/blankets/blankets";
 import { budgetsOfOrder } from "../../../server/read/budgets/budgets";
 import { orderContacts } from "../../../server/read/orders/document";
-import { draftChoices, draftFacts, homeNetOf } from "../../../server/read/orders/draft";
+import { draftChoices, draftFacts } from "../../../server/read/orders/draft";
 import { orderLetter } from "../../../server/read/orders/letters";
 import { readLinks } from "../../../server/read/orders/link";
 import { servesAsker } from "../../../server/read/orders/lists";
 import { readMoves } from "../../../server/read/orders/moves";
 import { type OrderSheet, readOrder } from "../../../server/read/orders/order";
+import { readProcess } from "../../../server/read/signoff/process";
+import { toSignOf } from "../../../server/read/signoff/route";
 import { signerChoices } from "../../../server/read/signoff/staff";
 import { isAskedOf, mayActOn } from "../../../server/read/signoff/waiting";
 import { postMail } from "../../../server/standins/post-office";
@@ -44,19 +46,20 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   if (!sees && !servesAsker(db, id, person.id)) throw notAllowed("Your role does not show this order.");
   const { head } = sheet;
   const own = head.writer === person.id;
-  const net = homeNetOf(db, id);
   const mayWrite = may(person.roles, "write orders");
   const writing = head.state === "Draft" && mayWrite;
   return {
     sheet: sees ? sheet : withoutPrices(sheet, person.id),
     sees,
-    homeNet: sees ? net : 0,
+    toSign: sees ? toSignOf(db, id) : 0,
     mayWrite,
     mayPlace: may(person.roles, "place"),
     mayKeepSupplier: may(person.roles, "keep sourcing"),
     own,
     opensLadders: may(person.roles, "see ladders"),
-    maySign: mayActOn(db, "order", id, person, day) ? signerChoices(db, day, [person.id, head.writer]) : null,
+    maySign: mayActOn(db, "order", id, person, day)
+      ? signerChoices(db, day, [person.id, ...(readProcess(db, "order", id)?.process.hands ?? [])])
+      : null,
     letter: head.number && may(person.roles, "place") ? orderLetter(db, head, day) : null,
     budgets: sees && !writing ? budgetsOfOrder(db, id, day) : [],
     links: sees && mayWrite ? readLinks(db, id) : [],

@@ -38,7 +38,7 @@ interface Props {
   sheet: OrderSheet;
   /** False for an asker, who sees their lines and no prices. */
   sees: boolean;
-  homeNet: number;
+  toSign: number;
   mayWrite: boolean;
   mayPlace: boolean;
   /** Others who may sign instead; null where it does not wait for this person. */
@@ -57,7 +57,7 @@ interface Props {
 export function WrittenOrder({
   sheet,
   sees,
-  homeNet,
+  toSign,
   mayWrite,
   mayPlace,
   maySign,
@@ -252,7 +252,7 @@ export function WrittenOrder({
         <>
           {maySign && (
             <>
-              <SlipHead over="waits for you" title={`${w.amount(homeNet)} with ${head.supplierName}`}>
+              <SlipHead over="waits for you" title={`${w.amount(toSign)} with ${head.supplierName}`}>
                 <p className="mt-1 text-ink-2">
                   Written by {head.writerName}, {count(lines.length, "line")}, wanted by {w.day(head.required)}.
                 </p>
@@ -340,7 +340,7 @@ export function WrittenOrder({
           act={
             maySign ? (
               <Button look="main" hint="Y" disabled={busy} onClick={() => send("sign")}>
-                Sign {w.amount(homeNet)}
+                Sign {w.amount(toSign)}
               </Button>
             ) : arrives ? (
               <Button look="main" disabled={busy} onClick={() => send("arrived")}>

@@ -127,10 +127,14 @@ export function DraftRequisition({
   const submit = useSubmit();
   const busy = useBusy();
   const { head } = sheet;
-  const kept = useKept<ReturnType<typeof toSend>>(
+  const kept = useKept<Draft>(
     `/requisitions/${head.id}/keep`,
     head.version,
-    `wharf.requisition.${head.id}`,
+    `wharf.requisition.${head.id}.${w.person}`,
+    {
+      body: toSend,
+      onRestored: (left) => put(left),
+    },
   );
   const [draft, setDraft] = useState<Draft>(() => {
     const d = fromSheet(sheet, w.home);
@@ -153,7 +157,7 @@ export function DraftRequisition({
   const change = (next: Draft) => {
     typed.current = true;
     put(next);
-    kept.keep(toSend(next));
+    kept.keep(next);
   };
   const setLine = (id: string, part: Partial<Line>) =>
     change({ ...latest.current, lines: latest.current.lines.map((l) => (l.id === id ? { ...l, ...part } : l)) });

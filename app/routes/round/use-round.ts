@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { KnownItem } from "../../../server/read/needs/round";
+import { readLocal, writeLocal } from "../../ui/local-draft";
 import { newKey } from "../../ui/submission";
 
 /** A line of the round, on this device until the server has it. */
@@ -19,21 +20,6 @@ export interface RoundLine {
 /** A handheld goes from hand to hand: what somebody noted is sent as theirs, or waits until they are back. */
 const LINES = (person: number) => `wharf.round.${person}.lines`;
 const KNOWN = (store: number) => `wharf.round.known.${store}`;
-const keep = (name: string, value: unknown) => {
-  try {
-    localStorage.setItem(name, JSON.stringify(value));
-  } catch {
-    // The device is full: what is in hand still works, it only does not survive a reload.
-  }
-};
-const kept = <T>(name: string): T | null => {
-  try {
-    return JSON.parse(localStorage.getItem(name) ?? "null") as T | null;
-  } catch {
-    return null;
-  }
-};
-
 /** The lines of a person's round: kept on the device, sent when there is a connection, each taken in once. */
 export function useRound(person: number) {
   const [lines, setLines] = useState<RoundLine[]>([]);
@@ -44,7 +30,7 @@ export function useRound(person: number) {
     (next: RoundLine[]) => {
       latest.current = next;
       setLines(next);
-      keep(LINES(person), next);
+      writeLocal(LINES(person), next);
     },
     [person],
   );
@@ -101,7 +87,7 @@ export function useRound(person: number) {
     if (latest.current.some((l) => l.state === "waits")) setTimeout(() => void send(), 4000);
   }, [put]);
   useEffect(() => {
-    put(kept<RoundLine[]>(LINES(person)) ?? []);
+    put(readLocal<RoundLine[]>(LINES(person)) ?? []);
     ready.current = true;
     void send();
     const back = () => void send();
@@ -130,14 +116,14 @@ export function useRound(person: number) {
 export function useKnown(store: number) {
   const [items, setItems] = useState<KnownItem[] | null>(null);
   useEffect(() => {
-    setItems(kept<KnownItem[]>(KNOWN(store)));
+    setItems(readLocal<KnownItem[]>(KNOWN(store)));
     const read = async () => {
       try {
         const answer = await fetch(`/round/known?store=${store}`);
         if (!answer.ok || answer.redirected) return;
         const known = (await answer.json()) as KnownItem[];
         setItems(known);
-        keep(KNOWN(store), known);
+        writeLocal(KNOWN(store), known);
       } catch {
         // No connection: what was known before is good enough to walk on.
       }

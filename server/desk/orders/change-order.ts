@@ -3,7 +3,7 @@ import { quantityText } from "../../../core/numbers/quantity";
 import { planInstalments } from "../../../core/orders/instalments";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
-import { type OrderHead, type OrderLine, readOrderLines } from "../../read/orders/order";
+import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuseAll } from "../desk";
 import { Id } from "../fields";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
@@ -42,11 +42,13 @@ export function changeOrder(desk: Desk, raw: unknown): Done<{ version: number; l
   return once(desk, "write orders", (tx) => {
     const head = orderFor(tx.db, desk, order, version, "edit");
     if (!head.ok) return head;
-    const known = new Map(readOrderLines(tx.db, order, head.value.currency).map((l) => [l.id, l]));
     const problems = keepHead(tx.db, desk, head.value, fields);
+    // The head may have changed the lines: a day, a store or a kind. What is typed in a line goes on from there.
+    const now = readOrderHead(tx.db, order)!;
+    const known = new Map(readOrderLines(tx.db, order, now.currency).map((l) => [l.id, l]));
     for (const { line, ...typed } of lines) {
       const was = known.get(line);
-      if (was) problems.push(...keepLine(tx.db, head.value, was, typed));
+      if (was) problems.push(...keepLine(tx.db, now, was, typed));
       else problems.push({ field: `line.${line}.quantity`, says: "This line is not on this order." });
     }
     if (problems.length) return refuseAll(problems);

@@ -392,6 +392,20 @@ describe("kinds of orders", () => {
     expect(refusal(change(order, { required: "2026-02-30" }))).toEqual(["required: There is no such date."]);
   });
 
+  it("takes a new day for the order and a change of a line in one save, and keeps both", () => {
+    const order = start({ supplier: h.id("supplier", "BAW") });
+    must(add(order, { code: "ANO", quantity: "4" }, { code: "ANO", quantity: "6" }));
+    const [first] = read(order).lines;
+    must(change(order, { required: "2026-12-15", lines: [{ line: first!.id, quantity: "5" }] }));
+    expect(read(order).lines.map((l) => [l.quantity, l.required])).toEqual([
+      [50_000, "2026-12-15"],
+      [60_000, "2026-12-15"],
+    ]);
+    expect(read(order).head.required).toBe("2026-12-15");
+    must(change(order, { store: h.id("store", "HS"), lines: [{ line: first!.id, note: "Fragile" }] }));
+    expect(read(order).lines.map((l) => l.storeName)).toEqual(["Holm Slip", "Holm Slip"]);
+  });
+
   it("a direct delivery goes to the job’s address, passes the store by, and is used by its job when it arrives", async () => {
     const job = sql<{ id: number }>(h.db, "SELECT id FROM job").get()!.id;
     expect(

@@ -126,6 +126,7 @@ export interface ReceiptSheet {
   order: number;
   orderNumber: string;
   supplierName: string;
+  store: number;
   storeName: string;
   lines: {
     code: string | null;
@@ -145,7 +146,7 @@ export interface ReceiptSheet {
 export function readReceipt(db: Db, id: number): ReceiptSheet | null {
   const head = sql<Omit<ReceiptSheet, "lines">>(
     db,
-    `SELECT r.id, r.number, r.day, r.at, r.delivery_note AS note, p.name AS person, o.id AS "order", o.number AS orderNumber, s.name AS supplierName, t.name AS storeName
+    `SELECT r.id, r.number, r.day, r.at, r.delivery_note AS note, p.name AS person, o.id AS "order", o.number AS orderNumber, s.name AS supplierName, r.store, t.name AS storeName
      FROM receipt r JOIN person p ON p.id = r.person JOIN purchase_order o ON o.id = r.purchase_order JOIN supplier s ON s.id = o.supplier
      JOIN store t ON t.id = r.store WHERE r.id = ?`,
   ).get(id);

@@ -12,11 +12,11 @@ import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "../budget
 import { rateOn, theCompany } from "../company";
 import { readSource, readSourcesOf, type Source, wayOf } from "../needs/positions";
 import { perStockUnit } from "../needs/slip";
-import { homeNetOf } from "../orders/draft";
 import { inHome, readPaid } from "../orders/line-slip";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../orders/order";
 import { priceRecords } from "../prices";
 import { type RequisitionLine, readRequisition } from "../requisitions/requisition";
+import { toSignOf } from "./route";
 import { readRulebooks } from "./rulebooks";
 import { COLUMN, lastOf, type Paper, readSignings, type SigningView } from "./signings";
 
@@ -73,7 +73,7 @@ function decisionOnOrder(db: Db, id: number, today: Day, hour: number): Decision
   const { currency: home } = theCompany(db);
   const rate = head.rate ?? rateOn(db, head.currency, home, today) ?? 1_000_000;
   const dearest = lines.toSorted((a, b) => b.net - a.net).slice(0, SHOWN);
-  const minor = homeNetOf(db, id);
+  const minor = toSignOf(db, id);
   const days = lines.flatMap((l) => {
     const source = l.sourcing === null ? null : readSource(db, l.sourcing);
     return (source && leavesBy(db, source, l.store, l.required, today, hour)) ?? [];

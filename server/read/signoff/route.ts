@@ -122,6 +122,11 @@ export function outgrown(db: Db, order: number, day: Day): boolean {
 /** What needs no ladder, as it was signed before. */
 const CARRIED_ON: Ladder = { ...WIDE, id: 0, name: "carried on", papers: [], rungs: [] };
 
+/** What of an order is signed for: its lines and the freight of its supplier, home currency, net of tax. */
+export const toSignOf = (db: Db, order: number): number =>
+  sql<{ amount: number }>(db, "SELECT home_net + home_freight AS amount FROM purchase_order WHERE id = ?").get(order)!
+    .amount;
+
 /** What of an order decides who signs it. */
 export function factsOfOrder(db: Db, order: number, day: Day, budgets = budgetsOfOrder(db, order, day)): Facts {
   const row = sql<{

@@ -58,12 +58,13 @@ export interface Problem {
  * A draft as it is written: what the server says of it, and over it what was typed and is not kept yet. Only changes
  * travel, so that an order of 1,500 lines is typed as quickly as one of three.
  */
-export function useDraft(order: number, facts: DraftFacts, lines: readonly OrderLine[]) {
+export function useDraft(person: number, order: number, facts: DraftFacts, lines: readonly OrderLine[]) {
   const [now, setNow] = useState({ facts, lines });
   const [typed, setTyped] = useState<ReadonlyMap<number, LineText>>(new Map());
   const [head, setHead] = useState<HeadText>({});
   const [actProblems, setActProblems] = useState<Problem[]>([]);
   const busy = useRef(false);
+  const unanswered = useRef<{ same: string; version: number; key: string } | null>(null);
   const [working, setWorking] = useState(false);
   const take = useCallback((part: Part) => {
     setNow((was) => {
@@ -73,8 +74,12 @@ export function useDraft(order: number, facts: DraftFacts, lines: readonly Order
       return { facts: next, lines: by.size ? was.lines.map((l) => by.get(l.id) ?? l) : was.lines };
     });
   }, []);
-  const kept = useKept<Change, Part>(`/orders/${order}/keep`, facts.head.version, `wharf.order.${order}`, {
+  const kept = useKept<Change, Part>(`/orders/${order}/keep`, facts.head.version, `wharf.order.${order}.${person}`, {
     merge,
+    onRestored: ({ lines: left = [], ...rest }) => {
+      setTyped(new Map(left.map(({ line, ...part }) => [line, part])));
+      setHead(rest);
+    },
     onKept: (part, settled) => {
       take(part);
       if (!settled) return;
@@ -117,12 +122,17 @@ export function useDraft(order: number, facts: DraftFacts, lines: readonly Order
       busy.current = true;
       setWorking(true);
       try {
-        const all = { ...body, version: kept.version(), key: newKey() };
+        // The same thing again, after its answer was lost, is the same act: the server does it once.
+        const same = JSON.stringify(body);
+        if (unanswered.current?.same !== same) unanswered.current = { same, version: kept.version(), key: newKey() };
+        const { version, key } = unanswered.current;
+        const all = { ...body, version, key };
         const answer = await fetch(`/orders/${order}/keep`, {
           method: "POST",
           ...(file ? { body: withFile(all, file) } : { headers: JSON_TYPE, body: JSON.stringify(all) }),
         });
         if (answer.redirected) throw new Error("signed out");
+        unanswered.current = null;
         const said = (await answer.json()) as { ok: boolean; value?: Part & { version: number }; problems?: Problem[] };
         if (said.ok && said.value) {
           kept.movedTo(said.value.version);
@@ -134,7 +144,12 @@ export function useDraft(order: number, facts: DraftFacts, lines: readonly Order
         setActProblems(problems.filter((p) => p.field === ""));
         return problems;
       } catch {
-        const lost = [{ field: "", says: "No connection. Nothing was changed; try again in a moment." }];
+        const lost = [
+          {
+            field: "",
+            says: "The connection was lost before an answer came. Do it again in a moment: it is done once.",
+          },
+        ];
         setActProblems(lost);
         return lost;
       } finally {
