@@ -67,12 +67,18 @@ export function brokenTruths(db: Db): string[] {
   );
   none(
     "somebody signed their own paper beyond what they may",
-    "SELECT 'seat ' || t.id AS what FROM signature x JOIN seat t ON t.id = x.seat JOIN signing g ON g.id = t.signing WHERE x.what = 'signed' AND x.person = g.writer AND g.own = 0",
+    "SELECT 'seat ' || t.id AS what FROM signature x JOIN seat t ON t.id = x.seat JOIN signing g ON g.id = t.signing WHERE x.what = 'signed' AND g.own = 0 AND (x.person = g.writer OR x.person IN (SELECT value FROM json_each(g.hands)))",
   );
   none(
     "received is not the sum of the receipts",
     `SELECT 'line ' || l.id AS what FROM order_line l LEFT JOIN (SELECT order_line, sum(quantity) AS counted FROM receipt_line GROUP BY order_line) r ON r.order_line = l.id
      WHERE l.received <> coalesce(r.counted, 0)`,
+  );
+  none(
+    "a line is due on another day than its loads say",
+    `SELECT 'line ' || id AS what FROM order_line WHERE due IS NOT coalesce(
+       (SELECT min(coalesce(n.promised, n.required)) FROM instalment n WHERE n.order_line = order_line.id AND n.upto > received),
+       (SELECT max(coalesce(n.promised, n.required)) FROM instalment n WHERE n.order_line = order_line.id), promised, required)`,
   );
   none(
     "instalments do not add up to their line",

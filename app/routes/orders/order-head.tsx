@@ -20,7 +20,7 @@ export function Stations({ sheet }: Props) {
   const cleared = head.cleared !== null;
   const nextDue = lines
     .filter((l) => l.received < l.quantity)
-    .map((l) => l.promised ?? l.required)
+    .map((l) => l.due)
     .sort()[0];
   if (head.kind === "blanket") return <Way stations={blanketStations(sheet, w)} />;
   const stations: Station[] = [

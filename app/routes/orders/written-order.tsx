@@ -160,7 +160,7 @@ export function WrittenOrder({
               />
               <tbody>
                 {lines.map((l) => {
-                  const due = l.promised ?? l.required;
+                  const { due } = l;
                   const late =
                     due < w.today &&
                     l.received + l.closedShort < l.quantity &&

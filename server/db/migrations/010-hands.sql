@@ -15,6 +15,7 @@ GROUP BY o.id, a.person;
 
 -- Whose own paper it was when it was handed in, as a list of people.
 ALTER TABLE signing ADD COLUMN hands TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(hands));
+UPDATE signing SET hands = json_array(writer);
 UPDATE signing SET hands = (
   SELECT json_group_array(person) FROM (
     SELECT signing.writer AS person
@@ -22,7 +23,7 @@ UPDATE signing SET hands = (
     UNION SELECT h.person FROM order_hand h WHERE h.purchase_order = signing.purchase_order
     UNION SELECT r.asker FROM order_line l JOIN need_tie t ON t.order_line = l.id JOIN requisition_line q ON q.id = t.requisition_line
       JOIN requisition r ON r.id = q.requisition WHERE l.purchase_order = signing.purchase_order
-  ));
+  )) WHERE state = 'In sign-off';
 
 -- What brings nothing by itself is carried by nobody.
 UPDATE purchase_order SET freight = 0, home_freight = 0 WHERE kind IN ('blanket', 'standing');

@@ -7,8 +7,11 @@ import { budgetsOfOrder, readBudgetPapers } from "../../read/budgets/budgets";
 import { readComingIn, readCountSheet } from "../../read/dock/dock";
 import { readStirs } from "../../read/needs/positions";
 import { documentNow } from "../../read/orders/document";
+import { findOrderIds, orderQuery } from "../../read/orders/finder";
 import { readLineSlip } from "../../read/orders/line-slip";
 import { noteLooked, readLinked, readLinks } from "../../read/orders/link";
+import { readWithSuppliers } from "../../read/orders/lists";
+import { readOrderLook } from "../../read/orders/look";
 import { readMoves } from "../../read/orders/moves";
 import { readOrder } from "../../read/orders/order";
 import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
@@ -184,6 +187,47 @@ describe("lines that are typed", () => {
     await place(order);
     must(receiveGoods(h.desk("tobias"), { ...at(order), deliveryNote: "", lines: [{ line, counted: "6" }] }));
     expect(stirs()).toEqual([["2027-01-10", 600]]);
+  });
+
+  it("are late only while something has not come whose day has passed, wherever one looks", async () => {
+    const order = start();
+    must(add(order, { code: "OIL", quantity: "8" }));
+    const line = read(order).lines[0]!.id;
+    const instalments = [
+      { quantity: "5", required: "2026-11-25" },
+      { quantity: "3", required: "2027-01-10" },
+    ];
+    must(change(order, { lines: [{ line, instalments }] }));
+    await place(order);
+    const later = addDays(TODAY, 10);
+    const look = (day: typeof TODAY) => ({
+      lists: readWithSuppliers(h.db, day).find((r) => r.id === order),
+      slip: readOrderLook(h.db, order, day).lines[0],
+      dock: readComingIn(h.db, null).find((l) => l.order === order),
+      sheet: readCountSheet(h.db, order)!.lines[0],
+      found: findOrderIds(h.db, orderQuery(new URLSearchParams("late=yes")), day).includes(order),
+      page: read(order).lines[0]!,
+    });
+    expect(look(later)).toMatchObject({
+      lists: { linesLate: 1, nextDue: "2026-11-25" },
+      slip: { late: true },
+      dock: { due: "2026-11-25" },
+      sheet: { due: "2026-11-25" },
+      found: true,
+      page: { due: "2026-11-25" },
+    });
+    must(receiveGoods(h.desk("tobias"), { ...at(order), deliveryNote: "", lines: [{ line, counted: "5" }] }));
+    expect(look(later)).toMatchObject({
+      lists: { linesLate: 0, nextDue: "2027-01-10" },
+      slip: { late: false },
+      dock: { due: "2027-01-10" },
+      sheet: { due: "2027-01-10" },
+      found: false,
+      page: { due: "2027-01-10" },
+    });
+    must(receiveGoods(h.desk("tobias"), { ...at(order), deliveryNote: "", lines: [{ line, counted: "3" }] }));
+    expect(read(order).lines[0]!.due).toBe("2027-01-10");
+    expect(brokenTruths(h.db)).toEqual([]);
   });
 });
 

@@ -65,7 +65,7 @@ function homeWorth(r: OrderRow, quantity: number, home: string): number {
 
 const ORDERED = `
   SELECT o.id AS "order", o.number, o.state, s.name AS supplierName, o.currency, o.rate, o.discount, l.budget, l.words, l.quantity - l.closed_short AS quantity,
-         l.received, l.price, l.standing_discount AS standing, l.discount AS lineDiscount, coalesce(l.promised, l.required) AS required,
+         l.received, l.price, l.standing_discount AS standing, l.discount AS lineDiscount, l.due AS required,
          substr(coalesce(o.placed, o.submitted, o.written), 1, 10) AS ordered
   FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier s ON s.id = o.supplier
   WHERE l.budget IS NOT NULL AND o.kind NOT IN ('blanket', 'standing') AND o.state <> 'Cancelled'`;

@@ -22,7 +22,7 @@ export function readComingIn(db: Db, store: number | null): Load[] {
   const rows = sql<Omit<Load, "what" | "partIn"> & { state: string; units: number; unit: string; left: number }>(
     db,
     `SELECT o.id AS "order", o.number, s.name AS supplierName, t.name AS storeName, l.store, o.state,
-            min(coalesce(l.promised, l.required)) AS due, count(*) AS linesLeft, count(DISTINCT l.unit) AS units, min(u.name) AS unit,
+            min(l.due) AS due, count(*) AS linesLeft, count(DISTINCT l.unit) AS units, min(u.name) AS unit,
             sum(l.quantity - l.received) AS left
      FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id AND l.open = 1
      JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = l.store JOIN unit u ON u.code = l.unit
@@ -101,7 +101,7 @@ export function readCountSheet(db: Db, order: number, at: number | null = null):
   const lines = sql<CountLine>(
     db,
     `SELECT l.id AS line, l.position, l.item, i.code, coalesce(i.name, l.words) AS name, l.their_code AS theirCode, i.gtin, u.name AS unit,
-            su.name AS stockUnit, l.factor, l.quantity - l.closed_short AS ordered, l.received, coalesce(l.promised, l.required) AS due, iif(l.bin = '', coalesce(p.bin, ''), l.bin) AS bin,
+            su.name AS stockUnit, l.factor, l.quantity - l.closed_short AS ordered, l.received, l.due, iif(l.bin = '', coalesce(p.bin, ''), l.bin) AS bin,
             ${FOR_WHOM}
      FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item LEFT JOIN unit su ON su.code = i.unit
      LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store

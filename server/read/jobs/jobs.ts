@@ -163,7 +163,7 @@ export function readJob(db: Db, id: number, plan: PlanFor): JobSheet | null {
     due: Day;
   }>(
     db,
-    `SELECT t.job_demand AS demand, o.id, o.number, o.state, t.quantity, l.open, coalesce(l.promised, l.required) AS due
+    `SELECT t.job_demand AS demand, o.id, o.number, o.state, t.quantity, l.open, l.due
      FROM need_tie t JOIN order_line l ON l.id = t.order_line JOIN purchase_order o ON o.id = l.purchase_order
      JOIN job_demand d ON d.id = t.job_demand WHERE d.job = ? ORDER BY o.id`,
   ).all(id);

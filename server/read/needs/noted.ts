@@ -49,7 +49,7 @@ export const readOpenAsked = (db: Db, asker: number | null): OpenAsked[] =>
             coalesce(q.offered, q.item) AS item, coalesce(i.code, q.kind) AS code, coalesce(i.name, q.words) AS what,
             coalesce(q.decided, q.quantity, 10000) AS quantity, coalesce(u.name, 'each') AS unit,
             coalesce(ps.name, qs.name, fs.name, '') AS supplier, coalesce(o.number, iif(o.id IS NULL, '', 'draft'), '') AS "order", o.id AS orderId,
-            coalesce(l.promised, l.required) AS due, coalesce(b.code, '') AS budget, coalesce(q.account, i.account, '') AS account
+            l.due, coalesce(b.code, '') AS budget, coalesce(q.account, i.account, '') AS account
      FROM requisition_line q JOIN requisition r ON r.id = q.requisition JOIN person a ON a.id = r.asker JOIN store s ON s.id = r.store
      LEFT JOIN item i ON i.id = coalesce(q.offered, q.item) LEFT JOIN unit u ON u.code = i.unit LEFT JOIN budget b ON b.id = q.budget
      LEFT JOIN need_tie t ON t.requisition_line = q.id LEFT JOIN order_line l ON l.id = t.order_line LEFT JOIN purchase_order o ON o.id = l.purchase_order

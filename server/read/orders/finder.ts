@@ -78,7 +78,7 @@ function whereOf(q: OrderQuery, today: Day): Where {
   }
   if (q.late) {
     parts.push(
-      `o.placed IS NOT NULL AND EXISTS (SELECT 1 FROM order_line l WHERE l.purchase_order = o.id AND l.open = 1 AND coalesce(l.promised, l.required) < @today)`,
+      `o.placed IS NOT NULL AND EXISTS (SELECT 1 FROM order_line l WHERE l.purchase_order = o.id AND l.open = 1 AND l.due < @today)`,
     );
     values.today = today;
   }

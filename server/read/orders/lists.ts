@@ -38,8 +38,8 @@ const HEADS = `
   FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer`;
 const LINES_OF = `
   LEFT JOIN (SELECT purchase_order, count(*) AS lines, sum(open = 0) AS linesIn,
-                    sum(open = 1 AND coalesce(promised, required) < @today) AS linesLate,
-                    min(CASE WHEN open = 1 THEN coalesce(promised, required) END) AS nextDue
+                    sum(open = 1 AND due < @today) AS linesLate,
+                    min(CASE WHEN open = 1 THEN due END) AS nextDue
              FROM order_line WHERE purchase_order IN (ORDERS) GROUP BY purchase_order) l ON l.purchase_order = o.id`;
 const ROWS = `${HEADS} ${LINES_OF.replace("ORDERS", "SELECT id FROM purchase_order WHERE state IN (STATES)")}
   WHERE o.state IN (STATES) AND KINDS ORDER BY o.id DESC`;

@@ -25,7 +25,7 @@ export function readOrderLook(db: Db, order: number, today: Day): OrderLook {
     Omit<OrderLook["lines"][number], "late" | "promised"> & { due: Day; open: number; promised: Day | null }
   >(
     db,
-    `SELECT l.id, l.words, l.kind, l.quantity, l.received, u.name AS unit, coalesce(l.promised, l.required) AS due, l.open, l.promised
+    `SELECT l.id, l.words, l.kind, l.quantity, l.received, u.name AS unit, l.due, l.open, l.promised
      FROM order_line l JOIN unit u ON u.code = l.unit WHERE l.purchase_order = ? ORDER BY l.position`,
   ).all(order);
   return {

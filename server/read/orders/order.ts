@@ -101,6 +101,8 @@ export interface OrderLine {
   taxRate: number;
   required: Day;
   promised: Day | null;
+  /** When something of it comes next: its last promise, else the day asked for; of several loads the earliest to come. */
+  due: Day;
   received: number;
   closedShort: number;
   /** The store that it comes to: the order's own, unless the line says otherwise. */
@@ -191,7 +193,7 @@ const HEAD = `
 
 const LINES = `
   SELECT l.id, l.position, l.kind, l.item, i.code, l.sourcing, l.words, l.their_code AS theirCode, u.name AS unit, l.unit AS unitCode, su.name AS stockUnit, l.factor, l.quantity,
-         l.price, l.price_source AS priceSource, l.standing_discount AS standing, l.discount, l.tax_rate AS taxRate, l.required, l.promised,
+         l.price, l.price_source AS priceSource, l.standing_discount AS standing, l.discount, l.tax_rate AS taxRate, l.required, l.promised, l.due,
          l.received, l.closed_short AS closedShort, l.store, t.name AS storeName, l.bin, coalesce(p.bin, '') AS usualBin, l.spread, l.account, l.budget, g.code AS budgetCode, l.job, j.code AS jobCode,
          l.note, l.own_note AS ownNote, i.weight, l.limits, l.committed_value AS committedValue, l.least, l.blanket_line AS blanketLine
   FROM order_line l JOIN unit u ON u.code = l.unit JOIN store t ON t.id = l.store LEFT JOIN item i ON i.id = l.item

@@ -131,7 +131,7 @@ function readOrdered(db: Db, requisition: number): Map<number, OrderedPart[]> {
   const by = new Map<number, OrderedPart[]>();
   const rows = sql<Omit<OrderedPart, "name"> & { line: number; number: string | null }>(
     db,
-    `SELECT t.requisition_line AS line, o.id, o.number, o.state, l.received, l.quantity, coalesce(l.promised, l.required) AS due
+    `SELECT t.requisition_line AS line, o.id, o.number, o.state, l.received, l.quantity, l.due
      FROM requisition_line q JOIN need_tie t ON t.requisition_line = q.id JOIN order_line l ON l.id = t.order_line
      JOIN purchase_order o ON o.id = l.purchase_order WHERE q.requisition = ? AND t.quantity > 0 ORDER BY l.id`,
   );
