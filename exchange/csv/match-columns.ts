@@ -9,7 +9,7 @@ const NAMES: Record<string, RegExp> = {
   store: /^(store|store ?code|location|site|for store|deliver to)$/,
   quantity: /^(quantity|qty|amount|number|pieces|pcs|how many|needed)\.?$/,
   unit: /^(unit|uom|unit of measure|measure|per)$/,
-  needed_by: /^(needed[ _]by|needed on|required|required by|due|due date|date|by|when|deadline)$/,
+  needed_by: /^(needed[ _]by|needed on|wanted by|required|required by|due|due date|date|by|when|deadline)$/,
   note: /^(note|notes|remark|remarks|comment|comments|reason|what for)$/,
 };
 

@@ -7,7 +7,7 @@ type Read = { ok: true; table: Table } | { ok: false; faults: Fault[] };
 const whole = (says: string): Read => ({ ok: false, faults: [{ line: 1, column: "", found: "", says }] });
 
 /** A workbook is a ZIP archive; text never begins like one. */
-const isWorkbook = (bytes: Uint8Array) => bytes[0] === 0x50 && bytes[1] === 0x4b;
+export const isWorkbook = (bytes: Uint8Array) => bytes[0] === 0x50 && bytes[1] === 0x4b;
 
 /** Reads a file as CSV or, where it is one, as the first sheet of an XLSX workbook (Office Open XML, ISO/IEC 29500). */
 export const readAnyTable = async (bytes: Uint8Array, mark: DecimalMark): Promise<Read> =>

@@ -1,8 +1,9 @@
-import { done, refuse } from "../../../server/desk/desk";
+import { checked, done, refuse } from "../../../server/desk/desk";
+import { addFileLines } from "../../../server/desk/orders/add-file-lines";
 import { addLines } from "../../../server/desk/orders/add-lines";
 import { changeOrder } from "../../../server/desk/orders/change-order";
 import { dropLines, sequenceLines } from "../../../server/desk/orders/drop-lines";
-import { linesFromFile } from "../../../server/desk/orders/lines-from-file";
+import { linesFromFile, Mark } from "../../../server/desk/orders/lines-from-file";
 import { fillIn } from "../../../server/desk/orders/start-order";
 import { readDraftPart } from "../../../server/read/orders/draft";
 import { idOf, kept } from "../../web/page";
@@ -21,9 +22,11 @@ export const action = kept("write orders", async (desk, input, { params }) => {
     case "file": {
       const { file } = input;
       if (!(file instanceof File)) return refuse("file", "Choose a file.");
-      const lines = await linesFromFile(new Uint8Array(await file.arrayBuffer()));
+      const how = checked(Mark, input.mark);
+      if (!how.ok) return refuse("mark", how.problems[0]!.says);
+      const lines = await linesFromFile(new Uint8Array(await file.arrayBuffer()), how.value);
       if (!lines.ok) return lines;
-      const added = addLines(desk, { order, version: input.version, add: lines.value });
+      const added = addFileLines(desk, { order, version: Number(input.version) }, lines.value);
       return added.ok ? answered("all", added.value.version) : added;
     }
     case "drop": {

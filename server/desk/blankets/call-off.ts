@@ -81,7 +81,7 @@ export function callOff(desk: Desk, raw: unknown): Done<{ order: number }> {
           typed: false,
           standing: l.standing,
           discount: l.discount,
-          taxRate: l.taxRate,
+          taxTyped: l.taxTyped,
           required: v.required ?? comes ?? (addDays(desk.day, 7) as Day),
           note: "",
           blanketLine: line,

@@ -4,6 +4,7 @@ import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds"
 import { type CheckedRow, checkTable, type Fault, readTable, type Table } from "../../../exchange/csv/table";
 import { readAnyTable } from "../../../exchange/xlsx/read-workbook";
 import { type Desk, type Done, done, once, refuse } from "../desk";
+import { retotalUnplaced } from "../orders/price-order";
 import { jobs, outputs } from "./kinds/demand";
 import { needs } from "./kinds/needs";
 import { orders } from "./kinds/orders";
@@ -63,6 +64,7 @@ export function loadTable(
     LOADERS[kind](loader, checked.rows);
     found = [...checked.faults, ...loader.faults].sort((a, b) => a.line - b.line);
     if (found.length) return refuse("", "faulty");
+    if (kind === "items" || kind === "suppliers") retotalUnplaced(tx.db, desk.day);
     const { added, changed, notes } = loader;
     const loaded = { rows: checked.rows.length, added, changed, notes };
     if (only === "check") {

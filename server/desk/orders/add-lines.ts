@@ -5,7 +5,6 @@ import { parsePrice, type UnitPrice } from "../../../core/numbers/money";
 import { ONE, type PurchaseQty, parseQuantity } from "../../../core/numbers/quantity";
 import { brings, LINE_KINDS, type LineKind } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
-import { theCompany } from "../../read/company";
 import { readSourcesOf, type Source, wayOf } from "../../read/needs/positions";
 import type { OrderHead } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
@@ -13,7 +12,8 @@ import { DayOrNone, Id, orNone, Percent, text } from "../fields";
 import { lastPosition, orderFor, touchOrder, Which } from "./order-for";
 import { priceOrder } from "./price-order";
 
-const MOST = 2_000;
+/** An order has at most so many lines. */
+export const MOST_LINES = 2_000;
 
 const AddedLine = z.object({
   item: orNone(Id).optional(),
@@ -31,7 +31,7 @@ const AddedLine = z.object({
 });
 export type AddedLine = z.output<typeof AddedLine>;
 export const AddLines = Which.extend({
-  add: z.array(AddedLine).min(1, "Type a code or a few words.").max(MOST, `At most ${MOST} lines at once.`),
+  add: z.array(AddedLine).min(1, "Type a code or a few words.").max(MOST_LINES, `At most ${MOST_LINES} lines at once.`),
 });
 
 /** A line as it is written; `account`, `budget` and the like follow with what is typed later. */
@@ -48,7 +48,8 @@ export interface DraftLine {
   typed: boolean;
   standing: number;
   discount: number;
-  taxRate: number;
+  /** A rate that is typed; else it follows the item. */
+  taxTyped?: number | null;
   required: Day;
   note: string;
   blanketLine: number | null;
@@ -69,7 +70,7 @@ export function addLines(desk: Desk, raw: unknown): Done<{ version: number; line
     if (!found.ok) return found;
     const head = found.value;
     const last = lastPosition(tx.db, order);
-    if (last + add.length > MOST) return refuse("", `An order has at most ${MOST} lines.`);
+    if (last + add.length > MOST_LINES) return refuse("", `An order has at most ${MOST_LINES} lines.`);
     const problems: Problem[] = [];
     const lines = add.map((a, i) => lineFor(tx.db, desk, head, a, `add.${i}`, problems));
     if (problems.length) return refuseAll(problems);
@@ -86,8 +87,8 @@ export function insertLine(db: Db, head: OrderHead, l: DraftLine, position: numb
     sql(
       db,
       `INSERT INTO order_line (purchase_order, position, kind, item, sourcing, words, their_code, unit, factor, quantity, price, price_source, standing_discount, discount,
-         tax_rate, required, store, open, note, blanket_line, account, budget, spread)
-       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+         tax_rate, tax_typed, required, store, open, note, blanket_line, account, budget, spread)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     ).run(
       head.id,
       position,
@@ -103,7 +104,8 @@ export function insertLine(db: Db, head: OrderHead, l: DraftLine, position: numb
       JSON.stringify({ kind: l.typed ? "typed" : "reference cost" }),
       l.standing,
       l.discount,
-      l.taxRate,
+      l.taxTyped ?? 0,
+      l.taxTyped == null ? 0 : 1,
       l.required,
       l.store ?? head.store,
       brings(head.kind) && l.kind !== "charge" ? 1 : 0,
@@ -121,12 +123,11 @@ interface ItemRow {
   name: string;
   kind: LineKind;
   unit: string;
-  taxRate: number;
 }
-const ITEM = "SELECT i.id, i.name, i.kind, i.unit, i.tax_rate AS taxRate FROM item i";
+const ITEM = "SELECT i.id, i.name, i.kind, i.unit FROM item i";
 
 /** An item by our code, this supplier's code or its GTIN; several of one code are none. */
-function itemOf(db: Db, head: OrderHead, code: string): ItemRow[] {
+export function itemOf(db: Db, head: OrderHead, code: string): ItemRow[] {
   const ours = sql<ItemRow>(db, `${ITEM} WHERE i.code = ? AND i.active = 1`).all(code);
   if (ours.length) return ours;
   return sql<ItemRow>(
@@ -135,12 +136,19 @@ function itemOf(db: Db, head: OrderHead, code: string): ItemRow[] {
   ).all({ code, supplier: head.supplier });
 }
 
-function lineFor(db: Db, desk: Desk, head: OrderHead, a: AddedLine, at: string, problems: Problem[]): DraftLine | null {
+/** A line from what was typed of it; null where something is wrong, with a sentence at each field. */
+export function lineFor(
+  db: Db,
+  desk: Desk,
+  head: OrderHead,
+  a: AddedLine,
+  at: string,
+  problems: Problem[],
+): DraftLine | null {
   const before = problems.length;
   const no = (field: string, says: string) => {
     problems.push({ field: `${at}.${field}`, says });
   };
-  const company = theCompany(db);
   let item: ItemRow | undefined;
   if (a.item) item = sql<ItemRow>(db, `${ITEM} WHERE i.id = ? AND i.active = 1`).get(a.item);
   else if (a.code.trim()) {
@@ -174,7 +182,6 @@ function lineFor(db: Db, desk: Desk, head: OrderHead, a: AddedLine, at: string, 
     typed: price.value !== null,
     standing: source?.standing ?? 0,
     discount: a.discount,
-    taxRate: head.taxed ? (item?.taxRate ?? company.taxRate) : 0,
     required: a.required ?? comesOn(db, desk, head, source) ?? head.required,
     note: a.note,
     blanketLine: a.blanketLine ?? null,

@@ -77,7 +77,7 @@ export function changeOrder(desk: Desk, raw: unknown): Done<{ version: number; l
 
 const SET = `
   UPDATE order_line SET quantity = @quantity, price = @price, price_source = @source, discount = @discount, required = @required, words = @words, unit = @unit, kind = @kind,
-    spread = @spread, tax_rate = @taxRate, account = @account, budget = @budget, job = @job, note = @note, own_note = @ownNote, store = @store, bin = @bin, limits = @limits,
+    spread = @spread, tax_rate = coalesce(@taxRate, tax_rate), tax_typed = iif(@taxRate IS NULL, tax_typed, @taxRate IS NOT coalesce((SELECT i.tax_rate FROM item i WHERE i.id = order_line.item), (SELECT tax_rate FROM company))), account = @account, budget = @budget, job = @job, note = @note, own_note = @ownNote, store = @store, bin = @bin, limits = @limits,
     committed_value = @committedValue, least = @least, blanket_line = @blanketLine, open = @open WHERE id = @id`;
 
 /** Keeps one line; returns what is wrong with it, and then nothing of the act stands. */
@@ -95,6 +95,11 @@ export function keepLine(db: Db, head: OrderHead, was: OrderLine, typed: TypedLi
   if (!amount.ok) problems.push({ field: `${at}.committedValue`, says: amount.says });
   const committedValue =
     typed.committedValue === undefined ? was.committedValue : amount.ok ? amount.value : was.committedValue;
+  if (typed.taxRate && !head.taxed)
+    problems.push({
+      field: `${at}.taxRate`,
+      says: `We account for the tax of what ${head.supplierName} sells: no rate stands on the line.`,
+    });
   const limits = typed.limits ?? was.limits;
   if (limits !== "quantity" && committedValue === null && typed.committedValue !== undefined)
     problems.push({ field: `${at}.committedValue`, says: "Say up to which value." });
@@ -122,7 +127,7 @@ export function keepLine(db: Db, head: OrderHead, was: OrderLine, typed: TypedLi
     unit: typed.unit ?? was.unitCode,
     kind,
     spread: typed.spread ?? was.spread,
-    taxRate: typed.taxRate ?? was.taxRate,
+    taxRate: typed.taxRate ?? null,
     account: typed.account === undefined ? was.account : typed.account || null,
     budget: typed.budget === undefined ? was.budget : typed.budget,
     job: typed.job === undefined ? was.job : typed.job,

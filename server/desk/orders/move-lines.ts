@@ -99,19 +99,8 @@ function place(db: Db, line: OrderLine, head: OrderHead, position: number, fromS
   sql(
     db,
     `UPDATE order_line SET purchase_order = ?, position = ?, sourcing = ?, their_code = ?, unit = ?, factor = ?, quantity = ?, price = NULL,
-       price_source = '{"kind":"reference cost"}', standing_discount = ?, discount = 0, tax_rate = iif(?, tax_rate, 0) WHERE id = ?`,
-  ).run(
-    head.id,
-    position,
-    source.id,
-    source.theirCode,
-    unit,
-    source.packing.factor,
-    buy,
-    source.standing,
-    head.taxed ? 1 : 0,
-    line.id,
-  );
+       price_source = '{"kind":"reference cost"}', standing_discount = ?, discount = 0 WHERE id = ?`,
+  ).run(head.id, position, source.id, source.theirCode, unit, source.packing.factor, buy, source.standing, line.id);
   refitTies(db, line.id);
   return null;
 }

@@ -1,12 +1,14 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { addDays } from "../../../core/calendar/day";
 import { readText } from "../../../exchange/mail/read-text";
+import { orderXml } from "../../../exchange/ubl/order-xml";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../read/always-true";
 import { budgetsOfOrder, readBudgetPapers } from "../../read/budgets/budgets";
 import { readComingIn, readCountSheet } from "../../read/dock/dock";
 import { readStirs } from "../../read/needs/positions";
 import { documentNow } from "../../read/orders/document";
+import { linesCsv, linesWorkbook } from "../../read/orders/export";
 import { findOrderIds, orderQuery } from "../../read/orders/finder";
 import { readLineSlip } from "../../read/orders/line-slip";
 import { noteLooked, readLinked, readLinks } from "../../read/orders/link";
@@ -20,7 +22,9 @@ import { receiveGoods } from "../dock/receive-goods";
 import { loadFile } from "../files/load-file";
 import { keepJob } from "../jobs/keep-job";
 import { keepForGood } from "../records/keep-for-good";
+import { keepSupplier } from "../records/keep-supplier";
 import { sign } from "../signoff/sign";
+import { addFileLines } from "./add-file-lines";
 import { addLines } from "./add-lines";
 import { changeOrder } from "./change-order";
 import { dropLines, sequenceLines } from "./drop-lines";
@@ -232,20 +236,109 @@ describe("lines that are typed", () => {
 });
 
 describe("lines from a file", () => {
-  const from = (text: string) => linesFromFile(Buffer.from(text));
+  const from = (text: string, how: "" | "point" | "comma" = "") => linesFromFile(Buffer.from(text), how);
+  const load = async (order: number, bytes: Uint8Array) =>
+    addFileLines(h.desk("ines"), at(order), must(await linesFromFile(bytes)));
+
   it("are known by what people call their columns, and added like typed ones", async () => {
-    const lines = must(await from("Part No;Qty;Unit price;Remark\nOIL;8;600;for the slip\nTT-R48;2;;\n"));
-    expect(lines.map((l) => [l.code, l.quantity, l.price, l.note])).toEqual([
-      ["OIL", "8", "600", "for the slip"],
-      ["TT-R48", "2", "", ""],
-    ]);
     const order = start();
-    must(add(order, ...lines));
-    expect(read(order).lines.map((l) => [l.code, l.quantity, l.price, l.note])).toEqual([
-      ["OIL", 80_000, 600_000_000, "for the slip"],
-      ["ROP", 20_000, 1_298_000_000, ""],
+    must(
+      await load(
+        order,
+        Buffer.from("Part No;Qty;Unit price;Discount %;Remark\nOIL;8;600;2,5;for the slip\nTT-R48;2;;;\n"),
+      ),
+    );
+    expect(read(order).lines.map((l) => [l.code, l.quantity, l.price, l.discount, l.note])).toEqual([
+      ["OIL", 80_000, 600_000_000, 250, "for the slip"],
+      ["ROP", 20_000, 1_298_000_000, 0, ""],
     ]);
   });
+
+  it("go by the unit of the file: litres become drums, and what is no whole drum or no unit of theirs is refused", async () => {
+    const order = start();
+    must(await load(order, Buffer.from("item,quantity,unit\nOIL,400,LTR\nOIL,3,drum\nROP,440,m\n")));
+    expect(read(order).lines.map((l) => [l.quantity / 10_000, l.unit])).toEqual([
+      [2, "drum"],
+      [3, "drum"],
+      [2, "coil"],
+    ]);
+    expect(refusal(await load(order, Buffer.from("item,quantity,unit\nOIL,300,L\nOIL,2,box\n")))).toEqual([
+      "file: Line 2: 300 L are no whole drum of 200 L.",
+      "file: Line 3: Tern & Tallow sells it by drum, not by “box”.",
+    ]);
+    expect(read(order).lines).toHaveLength(3);
+  });
+
+  it("ask for the decimal mark where the file does not tell, and never read thousands", async () => {
+    expect(refusal(await from("item;quantity;price\nOIL;8;1,250\n"))[0]).toMatch(/^mark: Is the comma or the point/);
+    expect(must(await from("item;quantity;price\nOIL;8;1,250\n", "comma"))[0]!.price).toBe("1.250");
+    expect(refusal(await from("item;quantity;price\nOIL;8;1,250\n", "point"))).toEqual([
+      "file: Line 2: “1,250” in price is no number. Write it like 1250.5.",
+    ]);
+    expect(must(await from("item;quantity;price\nOIL;0,5;1,250\n"))[0]!.price).toBe("1.250");
+  });
+
+  it("say line by line what has no place here", async () => {
+    const order = start();
+    expect(
+      refusal(
+        await load(
+          order,
+          Buffer.from(
+            "item,quantity,price,currency,standing_discount_percent,job,wanted_by\nOIL,1,600,GBP,0,,\nOIL,1,600,EUR,5,,\nOIL,1,,,,9999,\nXX,1,,,,,\nOIL,1,,,,,2026-02-30\n",
+          ),
+        ),
+      ).map((says) => says.replace(/^file: /, "")),
+    ).toEqual([
+      "Line 2: This order is in EUR, and has no place for a price in GBP. Write another order.",
+      expect.stringMatching(/^Line 3: The file has a standing discount of 5 %, and with Tern & Tallow it is 0 %/),
+      "Line 4: There is no job “9999” here.",
+      "Line 5: We know no such item. For goods or a service in words, choose which it is.",
+      "Line 6: There is no such date.",
+    ]);
+  });
+
+  it("come back the same from what an order's own file says, as CSV and as a workbook", async () => {
+    sql(h.db, "UPDATE sourcing SET standing_discount = 300 WHERE their_code = 'TT-46'").run();
+    const order = start();
+    must(
+      add(
+        order,
+        { code: "OIL", quantity: "8", note: "=1+1" },
+        { code: "ROP", quantity: "2", price: "1200.5", discount: "2.5" },
+        { kind: "service", words: "Oil analysis", quantity: "1.5", price: "80" },
+        { kind: "charge", words: "Pallets", quantity: "1", price: "12" },
+      ),
+    );
+    const [oil, rope, , pallets] = read(order).lines.map((l) => l.id) as [number, number, number, number];
+    must(
+      change(order, {
+        lines: [
+          {
+            line: oil,
+            ownNote: "-2+3 of these",
+            bin: "B4",
+            instalments: [
+              { quantity: "5", required: "2026-12-10" },
+              { quantity: "3", required: "2027-01-10" },
+            ],
+          },
+          { line: rope, store: h.id("store", "HS"), taxRate: "10", required: "2026-12-30" },
+          { line: pallets, spread: "value" },
+        ],
+      }),
+    );
+    const facts = (of: number) =>
+      read(of).lines.map(({ id: _, serves: __, ...l }) => ({ ...l, priceSource: l.priceSource.kind }));
+    for (const file of [Buffer.from(linesCsv(read(order))), await linesWorkbook(read(order))]) {
+      const other = start();
+      must(await load(other, file));
+      expect(facts(other)).toEqual(facts(order));
+      expect(read(other).totals.total).toEqual(read(order).totals.total);
+    }
+    expect(linesCsv(read(order))).toContain("'=1+1");
+  });
+
   it("say what is wrong with a file that is none", async () => {
     expect(refusal(await from(""))[0]).toMatch(/empty/);
     expect(refusal(await from("colour,size\nred,4\n"))[0]).toMatch(/No column is called item/);
@@ -322,6 +415,65 @@ describe("the head of an order", () => {
     expect(refusal(put("big.pdf", Buffer.concat([Buffer.from("%PDF"), Buffer.alloc(10_000_001)])))[0]).toMatch(/10 MB/);
     must(put("drawing.pdf", Buffer.from("%PDF-1.7 …")));
     expect(read(order).files).toMatchObject([{ name: "drawing.pdf", sent: true }]);
+  });
+});
+
+describe("the tax of an order", () => {
+  const charges = (yes: boolean) => {
+    const { code } = { code: "TTL" };
+    const supplier = h.id("supplier", code);
+    const name = "Tern & Tallow";
+    must(
+      keepSupplier(h.desk("osk"), {
+        supplier,
+        name,
+        address: "",
+        returnAddress: "",
+        payAddress: "",
+        taxNumber: "",
+        taxed: yes ? "yes" : "no",
+        notes: "",
+        language: "",
+      }),
+    );
+  };
+
+  it("follows the supplier until it is placed: none where we account for it, also of a rate that was typed", async () => {
+    sql(h.db, "UPDATE company SET tax_rate = 2000").run();
+    sql(h.db, "UPDATE item SET tax_rate = 2000").run();
+    const order = start();
+    must(add(order, { code: "OIL", quantity: "1", price: "500" }));
+    const [line] = read(order).lines;
+    expect(read(order).totals.total.minor).toBe(60_000);
+    charges(false);
+    expect(read(order).lines[0]!.taxRate).toBe(0);
+    expect(read(order).totals.total.minor).toBe(50_000);
+    expect(brokenTruths(h.db)).toEqual([]);
+    expect(refusal(change(order, { lines: [{ line: line!.id, taxRate: "20" }] }))).toEqual([
+      `line.${line!.id}.taxRate: We account for the tax of what Tern & Tallow sells: no rate stands on the line.`,
+    ]);
+    const { document } = documentNow(h.db, order, TODAY)!;
+    expect(document).toMatchObject({ total: 50_000, taxed: false });
+    expect(orderXml(document)).not.toContain(">20<");
+    charges(true);
+    must(change(order, { lines: [{ line: line!.id, taxRate: "10" }] }));
+    expect(read(order).totals.total.minor).toBe(55_000);
+    charges(false);
+    expect(read(order).totals.total.minor).toBe(50_000);
+    charges(true);
+    await place(order);
+    charges(false);
+    expect(read(order).totals.total.minor).toBe(55_000);
+    expect(read(order).head.taxed).toBe(true);
+    expect(brokenTruths(h.db)).toEqual([]);
+  });
+
+  it("follows the item until it is placed", () => {
+    const order = start();
+    must(add(order, { code: "OIL", quantity: "1", price: "500" }));
+    must(loadFile(h.desk("osk"), "items", Buffer.from("code,name,unit,tax\nOIL,Hydraulic oil,L,7\n"), ".") as never);
+    expect(read(order).lines[0]!.taxRate).toBe(700);
+    expect(brokenTruths(h.db)).toEqual([]);
   });
 });
 

@@ -14,7 +14,7 @@ import { retire, servedBy, tellFollowers } from "../notices";
 import { type Draw, filesOf, keepMail, LetterFields, letterOf, recipients } from "./letters";
 import { orderFor, Which } from "./order-for";
 import { keepLink, newLink } from "./order-link";
-import { keepTotals } from "./price-order";
+import { keepTaxes, keepTotals } from "./price-order";
 
 /**
  * Sends a cleared order to the chosen contacts of the supplier, or to those who get orders: PDF, e-mail and version are
@@ -55,6 +55,8 @@ export async function placeOrder(
     if (!head.ok || !eml)
       return head.ok ? refuse("", "The order changed while it was being printed. Place it again.") : head;
     const number = head.value.number!;
+    if (readOrder(tx.db, order)!.totals.total.minor !== document.total)
+      return refuse("", "Its tax changed while it was being printed. Place it again.");
     // From now on the order is worth what it was on this day.
     keepTotals(tx.db, head.value, seen.lines, desk.day);
     if (outgrown(tx.db, order, desk.day))
@@ -62,6 +64,7 @@ export async function placeOrder(
         "",
         "At the rate of today it comes to more than was signed, beyond what may be added. Change it, and hand it in again.",
       );
+    keepTaxes(tx.db, head.value);
     sql(tx.db, "INSERT INTO order_version (purchase_order, version, at, person, document) VALUES (?, 1, ?, ?, ?)").run(
       order,
       desk.now,

@@ -112,6 +112,25 @@ export function keepTotals(db: Db, head: OrderHead, lines: readonly OrderLine[],
   );
 }
 
+/** From the day on which an order is placed, its lines keep their tax, whatever becomes of supplier and item. */
+export function keepTaxes(db: Db, head: OrderHead): void {
+  const rate = sql(db, "UPDATE order_line SET tax_rate = ? WHERE id = ?");
+  for (const l of readOrderLines(db, head.id, head.currency)) rate.run(l.taxRate, l.id);
+  sql(db, "UPDATE purchase_order SET taxed = ? WHERE id = ?").run(head.taxed ? 1 : 0, head.id);
+}
+
+/** Totals of orders that are not placed follow the tax of their supplier and items: call where those may have changed. */
+export function retotalUnplaced(db: Db, day: Day): void {
+  const orders = sql<{ id: number }>(
+    db,
+    "SELECT id FROM purchase_order WHERE placed IS NULL AND state <> 'Cancelled'",
+  ).all();
+  for (const { id } of orders) {
+    const head = readOrderHead(db, id)!;
+    keepTotals(db, head, readOrderLines(db, id, head.currency), day);
+  }
+}
+
 /** Home amounts are per line, rounded; a document's home total is their sum (domain §1). The discount is a line here. */
 export function inHome(nets: readonly Money[], discount: Money, rate: number, home: string): number {
   const one = (m: Money) => exchanged(m, rate, home).minor;

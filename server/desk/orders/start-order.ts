@@ -103,7 +103,7 @@ function copyLines(db: Db, desk: Desk, from: OrderHead, to: OrderHead): void {
         ...copied(l),
         ...(isPlain(to.kind) && l.store !== from.store ? { store: l.store } : {}),
         sourcing: source?.id ?? null,
-        taxRate: to.taxed ? l.taxRate : 0,
+        taxTyped: l.taxTyped,
         required: required ?? to.required,
       },
       ++position,

@@ -42,7 +42,6 @@ export function writeLines(db: Db, desk: Desk, lines: readonly NewLine[], onto: 
       days[0],
       onto,
     );
-  const taxed = sql<{ taxed: number }>(db, "SELECT taxed FROM supplier WHERE id = ?").get(supplier.id)!.taxed === 1;
   const company = theCompany(db);
   const last = lastPosition(db, order);
   const head = readOrderHead(db, order)!;
@@ -66,7 +65,6 @@ export function writeLines(db: Db, desk: Desk, lines: readonly NewLine[], onto: 
         typed: false,
         standing: source?.standing ?? 0,
         discount: 0,
-        taxRate: taxed ? (source?.taxRate ?? company.taxRate) : 0,
         required: requiredFor(need, desk.day),
         note: "",
         blanketLine: null,
@@ -100,8 +98,7 @@ function chargedTo(db: Db, serves: NewLine["serves"]): { account: string | null;
 }
 
 const sourcingOf = (db: Db, id: number) =>
-  sql<{ theirCode: string; unit: string; factor: number; standing: number; taxRate: number }>(
+  sql<{ theirCode: string; unit: string; factor: number; standing: number }>(
     db,
-    `SELECT c.their_code AS theirCode, c.unit, c.factor, c.standing_discount AS standing, i.tax_rate AS taxRate
-     FROM sourcing c JOIN item i ON i.id = c.item WHERE c.id = ?`,
+    "SELECT their_code AS theirCode, unit, factor, standing_discount AS standing FROM sourcing WHERE id = ?",
   ).get(id)!;

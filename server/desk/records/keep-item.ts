@@ -5,6 +5,7 @@ import { checkDigit } from "../../../exchange/csv/kinds";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { code, Id, orNone, Percent, PriceOrNone, QuantityOrNone, Ticked, text, Whole } from "../fields";
+import { retotalUnplaced } from "../orders/price-order";
 import { ringThrough } from "./alternatives";
 
 export const KeepItem = z.object({
@@ -71,6 +72,7 @@ export function keepItem(desk: Desk, raw: unknown): Done<{ item: number }> {
         `UPDATE item SET code = @code, name = @name, kind = @kind, category = @category, unit = @unit, gtin = @gtin, tax_rate = @tax,
            reference_cost = @referenceCost, account = @account, by_lot = @byLot, weight = @weight WHERE id = @item`,
       ).run(values);
+      retotalUnplaced(db, desk.day);
     }
     tx.record(v.item ? "item.changed" : "item.made", `item ${item}`, v);
     return done({ item });

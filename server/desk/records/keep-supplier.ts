@@ -5,6 +5,7 @@ import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, Percent, Ticked, text, Whole } from "../fields";
 import { acceptFile } from "../files/accept-file";
 import { DeliveryFields } from "../orders/head-fields";
+import { retotalUnplaced } from "../orders/price-order";
 
 const there = (db: Db, supplier: number) => sql(db, "SELECT * FROM supplier WHERE id = ?").get(supplier);
 
@@ -43,6 +44,7 @@ export function keepSupplier(desk: Desk, raw: unknown): Done<{ supplier: number 
       v.language,
       v.supplier,
     );
+    retotalUnplaced(tx.db, desk.day);
     tx.record("supplier.changed", `supplier ${v.supplier}`, { before, after: v });
     return done({ supplier: v.supplier });
   });

@@ -85,21 +85,27 @@ const LINE_COLUMNS = [
   "item",
   "their_code",
   "name",
+  "kind",
   "quantity",
   "unit",
   "price",
+  "standing_discount_percent",
   "discount_percent",
   "net",
   "currency",
   "tax_percent",
   "wanted_by",
+  "loads",
   "promised",
   "received",
   "store",
   "account",
   "budget",
   "job",
+  "bin",
+  "spread",
   "note",
+  "own_note",
 ] as const;
 
 const lineCells = (l: OrderLine, currency: string): Cell[] => [
@@ -107,22 +113,32 @@ const lineCells = (l: OrderLine, currency: string): Cell[] => [
   l.code ?? "",
   l.theirCode,
   l.words,
+  l.kind,
   quantityText(l.quantity),
   l.unitCode,
   l.price === null ? "" : priceText(l.price),
+  decimalText(l.standing, 2),
   decimalText(l.discount, 2),
   decimalText(l.net, exponent(currency), exponent(currency)),
   currency,
   decimalText(l.taxRate, 2),
   l.required,
+  loadsText(l),
   l.promised ?? "",
   quantityText(l.received),
   l.storeName,
   l.account ?? "",
   l.budgetCode ?? "",
   l.jobCode ?? "",
+  l.bin,
+  l.kind === "charge" ? l.spread : "",
   l.note,
+  l.ownNote,
 ];
+
+/** "5 on 2026-12-10; 3 on 2027-01-10": how a line comes in several loads; empty where it comes at once. */
+const loadsText = (l: OrderLine): string =>
+  l.instalments.map((n) => `${quantityText(n.quantity)} on ${n.required}`).join("; ");
 
 /** The lines of an order as CSV. */
 export const linesCsv = ({ head, lines }: OrderSheet): string =>
@@ -133,10 +149,20 @@ export async function linesWorkbook({ head, lines }: OrderSheet): Promise<Buffer
   const book = new ExcelJS.Workbook();
   const sheet = book.addWorksheet(head.name.slice(0, 30), { views: [{ state: "frozen", ySplit: 1 }] });
   sheet.addRow([...LINE_COLUMNS]).font = { bold: true };
-  const numbers = new Set([4, 6, 7, 8, 10, 13]);
+  const numbers = new Set(
+    LINE_COLUMNS.flatMap((c, at) =>
+      ["quantity", "price", "standing_discount_percent", "discount_percent", "net", "tax_percent", "received"].includes(
+        c,
+      )
+        ? [at]
+        : [],
+    ),
+  );
   for (const l of lines)
     sheet.addRow(lineCells(l, head.currency).map((c, at) => (numbers.has(at) && c !== "" ? Number(c) : c)));
-  for (const [at, width] of [6, 12, 14, 36, 10, 8, 12, 10, 13, 9, 8, 12, 12, 10, 10, 10, 10, 30].entries())
+  for (const [at, width] of [
+    6, 12, 14, 36, 11, 10, 8, 12, 10, 10, 13, 9, 8, 12, 24, 12, 10, 14, 10, 10, 10, 10, 10, 30, 30,
+  ].entries())
     sheet.getColumn(at + 1).width = width;
   return Buffer.from(await book.xlsx.writeBuffer());
 }

@@ -6,10 +6,12 @@ import type { CostLine } from "../../../core/orders/charges";
 import type { Planned } from "../../../core/orders/instalments";
 import type { Limit, LineKind, OrderKind, Spread } from "../../../core/orders/kinds";
 import type { OrderState } from "../../../core/orders/state";
+import { taxRateOf } from "../../../core/orders/tax";
 import type { PayTerms } from "../../../core/orders/terms";
 import { type Totals, totals } from "../../../core/orders/totals";
 import type { PriceSource } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
+import { theCompany } from "../company";
 import { readSignings, type SigningView } from "../signoff/signings";
 
 export interface OrderHead {
@@ -98,7 +100,10 @@ export interface OrderLine {
   priceWarning: boolean;
   standing: number;
   discount: number;
+  /** As it is charged: none where we account for the tax ourselves. */
   taxRate: number;
+  /** The rate that somebody typed, whether or not it is charged now; null: it follows the item and the house. */
+  taxTyped: number | null;
   required: Day;
   promised: Day | null;
   /** When something of it comes next: its last promise, else the day asked for; of several loads the earliest to come. */
@@ -174,12 +179,17 @@ export const readOrderFiles = (db: Db, order: number): OrderFile[] =>
     .map((f) => ({ ...f, sent: f.sent === 1 }));
 
 /** A row as it is read; what is worked out is put into it. */
-type LineRow = Omit<OrderLine, "priceSource"> & { priceSource: string | PriceSource };
+type LineRow = Omit<OrderLine, "priceSource"> & {
+  priceSource: string | PriceSource;
+  itemRate?: number | null;
+  taxed?: number;
+  placed?: number;
+};
 
 const HEAD = `
   SELECT o.id, o.number, o.kind, o.title, o.state, o.version, o.supplier, s.name AS supplierName, s.code AS supplierCode, s.address AS supplierAddress,
          o.store, t.name AS storeName, t.address AS storeAddress, o.currency, o.writer, w.name AS writerName, o.helper, h.name AS helperName,
-         o.required, o.valid_until AS validUntil, o.discount, o.note, o.written, o.submitted, o.cleared, o.placed, o.sent_back AS sentBack, o.rate, o.freight, s.taxed,
+         o.required, o.valid_until AS validUntil, o.discount, o.note, o.written, o.submitted, o.cleared, o.placed, o.sent_back AS sentBack, o.rate, o.freight, coalesce(o.taxed, s.taxed) AS taxed,
          o.contact, c.name AS contactName, o.our_reference AS ourReference, o.their_reference AS theirReference, o.brought,
          o.terms_days AS ownDays, coalesce(o.terms_days, s.terms_days) AS days, iif(o.terms_days IS NULL, s.terms_from, o.terms_from) AS "from",
          iif(o.terms_days IS NULL, s.early_percent, o.early_percent) AS earlyPercent, iif(o.terms_days IS NULL, s.early_days, o.early_days) AS earlyDays,
@@ -193,10 +203,11 @@ const HEAD = `
 
 const LINES = `
   SELECT l.id, l.position, l.kind, l.item, i.code, l.sourcing, l.words, l.their_code AS theirCode, u.name AS unit, l.unit AS unitCode, su.name AS stockUnit, l.factor, l.quantity,
-         l.price, l.price_source AS priceSource, l.standing_discount AS standing, l.discount, l.tax_rate AS taxRate, l.required, l.promised, l.due,
+         l.price, l.price_source AS priceSource, l.standing_discount AS standing, l.discount, l.tax_rate AS taxRate, l.tax_typed AS taxTyped, i.tax_rate AS itemRate, coalesce(o.taxed, s.taxed) AS taxed, o.placed IS NOT NULL AS placed, l.required, l.promised, l.due,
          l.received, l.closed_short AS closedShort, l.store, t.name AS storeName, l.bin, coalesce(p.bin, '') AS usualBin, l.spread, l.account, l.budget, g.code AS budgetCode, l.job, j.code AS jobCode,
          l.note, l.own_note AS ownNote, i.weight, l.limits, l.committed_value AS committedValue, l.least, l.blanket_line AS blanketLine
-  FROM order_line l JOIN unit u ON u.code = l.unit JOIN store t ON t.id = l.store LEFT JOIN item i ON i.id = l.item
+  FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier s ON s.id = o.supplier
+  JOIN unit u ON u.code = l.unit JOIN store t ON t.id = l.store LEFT JOIN item i ON i.id = l.item
   LEFT JOIN unit su ON su.code = i.unit LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store LEFT JOIN budget g ON g.id = l.budget LEFT JOIN job j ON j.id = l.job
   WHERE l.purchase_order = ? ORDER BY l.position`;
 
@@ -287,11 +298,16 @@ export function readOrderLines(db: Db, order: number, currency: string): OrderLi
       .map((b) => [b.line, { id: b.id, name: orderName(b.id, b.number) }]),
   );
   const rows = sql<LineRow>(db, LINES).all(order);
+  const house = theCompany(db).taxRate;
   // An order may have two thousand lines: copying each with all its fields would take longer than reading them.
   for (const r of rows) {
     const source = JSON.parse(r.priceSource as string) as PriceSource;
     r.priceSource = source;
     r.priceWarning = source.kind === "reference cost";
+    const typed = r.taxTyped ? r.taxRate : null;
+    if (!r.placed) r.taxRate = taxRateOf({ taxed: r.taxed === 1, typed, item: r.itemRate ?? null, house });
+    r.taxTyped = typed;
+    r.itemRate = r.taxed = r.placed = undefined;
     r.net = worthOf(r, currency);
     r.blanket = blankets.get(r.id) ?? null;
     r.instalments = loads.get(r.id) ?? NONE;

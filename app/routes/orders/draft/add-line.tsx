@@ -70,9 +70,10 @@ export function AddLine({
     setSaid(`${count(rows.length, "line")} added.`);
     clear();
   };
+  const [mark, setMark] = useState("");
   const addFile = async (file: File) => {
     const before = draft.lines.length;
-    const problems = await draft.act({ do: "file" }, file);
+    const problems = await draft.act({ do: "file", mark }, file);
     setWrong(problems ?? []);
     setSaid(problems ? "" : `The lines of ${file.name} were added below the ${before} that stood here.`);
   };
@@ -218,6 +219,19 @@ export function AddLine({
             <span className="text-ink-3">{said}</span>
           )}
         </p>
+        <label className="flex items-center gap-2 text-xs text-ink-2">
+          numbers
+          <select
+            aria-label="Numbers in the file are written"
+            value={mark}
+            onChange={(e) => setMark(e.target.value)}
+            className="border-b border-ink-3 bg-transparent"
+          >
+            <option value="">as the file tells</option>
+            <option value="point">with a point, 12.5</option>
+            <option value="comma">with a comma, 12,5</option>
+          </select>
+        </label>
         <label className="flex items-center gap-2 text-xs text-ink-2">
           lines from a file
           <input

@@ -55,7 +55,7 @@ export function orders(l: Loader, rows: CheckedRow[]): void {
     priceOrder(l.db, id, l.desk.day);
     sql(
       l.db,
-      "UPDATE purchase_order SET number = ?, state = 'With supplier', submitted = written, cleared = written, placed = written WHERE id = ?",
+      "UPDATE purchase_order SET number = ?, state = 'With supplier', taxed = (SELECT taxed FROM supplier s WHERE s.id = purchase_order.supplier), submitted = written, cleared = written, placed = written WHERE id = ?",
     ).run(nextNumber(l.db, "order", l.desk.day), id);
     sql(l.db, "INSERT INTO order_version (purchase_order, version, at, person, document) VALUES (?, 1, ?, ?, ?)").run(
       id,
