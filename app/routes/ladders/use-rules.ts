@@ -8,7 +8,8 @@ export const NONE: Rules = { allowance: { percent: 200 as BasisPoints, amount: n
 
 /** The rules as they stand on the page: every change is kept as the draft that all who write them share. */
 export function useRules(person: number, first: Rules, draftVersion: number, onAnew: () => void) {
-  const [rules, setRules] = useState<Rules>(first);
+  // Of a version that is in force only what it rules goes into the draft.
+  const [rules, setRules] = useState<Rules>({ allowance: first.allowance, ladders: first.ladders });
   /** The newest version of the draft that was made here. */
   const mine = useRef(draftVersion);
   const kept = useKept<{ rules: Rules }, { version: number }>(
