@@ -29,16 +29,35 @@ export interface Cover {
  * Gives what is on hand and on order to the lines of jobs, the earliest due first: the shelf, then what comes in time,
  * the earliest first, then what comes too late. Nothing is given twice.
  */
-export function coverOf(onHand: StockQty, wanting: readonly Wanting[], coming: readonly Coming[]): Cover[] {
-  let shelf = Math.max(0, onHand);
+export function coverOf(
+  onHand: StockQty,
+  wanting: readonly Wanting[],
+  coming: readonly Coming[],
+  lots: readonly { until: Day; quantity: number }[] = [],
+): Cover[] {
+  // Lots that expire are given out first, and never to what is due after their last day.
+  const expiring = [...lots].sort((a, b) => (a.until < b.until ? -1 : 1)).map((l) => ({ ...l, left: l.quantity }));
+  let shelf = Math.max(0, onHand - lots.reduce((a, l) => a + l.quantity, 0));
+  const fromLots = (line: Wanting): number => {
+    let open: number = line.quantity;
+    for (const l of expiring) {
+      if (l.until < line.day) continue;
+      const part = Math.min(open, l.left);
+      l.left -= part;
+      open -= part;
+    }
+    return line.quantity - open;
+  };
   const orders = [...coming]
     .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
     .map((o) => ({ ...o, left: o.quantity as number }));
   const lines = [...wanting].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id - b.id));
   const covers = lines.map((line) => {
     let open: number = line.quantity;
-    const fromShelf = Math.min(open, shelf);
-    shelf -= fromShelf;
+    const ofLots = fromLots(line);
+    const rest = Math.min(open - ofLots, shelf);
+    shelf -= rest;
+    const fromShelf = ofLots + rest;
     open -= fromShelf;
     let inTime = 0;
     for (const o of orders) {

@@ -6,7 +6,7 @@ export interface Stir {
   day: Day;
   /** Below zero for demand, above zero for supply. */
   quantity: StockQty;
-  kind: "demand" | "order" | "being written" | "output" | "transfer";
+  kind: "demand" | "order" | "being written" | "output" | "transfer" | "expiry";
   label: string;
   href?: string;
   /** The promised day has passed; it is expected today and may well not come. */
@@ -40,18 +40,25 @@ export function expect(stirs: readonly Stir[], day: Day, today: Day = day): Stir
 export const counts = (s: Stir, countOnOrder: boolean) =>
   countOnOrder || s.quantity < 0 || (s.kind !== "order" && s.kind !== "being written");
 
-/** On hand, committed, on order and available up to and with that day. `countOnOrder` is the company's setting. */
+/** On hand (less what has expired), committed, on order and available up to and with that day. `countOnOrder` is the company's setting. */
 export function availability(onHand: StockQty, stirs: readonly Stir[], upTo: Day, countOnOrder = true): Availability {
   let committed = 0;
   let onOrder = 0;
   let available: number = onHand;
+  let lost = 0;
   for (const s of stirs) {
     if (s.day > upTo) continue;
-    if (s.quantity < 0) committed -= s.quantity;
+    if (s.kind === "expiry") lost -= s.quantity;
+    else if (s.quantity < 0) committed -= s.quantity;
     else onOrder += s.quantity;
     if (counts(s, countOnOrder)) available += s.quantity;
   }
-  return { onHand, committed: stock(committed), onOrder: stock(onOrder), available: stock(available) };
+  return {
+    onHand: stock(onHand - lost),
+    committed: stock(committed),
+    onOrder: stock(onOrder),
+    available: stock(available),
+  };
 }
 
 /**

@@ -45,8 +45,11 @@ function comes(sent: Day, { leadDays, leadKind, delivers, receives, closedThere,
 
 function slow(c: Company) {
   const { settings, packing, way, today } = c;
-  const { lead, lands } = comes(today, way);
-  const spanEnd = addDays(lead, settings.reviewDays);
+  const { lands } = comes(today, way);
+  const next = comes(addDays(today, settings.reviewDays), way);
+  let spanEnd = next.lands ?? next.lead;
+  // Whatever only today's order still reaches must be seen today.
+  if (lands !== null) while (comes(addDays(today, 1), way).lands! > addDays(spanEnd, 1)) spanEnd = addDays(spanEnd, 1);
   const helps = lands ?? today;
   const end = [spanEnd, helps].sort()[1]!;
   const kind =
@@ -83,7 +86,8 @@ function slow(c: Company) {
   if (kind === "fixed lot")
     do wanted += settings.lot;
     while (lowest + wanted < point);
-  if (kind === "days of cover") wanted = settings.coverDays * settings.dailyUsage - lowest;
+  if (kind === "days of cover")
+    wanted = Number((BigInt(settings.coverDays) * BigInt(settings.used30) + 29n) / 30n) - lowest;
   if (wanted <= 0) return null;
   let buy = 0n;
   const enough = () => buy * BigInt(packing.factor) >= BigInt(wanted) * 10_000n;
@@ -138,7 +142,7 @@ const company: fc.Arbitrary<Company> = fc.record({
     lot: fc.integer({ min: 1, max: 300 }).map((n) => stock(n * 10_000)),
     level: units(500).map(stock),
     coverDays: fc.integer({ min: 1, max: 90 }),
-    dailyUsage: fc.integer({ min: 0, max: 80_000 }).map(stock),
+    used30: fc.integer({ min: 0, max: 2_400_000 }).map(stock),
     maximum: fc.constant(null),
     reviewDays: fc.integer({ min: 0, max: 14 }),
   }),
@@ -203,7 +207,7 @@ describe("the fast planner", () => {
             : policy.kind === "to order"
               ? 0
               : policy.kind === "days of cover"
-                ? policy.days * policy.dailyUsage
+                ? Math.ceil((policy.days * policy.used30) / 30)
                 : reorderPoint;
         const bought = Number((BigInt(found.buy) * BigInt(c.packing.factor)) / 10_000n);
         expect(found.lowest + bought).toBeGreaterThanOrEqual(target);

@@ -33,6 +33,11 @@ const supply = (n: number, day: string): Stir => ({
   doubtful: false,
 });
 
+it("covers days at the mean of what was used, rounded once: 200 in 30 days, 30 days of cover, are 200", () => {
+  const found = wantedBy({ kind: "days of cover", days: 30, used30: stock(2_000_000) }, stock(0), stock(0))!;
+  that(found.wanted).toBe(2_000_000);
+});
+
 describe("availability and projection", () => {
   it("expects overdue promises today, in doubt, and counts overdue demand", () => {
     const stirs = expect([supply(12, "2026-11-20"), demand(4, "2026-11-21"), supply(6, "2026-12-01")], today);
@@ -80,7 +85,7 @@ describe("policies, as worked in the design", () => {
     that(toBuy(litres, { ...drum, minimum: purchase(5 * ONE), multiple: purchase(2 * ONE) }, "L").buy).toBe(6 * ONE);
   });
   it("days of cover", () => {
-    const litres = wanted({ kind: "days of cover", days: 45, dailyUsage: q(20.4) }, 400, 80)!;
+    const litres = wanted({ kind: "days of cover", days: 45, used30: q(612) }, 400, 80)!;
     that(litres).toBe(q(838));
     that(toBuy(litres, { ...drum, brokenPacks: true }, "L").buy).toBe(41_900);
     that(toBuy(litres, drum, "L").buy).toBe(5 * ONE);

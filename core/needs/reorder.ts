@@ -21,7 +21,8 @@ export type Policy =
   | { kind: "fixed lot"; lot: StockQty }
   | { kind: "larger of"; lot: StockQty }
   | { kind: "shortfall" }
-  | { kind: "days of cover"; days: number; dailyUsage: StockQty }
+  /** So many days at the mean use of the last thirty: what was used in all of them, so that nothing is rounded before it is multiplied. */
+  | { kind: "days of cover"; days: number; used30: StockQty }
   | { kind: "to order" };
 
 export interface Reordering {
@@ -87,7 +88,9 @@ export interface Position {
   href?: string;
 }
 
-const pointOf = (r: Reordering) => (r.policy.kind === "to order" ? stock(0) : r.reorderPoint);
+/** The reorder point that counts: what is bought to order alone has none. */
+export const pointOf = (r: Pick<Reordering, "policy" | "reorderPoint">) =>
+  r.policy.kind === "to order" ? stock(0) : r.reorderPoint;
 
 /**
  * Looks for a day below (not at) the reorder point up to the last day. Days before `helps` are past helping: where what is
@@ -123,7 +126,7 @@ export function wantedBy(
     case "shortfall":
       return { wanted: short, why: "just the shortfall" };
     case "days of cover": {
-      const cover = roundUpToInteger(new Big(policy.dailyUsage).times(policy.days));
+      const cover = roundUpToInteger(new Big(policy.used30).times(policy.days).div(30));
       return { wanted: stock(cover - lowest), why: `${policy.days} days of cover` };
     }
     case "to order":
@@ -157,6 +160,17 @@ export function timing(needed: Day, today: Day, way: Delivery): Timing {
   return { orderBy: by, arrives, lateBy };
 }
 
+/**
+ * The last day that one looks at (domain §4): the day on which goods ordered at the next review would be there; and at least
+ * the last day that goods ordered tomorrow would come too late for, so that a need is seen on its last day to order.
+ */
+export function spanEnd(today: Day, reviewDays: number, way: Delivery): Day {
+  const review = addDays(today, reviewDays);
+  const there = arrival(review, way);
+  if (there === null) return afterLead(review, way);
+  return laterOf(there, addDays(arrival(addDays(today, 1), way)!, -1));
+}
+
 /** The figures of `reorder` without their sum: planning works out thousands, and people look at a few. */
 export function reckon(
   position: Position,
@@ -166,7 +180,7 @@ export function reckon(
   today: Day,
   countOnOrder = true,
 ): Reckoned | null {
-  const lastDay = addDays(afterLead(today, way), reordering.reviewDays);
+  const lastDay = spanEnd(today, reordering.reviewDays, way);
   const arrives = arrival(today, way);
   const helps = arrives ?? today;
   const point = pointOf(reordering);

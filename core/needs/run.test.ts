@@ -9,7 +9,7 @@ const set = (part: Partial<Settings>): Settings => ({
   lot: q(1_600),
   level: q(700),
   coverDays: 45,
-  dailyUsage: q(20.4),
+  used30: q(612),
   maximum: null,
   reviewDays: 7,
   ...part,

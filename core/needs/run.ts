@@ -20,8 +20,8 @@ export interface Settings {
   lot: StockQty;
   level: StockQty;
   coverDays: number;
-  /** Issues of the last 30 days, over 30. */
-  dailyUsage: StockQty;
+  /** Issues of the last 30 days. */
+  used30: StockQty;
   maximum: StockQty | null;
   reviewDays: number;
 }
@@ -34,7 +34,7 @@ function policyOf(kind: Policy["kind"], s: Settings): Policy {
     case "larger of":
       return { kind, lot: s.lot };
     case "days of cover":
-      return { kind, days: s.coverDays, dailyUsage: s.dailyUsage };
+      return { kind, days: s.coverDays, used30: s.used30 };
     case "shortfall":
     case "to order":
       return { kind };
@@ -62,7 +62,7 @@ export function reorderingFor(run: Run, s: Settings): Reordering {
 }
 
 /** What is wrong with the settings of a pair, as [field, sentence]; null where they can work. */
-export function faultOf(s: Omit<Settings, "dailyUsage">): [string, string] | null {
+export function faultOf(s: Omit<Settings, "used30">): [string, string] | null {
   if ((s.policy === "fixed lot" || s.policy === "larger of") && s.lot <= 0) {
     return ["lot", `The policy “${s.policy}” needs a lot above zero.`];
   }

@@ -13,6 +13,20 @@ describe("public holidays of a region", () => {
     expect(holidaysAround("US", AT).has(toDay("2026-11-26"))).toBe(true);
     expect(holidaysAround("US", AT).has(toDay("2027-11-25"))).toBe(true);
   });
+  it("of several days are kept on each of them", () => {
+    const turkey = holidaysAround("TR", AT);
+    for (const [day, kept] of [
+      ["2026-03-19", false],
+      ["2026-03-20", true],
+      ["2026-03-21", true],
+      ["2026-03-22", true],
+      ["2026-03-23", false],
+      ["2026-05-30", true],
+      ["2026-05-31", false],
+    ] as const)
+      expect(turkey.has(toDay(day)), day).toBe(kept);
+    expect(holidaysAround("SA", AT).has(toDay("2026-03-22"))).toBe(true);
+  });
   it("differ within a country, and where none is named nobody keeps any", () => {
     expect(holidaysAround("GB-SCT", AT).has(toDay("2026-11-30"))).toBe(true);
     expect(holidaysAround("GB-ENG", AT).has(toDay("2026-11-30"))).toBe(false);

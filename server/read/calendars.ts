@@ -28,6 +28,13 @@ export function regions(): { code: string; name: string }[] {
   ]);
 }
 
+/** A holiday of several days is one entry with its end; hours after the last whole day are no day of it, a clock set forth or back is none either. */
+function daysOf(h: { date: string; start: Date; end: Date }): Day[] {
+  const first = toDay(h.date.slice(0, 10));
+  const length = Math.max(1, Math.floor((h.end.getTime() - h.start.getTime()) / 86_400_000 + 0.1));
+  return Array.from({ length }, (_, i) => addDays(first, i));
+}
+
 function holidaysOfYear(region: string, year: number): Day[] {
   const key = `${region}/${year}`;
   let known = years.get(key);
@@ -35,7 +42,7 @@ function holidaysOfYear(region: string, year: number): Day[] {
     known = calendarOf(region)
       .getHolidays(year)
       .filter((h) => h.type === "public")
-      .map((h) => toDay(h.date.slice(0, 10)));
+      .flatMap(daysOf);
     years.set(key, known);
   }
   return known;

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { toDay } from "../../../core/calendar/day";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../read/always-true";
 import { readJob } from "../../read/jobs/jobs";
@@ -376,5 +377,105 @@ describe("a suggested reorder point", () => {
     expect(refusal(acceptPoints(h.desk("ines"), { points: [{ ...point, point: review().suggested }] }))[0]).toMatch(
       /Hydraulic oil at Tarn Quay, .*: The most the store should hold lies below the reorder point\./,
     );
+  });
+});
+
+describe("what jobs want of a store that does not keep the item", () => {
+  it("is a need like any other, bought to order, and seen as it changes", () => {
+    load("jobs", "job,name,item,store,due,quantity\n2299,Hull,ROP,HS,2026-11-28,30\n");
+    const need = readNeeds(h.db, PLAN).find((n) => n.code === "ROP" && n.storeName === "Holm Slip");
+    expect(need).toMatchObject({ source: "job", wanted: 300_000, policy: "to order", forJob: "job 2299" });
+    expect(needOf("ROP")).toMatchObject({ storeName: "Holm Slip" });
+    load("jobs", "job,name,item,store,due,quantity,issued\n2299,Hull,ROP,HS,2026-11-28,30,30\n");
+    expect(readNeeds(h.db, PLAN).some((n) => n.code === "ROP" && n.storeName === "Holm Slip")).toBe(false);
+  });
+});
+
+describe("a unit in a file of needs", () => {
+  it("is the preferred supplier's, and asked about where only others sell it so, and differently", () => {
+    load("sourcing", "item,supplier,unit,factor,lead_days,rank\nANO,BAW,box,100,12,1\nANO,TTL,box,50,12,2\n");
+    load("needs", "item,store,quantity,unit\nANO,HS,2,box\n", "ines");
+    expect(needOf("ANO", "n")).toMatchObject({ wanted: 2_000_000 });
+    load("sourcing", "item,supplier,unit,factor,lead_days,rank\nANO,BAW,each,1,12,1\nANO,TTL,box,50,12,2\n");
+    sql(h.db, "INSERT INTO supplier (code, name, currency, delivers) VALUES ('QUO', 'Quillmere', 'EUR', 127)").run();
+    load("sourcing", "item,supplier,unit,factor,lead_days,rank\nANO,QUO,box,100,12,3\n");
+    const answer = loadFile(
+      h.desk("ines"),
+      "needs",
+      Buffer.from("item,store,quantity,unit,note\nANO,HS,2,box,again\n"),
+      ".",
+    );
+    expect(answer).toMatchObject({
+      ok: false,
+      faults: [{ column: "unit", says: "“box” is 50 or 100 each of Hull anode, as one buys it. Write it in each." }],
+    });
+  });
+});
+
+describe("runs by one rule for all", () => {
+  it("take what is bought to order by the rule of the run", () => {
+    load("stock", "item,store,on_hand,policy,reorder_point,level\nROP,HS,5,to order,12,48\n");
+    const wanted = (run: "usual" | "point" | "level") =>
+      readNeeds(h.db, { ...PLAN, run }).find((n) => n.code === "ROP" && n.storeName === "Holm Slip")?.wanted;
+    expect([wanted("usual"), wanted("point"), wanted("level")]).toEqual([undefined, 70_000, 430_000]);
+  });
+
+  it("of jobs hold what jobs lack alone", () => {
+    load("needs", "item,store,quantity\nANO,HS,2\n", "ines");
+    load("jobs", "job,name,item,store,due,quantity\n2299,Hull,OIL,TQ,2026-12-01,500\n");
+    const needs = readNeeds(h.db, { ...PLAN, run: "jobs" });
+    expect(needs.map((n) => [n.source, n.code])).toEqual([["job", "OIL"]]);
+  });
+});
+
+describe("the span that is looked at", () => {
+  it("reaches on to the supplier's next day of delivery: a need is seen on its last day to order", () => {
+    load("stock", "item,store,on_hand,policy,reorder_point,review_days\nROP,TQ,440,to order,0,0\n");
+    load("sourcing", "item,supplier,unit,factor,lead_days\nROP,TTL,coil,220,5\n");
+    sql(h.db, "UPDATE supplier SET delivers = 9 WHERE code = 'TTL'").run(); // Monday and Thursday
+    // Sent today it comes on Mon 30 Nov; sent tomorrow on Mon 30 Nov, too, and from Thu 26 Nov on only on Thu 3 Dec.
+    load("jobs", "job,name,item,store,due,quantity\n2299,Hull,ROP,TQ,2026-12-02,500\n");
+    const seen = (day: string) => readNeeds(h.db, usualPlan(toDay(day), 9)).find((n) => n.code === "ROP");
+    expect(seen("2026-11-24")).toBeUndefined();
+    expect(seen("2026-11-25")).toMatchObject({ orderBy: "2026-11-25", neededOn: "2026-12-02", missesBy: 0 });
+  });
+
+  it("knows the store's holidays where nobody is chosen to sell it", () => {
+    sql(h.db, "UPDATE store SET region = 'NO' WHERE code = 'HS'").run();
+    sql(h.db, "UPDATE sourcing SET active = 0").run();
+    load("needs", "item,store,quantity,needed_by\nANO,HS,2,2026-12-25\n", "ines");
+    const plan = { ...usualPlan(TODAY, 9), asOf: toDay("2026-12-25") };
+    expect(readNeeds(h.db, plan).find((n) => n.key.startsWith("n:"))!.arrives).toBe("2026-12-27");
+  });
+
+  it("moves usage along with the day that one looks from", () => {
+    load("usage", "item,store,day,quantity\nOIL,TQ,2026-11-10,90\n");
+    const used = (day: string) =>
+      readNeeds(h.db, { ...PLAN, asOf: toDay(day) }).find((n) => n.code === "OIL")!.usage.last30;
+    expect([used("2026-11-24"), used("2026-12-09"), used("2026-12-10")]).toEqual([900_000, 900_000, 0]);
+  });
+
+  it("counts the stock of a need from a file up to the arrival, where that is later", () => {
+    load("needs", "item,store,quantity,needed_by\nOIL,TQ,200,2026-11-25\n", "ines");
+    const need = needOf("OIL", "n")!;
+    expect([need.neededOn, need.arrives]).toEqual(["2026-11-25", "2026-12-04"]);
+    expect(need.stock).toMatchObject({ committed: 2_600_000 }); // the job of 1 Dec
+  });
+
+  it("does not let a lot cover what is due after its last day", () => {
+    sql(h.db, "UPDATE item SET by_lot = 1 WHERE code = 'ROP'").run();
+    load("stock", "item,store,on_hand,policy\nROP,TQ,440,to order\n");
+    must(
+      loadFile(
+        h.desk("osk"),
+        "lots",
+        Buffer.from("item,store,lot,on_hand,expires\nROP,TQ,A,440,2026-11-27\n"),
+        ".",
+      ) as never,
+    );
+    load("jobs", "job,name,item,store,due,quantity\n2299,Hull,ROP,TQ,2026-11-27,100\n2300,Deck,ROP,TQ,2026-11-28,50\n");
+    expect(needOf("ROP")).toMatchObject({ wanted: 500_000, neededOn: "2026-11-28", forJob: "job 2300" });
+    const job = sql<{ id: number }>(h.db, "SELECT id FROM job WHERE code = '2300'").get()!.id;
+    expect(readJob(h.db, job, PLAN)!.lines[0]).toMatchObject({ cover: { fromShelf: 0, lacking: 500_000 } });
   });
 });

@@ -1,6 +1,7 @@
 import { addDays, type Day, daysBetween } from "../../../core/calendar/day";
 import { expect, project, type Stir } from "../../../core/needs/projection";
 import { stock } from "../../../core/numbers/quantity";
+import { daysToUse } from "../../../core/placing/ahead";
 import type { Ahead } from "../../../core/placing/fill-up";
 import type { PlacedRow } from "../../../core/placing/problem";
 import { type Db, sql } from "../../db/open";
@@ -8,7 +9,7 @@ import type { Need, PlanFor } from "../needs/need";
 import { type Ground, groundOf, readPair, stockNeed } from "../needs/plan";
 import { readNeeds } from "../needs/pool";
 import type { Pair } from "../needs/positions";
-import { dailyUsage } from "../needs/usage";
+import { usedIn } from "../needs/usage";
 import { type BenchSheet, planOfBench } from "./bench";
 import { readMarket, usedLately } from "./offers";
 
@@ -81,10 +82,10 @@ export function readAhead(
   }
   for (const need of now) {
     const row = here.get(need.key);
-    const daily = need.stock ? dailyUsage(need.usage) : 0;
+    const used = need.stock ? need.usage.last30 : 0;
     // More of the same is touched once what is bought now is used up.
-    if (row && daily > 0 && need.key.startsWith("s:"))
-      put(need, "raise", `${need.key}+`, daily * DAYS_AHEAD, Math.ceil(row.wanted / daily));
+    if (row && used > 0 && need.key.startsWith("s:"))
+      put(need, "raise", `${need.key}+`, usedIn(DAYS_AHEAD, need.usage), daysToUse(row, row.wanted));
   }
   return found;
 }
@@ -92,11 +93,12 @@ export function readAhead(
 /** What a pair will need by the day of the plan if it is used as usual until then; null where it lasts. */
 function usedUp(g: Ground, pair: Pair, now: PlanFor): Need | null {
   const read = readPair(g, pair);
-  const daily = dailyUsage(g.usage(pair));
-  if (!read || daily <= 0) return null;
+  const usage = g.usage(pair);
+  if (!read || usage.last30 <= 0) return null;
   const use: Stir[] = Array.from({ length: DAYS_AHEAD }, (_, i) => ({
     day: addDays(now.asOf, i + 1),
-    quantity: stock(-daily),
+    // What is used by the end of each day is rounded, never each day by itself.
+    quantity: stock(usedIn(i, usage) - usedIn(i + 1, usage)),
     kind: "demand",
     label: "usual use",
     href: "",

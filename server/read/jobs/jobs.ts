@@ -6,7 +6,7 @@ import { type StockQty, stock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import type { PlanFor } from "../needs/need";
 import { type Ground, groundOf, readPair } from "../needs/plan";
-import { type Pair, pairKey } from "../needs/positions";
+import { EXPIRING, type Pair, pairKey } from "../needs/positions";
 
 export interface JobRow {
   id: number;
@@ -109,6 +109,11 @@ function coverOfPair(g: Ground, pair: Pair): Map<number, Cover & { onItsOrder: S
     read?.position.onHand ?? stock(0),
     lines.map((d) => ({ id: d.id, day: laterOf(d.day, g.plan.today), quantity: d.quantity })),
     supply,
+    sql<{ until: Day; quantity: number }>(g.db, `${EXPIRING} AND s.item = ? AND s.store = ? GROUP BY l.id`).all(
+      g.plan.today,
+      pair.item,
+      pair.store,
+    ),
   );
   const itsOrder = new Map(lines.map((d) => [d.id, d.onItsOrder]));
   return new Map(covers.map((c) => [c.id, { ...c, onItsOrder: itsOrder.get(c.id)! }]));

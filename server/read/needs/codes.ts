@@ -22,6 +22,21 @@ export function itemsOfCode(db: Db, code: string): { id: number; code: string; n
   ).all(code);
 }
 
+/**
+ * Which of several units of one name somebody means: the stock unit, else the one in which the preferred supplier sells it;
+ * undefined where only other suppliers do, and differently.
+ */
+export function unitMeant(db: Db, item: number, named: readonly UnitOf[]): UnitOf | undefined {
+  if (named.length < 2 || named[0]!.factor === 10_000) return named[0];
+  const preferred = sql<{ factor: number }>(
+    db,
+    `SELECT c.factor FROM sourcing c JOIN supplier s ON s.id = c.supplier
+     WHERE c.item = ? AND c.active = 1 AND s.active = 1 AND s.blocked = '' AND c.unit = ? AND c.id = (
+       SELECT x.id FROM sourcing x JOIN supplier y ON y.id = x.supplier WHERE x.item = c.item AND x.active = 1 AND y.active = 1 AND y.blocked = '' ORDER BY x.rank, x.id LIMIT 1)`,
+  ).get(item, named[0]!.code);
+  return named.find((u) => u.factor === preferred?.factor);
+}
+
 /** Its stock unit first, then every unit that somebody sells it in. */
 export const unitsOf = (db: Db, item: number): UnitOf[] =>
   sql<UnitOf>(

@@ -47,6 +47,7 @@ it("writes needs as other programs read them, the same in CSV and JSON", async (
       order_by: "2026-11-14",
       late_days: "10",
       supplier: "TTL",
+      arrives: "2026-12-04",
     },
     {
       item: "ROP",
@@ -65,6 +66,7 @@ it("writes needs as other programs read them, the same in CSV and JSON", async (
       order_by: "2026-12-07",
       late_days: "0",
       supplier: "TTL",
+      arrives: "2026-11-29",
     },
   ]);
   expect(JSON.parse(await written("json"))).toEqual(rows);
@@ -76,4 +78,18 @@ it("writes an empty file as one", async () => {
   );
   expect(await written("csv")).toBe(`${NEED_COLUMNS.join(",")}\n`);
   expect(JSON.parse(await written("json"))).toEqual([]);
+});
+
+it("says what never arrives, and gives it no days late", async () => {
+  must(
+    loadFile(
+      h.desk("osk"),
+      "suppliers",
+      Buffer.from("code,name,currency,delivers\nTTL,Tern & Tallow,EUR,mon\n"),
+      ".",
+    ) as never,
+  );
+  must(loadFile(h.desk("osk"), "stores", Buffer.from("code,name,receives\nTQ,Tarn Quay,tue\n"), ".") as never);
+  const [oil] = JSON.parse(await written("json")) as Record<string, string>[];
+  expect([oil!.item, oil!.order_by, oil!.late_days, oil!.arrives]).toEqual(["OIL", "", "", "never"]);
 });

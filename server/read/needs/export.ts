@@ -22,6 +22,7 @@ export const NEED_COLUMNS = [
   "order_by",
   "late_days",
   "supplier",
+  "arrives",
 ] as const;
 export type NeedRecord = Record<(typeof NEED_COLUMNS)[number], string>;
 
@@ -50,8 +51,9 @@ export function needRecords(db: Db): (n: Need) => NeedRecord {
     buy_qty: quantityText(n.buy),
     needed_by: n.neededOn,
     order_by: n.orderBy ?? "",
-    late_days: String(n.lateBy),
+    late_days: n.arrives === null ? "" : String(n.lateBy),
     supplier: n.supplier ? suppliers.get(n.supplier.id)! : "",
+    arrives: n.arrives ?? "never",
   });
 }
 

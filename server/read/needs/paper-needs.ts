@@ -135,7 +135,6 @@ function demanded(
   const pair = { item: of.item, store: of.store };
   const read = readPair(g, pair);
   const usage = g.usage(pair);
-  const upTo = laterOf(of.neededOn, g.plan.asOf);
   return {
     ...of,
     parts: [],
@@ -145,7 +144,7 @@ function demanded(
     category: item.category,
     storeName: storeOf(g, of.store).name,
     stockUnit: item.unit,
-    stock: read ? stockOf(g, read.position, expect(read.stirs, g.plan.asOf, g.plan.today), upTo) : null,
+    stock: null,
     policy: "",
     usage,
     cover: read ? daysOfCover(read.position.onHand, usage) : null,
@@ -167,6 +166,15 @@ function demanded(
   };
 }
 
+/** Its stock is counted up to the day asked for, or to the arrival where that is later. */
+function upToArrival(g: Ground, need: Need): Need {
+  const read = readPair(g, { item: need.item!, store: need.store });
+  if (!read) return need;
+  const wished = laterOf(need.neededOn, g.plan.asOf);
+  const upTo = need.arrives ? laterOf(wished, need.arrives) : wished;
+  return { ...need, stock: stockOf(g, read.position, expect(read.stirs, g.plan.asOf, g.plan.today), upTo) };
+}
+
 function askedNeed(g: Ground, r: AskedRow): Need {
   const requisition = { id: r.requisition, line: r.line, number: r.number, asker: r.asker, estimate: r.estimate };
   const key = `r:${r.line}`;
@@ -179,7 +187,7 @@ function askedNeed(g: Ground, r: AskedRow): Need {
       wanted: stock(r.quantity),
       neededOn: r.neededBy,
     });
-    return { ...withSource(g, { ...need, requisition }, g.preferred(r.item)), requisition };
+    return upToArrival(g, { ...withSource(g, { ...need, requisition }, g.preferred(r.item)), requisition });
   }
   const store = storeOf(g, r.store);
   const packing = unpacked("each");
@@ -232,7 +240,7 @@ function tiedNeed(g: Ground, d: TiedRow): Need {
     wanted: stock(d.quantity),
     neededOn: d.day,
   });
-  return withSource(g, { ...need, runsOut: d.day, forJob: jobLabel(d) }, g.preferred(d.item));
+  return upToArrival(g, withSource(g, { ...need, runsOut: d.day, forJob: jobLabel(d) }, g.preferred(d.item)));
 }
 
 function notedNeed(g: Ground, n: NotedRow): Need {
@@ -249,5 +257,5 @@ function notedNeed(g: Ground, n: NotedRow): Need {
     wanted: stock(n.quantity),
     neededOn: n.neededBy ?? usual,
   });
-  return withSource(g, { ...need, noted: { id: n.id, by: n.by, note: n.note } }, source);
+  return upToArrival(g, withSource(g, { ...need, noted: { id: n.id, by: n.by, note: n.note } }, source));
 }

@@ -1,13 +1,14 @@
 import { type Day, laterOf } from "../../../core/calendar/day";
 import { type Delivery, EVERY_DAY } from "../../../core/calendar/delivery";
 import { availability, expect, type Stir } from "../../../core/needs/projection";
-import { type Packing, reckon, reorder, timing, toBuy } from "../../../core/needs/reorder";
+import { type Packing, pointOf, reckon, reorder, timing, toBuy } from "../../../core/needs/reorder";
 import { reorderingFor } from "../../../core/needs/run";
 import { exchanged, lineNet } from "../../../core/numbers/money";
-import { factorOf, ONE, type PurchaseQty, purchase } from "../../../core/numbers/quantity";
+import { factorOf, ONE, type PurchaseQty, purchase, stock } from "../../../core/numbers/quantity";
 import { type BlanketPrice, type PriceBreak, priceFor, type QuotedPrice } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
 import { readAllBlanketPrices, readBlanketPrices } from "../blankets/calls";
+import { holidaysAround } from "../calendars";
 import { rateOn, theCompany } from "../company";
 import { priceRecords, readAllQuotes, readBreaks, readLastPaid, readQuotes } from "../prices";
 import type { Need, PlanFor } from "./need";
@@ -22,7 +23,7 @@ import {
   type Source,
   wayOf,
 } from "./positions";
-import { dailyUsage, daysOfCover, NO_USAGE, readAllUsage, readUsage, type Usage } from "./usage";
+import { daysOfCover, NO_USAGE, readAllUsage, readUsage, type Usage } from "./usage";
 
 /** What every need of one plan is worked out from. Read whole for a whole plan, or pair by pair for what changed. */
 export interface Ground {
@@ -31,6 +32,8 @@ export interface Ground {
   home: string;
   countOnOrder: boolean;
   countOutput: boolean;
+  /** The day from which one looks. */
+  from: Day;
   rate(currency: string): number | null;
   usage(pair: Pair): Usage;
   preferred(item: number): Source | null;
@@ -50,11 +53,11 @@ const byName = <K, V>(read: (key: K) => V) => {
 export function groundOf(db: Db, plan: PlanFor, whole: boolean): Ground {
   const { countOnOrder, countOutput, currency: home } = theCompany(db);
   const rate = byName((currency: string) => rateOn(db, currency, home, plan.today));
-  const common = { db, plan, home, countOnOrder, countOutput, rate };
+  const common = { db, plan, home, countOnOrder, countOutput, from: plan.asOf, rate };
   if (!whole) {
     return {
       ...common,
-      usage: (pair) => readUsage(db, pair, plan.today),
+      usage: (pair) => readUsage(db, pair, plan.asOf),
       preferred: byName((item: number) => readSources(db, item)[0] ?? null),
       quotes: byName((sourcing: number) => readQuotes(db, sourcing)),
       blankets: byName((sourcing: number) => readBlanketPrices(db, sourcing)),
@@ -66,7 +69,7 @@ export function groundOf(db: Db, plan: PlanFor, whole: boolean): Ground {
       ),
     };
   }
-  const usage = readAllUsage(db, plan.today);
+  const usage = readAllUsage(db, plan.asOf);
   const preferred = readPreferred(db);
   const breaks = readBreaks(db);
   const quotes = readAllQuotes(db);
@@ -95,7 +98,13 @@ export function comingBy(g: Ground, source: Source | null, store: { receives: nu
   const later = g.plan.asOf > g.plan.today;
   return source
     ? wayOf(source, store, g.plan.asOf, later ? 0 : g.plan.hour)
-    : { leadDays: 0, leadKind: "calendar", delivers: EVERY_DAY, receives: store.receives };
+    : {
+        leadDays: 0,
+        leadKind: "calendar",
+        delivers: EVERY_DAY,
+        receives: store.receives,
+        closedHere: holidaysAround(store.region, g.plan.asOf),
+      };
 }
 
 export function stockOf(g: Ground, p: Position, stirs: readonly Stir[], upTo: Day): Need["stock"] {
@@ -105,20 +114,22 @@ export function stockOf(g: Ground, p: Position, stirs: readonly Stir[], upTo: Da
 /** The need of one pair, if it falls below its reorder point in time for ordering to matter. */
 export function stockNeed(g: Ground, p: Position, source: Source | null, raw: readonly Stir[]): Need | null {
   // Most pairs have plenty: leave them before anything is sorted or drawn.
-  const point = g.plan.run === "jobs" || p.settings.policy === "to order" ? 0 : p.settings.reorderPoint;
+  const reordering = reorderingFor(g.plan.run, p.settings);
+  const point = pointOf(reordering);
   let least: number = p.onHand;
   for (const s of raw) if (s.quantity < 0) least += s.quantity;
   if (least >= point) return null;
   const stirs = expect(raw, g.plan.asOf, g.plan.today);
   const packing = source?.packing ?? unpacked(p.stockUnit);
   const position = { onHand: p.onHand, stirs, stockUnit: p.stockUnit, store: p.storeName };
-  const reordering = reorderingFor(g.plan.run, p.settings);
   const found = reckon(position, reordering, packing, comingBy(g, source, p), g.plan.asOf, g.countOnOrder);
   if (!found) return null;
   const usage = g.usage(p);
   const job = found.runsOut
     ? (stirs.findLast((s) => s.kind === "demand" && s.day <= found.runsOut!)?.label ?? null)
     : null;
+  // Such a run is of jobs alone: what is short for another reason is not theirs.
+  if (g.plan.run === "jobs" && (!job || found.lowest >= 0)) return null;
   return priced(g, source, {
     key: `s:${p.item}:${p.store}`,
     source: job && found.lowest < 0 ? "job" : "reorder",
@@ -223,7 +234,7 @@ export function planStock(db: Db, plan: PlanFor, progress: (done: number) => voi
   readPositions(
     db,
     plan.asOf,
-    (pair) => dailyUsage(g.usage(pair)),
+    (pair) => stock(g.usage(pair).last30),
     undefined,
     (p) => {
       const need = stockNeed(g, p, g.preferred(p.item), stirs.get(pairKey(p)) ?? NOTHING);
@@ -241,7 +252,7 @@ export function readPair(g: Ground, pair: Pair): { position: Position; stirs: St
   readPositions(
     g.db,
     g.plan.asOf,
-    (p) => dailyUsage(g.usage(p)),
+    (p) => stock(g.usage(p).last30),
     pair,
     (p) => {
       position = p;

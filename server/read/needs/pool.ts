@@ -124,7 +124,9 @@ function refresh(db: Db, plan: PlanFor, pool: Kept): void {
 }
 
 function gather(db: Db, plan: PlanFor, pool: Kept, at: number): void {
-  pool.needs = mergeNeeds(groundOf(db, plan, false), [...pool.stock.values(), ...pool.papers], readMerged(db));
+  // A run of jobs is of jobs alone: what others ask for is not in it.
+  const papers = plan.run === "jobs" ? pool.papers.filter((n) => n.source === "job") : pool.papers;
+  pool.needs = mergeNeeds(groundOf(db, plan, false), [...pool.stock.values(), ...papers], readMerged(db));
   pool.at = at;
 }
 

@@ -1,5 +1,6 @@
-import type { Day } from "../../../core/calendar/day";
+import { addDays, type Day } from "../../../core/calendar/day";
 import { type Delivery, type Holidays, sentOn } from "../../../core/calendar/delivery";
+import { expiries, type Lot } from "../../../core/needs/expiry";
 import type { Stir } from "../../../core/needs/projection";
 import type { Packing, Policy } from "../../../core/needs/reorder";
 import type { Settings } from "../../../core/needs/run";
@@ -69,7 +70,11 @@ interface PositionRow extends Pair {
 export const POSITIONS = `
   SELECT i.id AS item, i.code, i.name, i.category, u.name AS stockUnit, s.id AS store, s.name AS storeName, s.receives, s.region,
          p.policy, p.reorder_point AS reorderPoint, p.lot, p.level, p.cover_days AS coverDays, p.maximum, p.review_days AS reviewDays, p.on_hand AS onHand
-  FROM item_store p JOIN item i ON i.id = p.item JOIN store s ON s.id = p.store JOIN unit u ON u.code = i.unit
+  FROM (SELECT item, store, policy, reorder_point, lot, level, cover_days, maximum, review_days, on_hand FROM item_store
+        -- What a job or a customer wants of a store that does not keep it is bought to order.
+        UNION ALL SELECT DISTINCT d.item, d.store, 'to order', 0, 0, 0, 0, NULL, 7, 0 FROM job_demand d JOIN job j ON j.id = d.job
+        WHERE d.issued < d.quantity AND j.closed IS NULL AND NOT EXISTS (SELECT 1 FROM item_store k WHERE k.item = d.item AND k.store = d.store)) p
+  JOIN item i ON i.id = p.item JOIN store s ON s.id = p.store JOIN unit u ON u.code = i.unit
   WHERE i.active = 1`;
 
 /** All sources, the preferred one of each item first. */
@@ -116,6 +121,11 @@ const UNUSABLE = `
   SELECT s.item, s.store, sum(s.on_hand) AS quantity FROM stock_lot s JOIN lot l ON l.id = s.lot
   WHERE s.on_hand > 0 AND (l.held <> '' OR l.expires < ?)`;
 
+/** Lots that may be used today, and until when. */
+export const EXPIRING = `
+  SELECT s.item, s.store, l.code AS lot, l.expires AS until, sum(s.on_hand) AS quantity FROM stock_lot s JOIN lot l ON l.id = s.lot
+  WHERE s.on_hand > 0 AND l.held = '' AND l.expires >= ?`;
+
 interface Moving extends Pair {
   day: Day;
   quantity: number;
@@ -151,11 +161,11 @@ interface SourceRow extends Omit<Source, "packing"> {
   broken: number;
 }
 
-/** Reads the pairs of a list, or of all: `daily` is their mean usage a day, for policies that look at it. */
+/** Reads the pairs of a list, or of all: `used30` is what they used in the last 30 days, for policies that look at it. */
 export function readPositions(
   db: Db,
   today: Day,
-  daily: (pair: Pair) => StockQty,
+  used30: (pair: Pair) => StockQty,
   pair?: Pair,
   each: (p: Position) => void = () => {},
 ): void {
@@ -189,7 +199,7 @@ export function readPositions(
         lot: stock(r.lot),
         level: stock(r.level),
         coverDays: r.coverDays,
-        dailyUsage: r.policy === "days of cover" ? daily(r) : stock(0),
+        used30: r.policy === "days of cover" ? used30(r) : stock(0),
         maximum: r.maximum === null ? null : stock(r.maximum),
         reviewDays: r.reviewDays,
       },
@@ -262,10 +272,12 @@ export const jobLabel = (d: { job: string; vessel: string; kind: string }) =>
 /** What a company counts as supply (domain §3). */
 export interface Counting {
   countOutput: boolean;
+  /** The day from which one looks: what is left of a lot after its last day is lost. Left out, lots are not looked at. */
+  from?: Day;
 }
 
 /** Everything that moves the stock of the given pair, or of all pairs, by "item/store". */
-export function readStirs(db: Db, { countOutput }: Counting, pair?: Pair): Map<string, Stir[]> {
+export function readStirs(db: Db, { countOutput, from }: Counting, pair?: Pair): Map<string, Stir[]> {
   const by = new Map<string, Stir[]>();
   const put = (at: Pair, day: Day, quantity: number, kind: Stir["kind"], label: string, href: string) => {
     const stir: Stir = { day, quantity: stock(quantity), kind, label, href, doubtful: false };
@@ -312,6 +324,32 @@ export function readStirs(db: Db, { countOutput }: Counting, pair?: Pair): Map<s
       if (!pair || pair.store === store)
         put({ item: t.item, store }, t.day, quantity, "transfer", `transfer ${t.number}`, href);
     }
+  }
+  if (from) {
+    const lots = new Map<string, { pair: Pair; lots: Lot[] }>();
+    const expiring = pair
+      ? sql<Pair & Lot>(db, `${EXPIRING} AND s.item = ? AND s.store = ? GROUP BY s.item, s.store, l.id`).all(
+          from,
+          pair.item,
+          pair.store,
+        )
+      : sql<Pair & Lot>(db, `${EXPIRING} GROUP BY s.item, s.store, l.id`).all(from);
+    for (const { item, store, ...lot } of expiring) {
+      const key = pairKey({ item, store });
+      const known = lots.get(key);
+      if (known) known.lots.push(lot);
+      else lots.set(key, { pair: { item, store }, lots: [lot] });
+    }
+    for (const [key, of] of lots)
+      for (const { lot, until, lost } of expiries(of.lots, by.get(key) ?? [], from))
+        put(
+          of.pair,
+          addDays(until, 1),
+          -lost,
+          "expiry",
+          `lot ${lot} may be used until ${until}`,
+          `/items/${of.pair.item}`,
+        );
   }
   return by;
 }

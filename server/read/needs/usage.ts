@@ -41,8 +41,9 @@ export function readUsage(db: Db, pair: Pair, today: Day): Usage {
   return row ? { last30: row.last30, before: row.before, after: row.after } : NO_USAGE;
 }
 
-/** Usage a day, from the last 30 days, rounded to the fourth place. */
-export const dailyUsage = (u: Usage): StockQty => stock(Math.round(u.last30 / 30));
+/** What would be used in so many days at the pace of the last 30, rounded once. */
+export const usedIn = (days: number, u: Usage): StockQty =>
+  stock(roundToInteger(new Big(u.last30).times(days).div(30)));
 
 /** On hand ÷ (usage / 30), in tenths of a day; null where nothing was used. */
 export const daysOfCover = (onHand: number, u: Usage): number | null =>

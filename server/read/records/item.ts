@@ -131,7 +131,7 @@ function readKept(db: Db, item: number, plan: PlanFor, last: Day): KeptAt[] {
     const stirs = expect(read.stirs, plan.asOf, plan.today);
     const usage = readUsage(db, { item, store: s.store }, plan.today);
     const { committed, onOrder, available } = availability(position.onHand, stirs, last, g.countOnOrder);
-    const { dailyUsage: _, ...settings } = position.settings;
+    const { used30: _, ...settings } = position.settings;
     return [
       {
         ...s,

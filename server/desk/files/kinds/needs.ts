@@ -1,7 +1,7 @@
 import { type PurchaseQty, quantityText, toStock } from "../../../../core/numbers/quantity";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
-import { itemsOfCode, unitsOf } from "../../../read/needs/codes";
+import { itemsOfCode, unitMeant, unitsOf } from "../../../read/needs/codes";
 import { type Loader, NO_STORE } from "../loader";
 
 /** Needs from a spreadsheet: they join the pool as they are. */
@@ -38,8 +38,16 @@ export function needs(l: Loader, rows: CheckedRow[]): void {
     }
     const units = unitsOf(l.db, item!.id);
     const wanted = v.unit.toLowerCase();
-    const unit =
-      wanted === "" ? units[0] : units.find((u) => u.name.toLowerCase() === wanted || u.code.toLowerCase() === wanted);
+    const named = units.filter((u) => [u.name, u.code].some((n) => n.toLowerCase() === wanted));
+    const unit = wanted === "" ? units[0] : unitMeant(l.db, item!.id, named);
+    if (!unit && named.length > 1) {
+      l.fault(
+        row,
+        "unit",
+        `“${v.unit}” is ${named.map((u) => quantityText(u.factor)).join(" or ")} ${units[0]!.name} of ${item!.name}, as one buys it. Write it in ${units[0]!.name}.`,
+      );
+      continue;
+    }
     if (!unit) {
       l.fault(row, "unit", `${item!.name} is kept or sold in ${units.map((u) => u.name).join(", ")}.`);
       continue;

@@ -5,7 +5,7 @@ import { sql } from "../../../db/open";
 import { type Loader, NO_ITEM, NO_STORE } from "../loader";
 
 /** The reorder settings that a row of the stock file names. */
-const settingsIn = (v: Record<string, unknown>): Omit<Settings, "dailyUsage"> => ({
+const settingsIn = (v: Record<string, unknown>): Omit<Settings, "used30"> => ({
   policy: v.policy as Settings["policy"],
   reorderPoint: inStock(v.reorder_point as number),
   lot: inStock(v.lot as number),
