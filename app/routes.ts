@@ -76,6 +76,7 @@ export default [
   route("orders/:id/keep", "routes/answers/keep-order.ts"),
   route("order/:link/paper.pdf", "routes/answers/linked-paper.ts"),
   route("order/:link/order.xml", "routes/answers/linked-xml.ts"),
+  route("order/:link/files/:file", "routes/answers/linked-file.ts"),
   route("suppliers/:id/prices.csv", "routes/answers/prices-csv.ts"),
   route("suppliers/:id/prices.xlsx", "routes/answers/prices-xlsx.ts"),
   route("suppliers/:id/files/:file", "routes/answers/supplier-file.ts"),

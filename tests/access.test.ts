@@ -110,6 +110,7 @@ const OTHERS = [
   "order/:link",
   "order/:link/paper.pdf",
   "order/:link/order.xml",
+  "order/:link/files/:file",
   "quote/:link",
   "sign-in",
   "sign-out",

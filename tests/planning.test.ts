@@ -446,7 +446,7 @@ describe("for other programs", () => {
     const csv = await (await send("/needs.csv?source=reorder,job&find=grade")).text();
     const [head, first] = csv.split("\n");
     expect(head).toBe(
-      "item,store,source,on_hand,committed,on_order,available,reorder_point,policy,raw_stock_qty,purchase_unit,buy_qty,needed_by,order_by,late_days,supplier",
+      "item,store,source,on_hand,committed,on_order,available,reorder_point,policy,raw_stock_qty,purchase_unit,buy_qty,needed_by,order_by,late_days,supplier,arrives",
     );
     expect(first).toMatch(/^HYD-046,TQ,reorder,340,260,0,80,/);
     const later = (await (await send("/needs.json?asOf=2027-01-20&run=jobs")).json()) as { item: string }[];

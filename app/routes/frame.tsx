@@ -16,7 +16,7 @@ import { TroublePage } from "../ui/trouble";
 import { page } from "../web/page";
 
 export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
-  const { currency, locale } = theCompany(db);
+  const { currency, locale, timeZone } = theCompany(db);
   const { roles } = person;
   const stops: Stop[] = [{ name: "Today", href: "/today", letter: "t" }];
   if (may(roles, "see needs"))
@@ -66,6 +66,7 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
     counts: railCounts(db, person, day, hour),
     currency,
     locale,
+    zone: timeZone || Intl.DateTimeFormat().resolvedOptions().timeZone,
     today: day,
   };
 });
@@ -75,8 +76,11 @@ export const shouldRevalidate = ({ formMethod, defaultShouldRevalidate }: Should
   formMethod !== undefined && formMethod !== "GET" && defaultShouldRevalidate;
 
 export default function Frame() {
-  const { person, stops, tools, menu, counts, currency, locale, today } = useLoaderData<typeof loader>();
-  const writing = useMemo(() => ({ currency, locale, today, person: person.id }), [currency, locale, today, person.id]);
+  const { person, stops, tools, menu, counts, currency, locale, zone, today } = useLoaderData<typeof loader>();
+  const writing = useMemo(
+    () => ({ currency, locale, zone, today, person: person.id }),
+    [currency, locale, zone, today, person.id],
+  );
   const live = useLiveCounts(counts);
   return (
     <WrittenAs value={writing}>

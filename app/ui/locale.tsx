@@ -16,10 +16,12 @@ interface House {
   locale: string;
   currency: string;
   today: string;
+  /** IANA name of the company's zone: moments are kept in UTC and shown there. */
+  zone: string;
   /** Who is signed in: what a browser keeps of their work is theirs. */
   person: number;
 }
-const Setting = createContext<House>({ locale: "en-GB", currency: "EUR", today: "2026-01-01", person: 0 });
+const Setting = createContext<House>({ locale: "en-GB", currency: "EUR", today: "2026-01-01", zone: "UTC", person: 0 });
 
 /** How figures are written here: the locale, the home currency, and the day it is. */
 export const WrittenAs = ({ value, children }: { value: House; children: ReactNode }) => (
@@ -27,7 +29,7 @@ export const WrittenAs = ({ value, children }: { value: House; children: ReactNo
 );
 
 export function useWriting() {
-  const { locale, currency, today, person } = useContext(Setting);
+  const { locale, currency, today, zone, person } = useContext(Setting);
   return {
     person,
     locale,
@@ -40,7 +42,7 @@ export function useWriting() {
     price: (millionths: number, cur = currency) => showPrice(millionths, cur, locale),
     percent: (bp: number) => showPercent(bp, locale),
     day: (day: string, weekday = true) => showDay(day, today, locale, weekday),
-    moment: (at: string) => showMoment(at, today, locale),
+    moment: (at: string) => showMoment(at, today, locale, zone),
     figure(f: Figure): { text: string; unit: string } {
       switch (f.kind) {
         case "quantity":

@@ -12,11 +12,12 @@ import { home } from "../../server/db/migrate";
 import { openDatabase } from "../../server/db/open";
 import { sweepMarks } from "../../server/desk/marks/marks";
 import { runBatch, sweepPapers } from "../../server/papers/run-batch";
+import { readCompany } from "../../server/read/company";
 import { openBatches } from "../../server/read/papers/batches";
 import { tickSignOff } from "../../server/signoff/clock";
 import { mailSignOff } from "../../server/signoff/mail";
 import { postMail } from "../../server/standins/post-office";
-import { batchHouse, house, now, today } from "./house";
+import { batchHouse, house, now, setClock, today } from "./house";
 
 const MOST_BYTES = 25_000_000;
 
@@ -33,6 +34,7 @@ export interface Serving {
 /** Opens the file and serves the application. Resolves once it listens. */
 export async function serve({ file, port, host = "127.0.0.1", demo = false, quiet = false }: Serving) {
   const db = openDatabase(file);
+  setClock(readCompany(db)?.timeZone ?? "");
   const folder = dirname(file);
   const log = pino({ level: quiet ? "error" : "info" });
   const broken = brokenLink(db);

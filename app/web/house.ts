@@ -27,10 +27,15 @@ export function now(): Date {
   const fixed = process.env.WHARF_TODAY;
   return fixed ? new Date(`${toDay(fixed)}T${at.toISOString().slice(11)}`) : at;
 }
-/** The day where the server stands; set TZ to the company's zone. */
+/** The company's clock, where it says its zone; else the server's (TZ). All that reads days and hours goes by it. */
+export function setClock(zone: string): void {
+  if (zone) process.env.TZ = zone;
+}
+
+/** The day where the company is. */
 export const today = (): Day => toDay(process.env.WHARF_TODAY ?? new Intl.DateTimeFormat("sv-SE").format(now()));
 
-/** The hour of the day where the server stands; a fixed day is looked at in the morning, before any cut-off. */
+/** The hour of the day where the company is; a fixed day is looked at in the morning, before any cut-off. */
 export const hour = (): number => (process.env.WHARF_TODAY ? 9 : now().getHours());
 
 function cookie(db: Db) {

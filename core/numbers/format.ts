@@ -70,6 +70,19 @@ export function showDay(day: Day | string, today: Day | string, locale = "en-GB"
     .replace("Sept", "Sep");
 }
 
-/** "24 Nov 14:05", in UTC as it is kept. */
-export const showMoment = (moment: string, today: Day | string, locale = "en-GB") =>
-  `${showDay(moment, today, locale, false)} ${moment.slice(11, 16)}`;
+const clocks = new Map<string, Intl.DateTimeFormat>();
+/** A moment, kept in UTC, as the day and the time of a zone: "2026-11-24 14:05". */
+function inZone(moment: string, zone: string): string {
+  let f = clocks.get(zone);
+  if (!f) {
+    f = new Intl.DateTimeFormat("sv-SE", { dateStyle: "short", timeStyle: "short", timeZone: zone });
+    clocks.set(zone, f);
+  }
+  return f.format(new Date(moment));
+}
+
+/** "24 Nov 14:05", in the zone of the company. */
+export function showMoment(moment: string, today: Day | string, locale = "en-GB", zone = "UTC"): string {
+  const there = zone === "UTC" || moment.length < 16 ? moment : inZone(moment, zone);
+  return `${showDay(there, today, locale, false)} ${there.slice(11, 16)}`;
+}

@@ -1,5 +1,5 @@
 import type { Day } from "../../core/calendar/day";
-import { showDay, showMoney } from "../../core/numbers/format";
+import { showDay, showMoney, showQuantity } from "../../core/numbers/format";
 import type { Limit, OrderKind } from "../../core/orders/kinds";
 import {
   type Language,
@@ -11,7 +11,7 @@ import {
 } from "../../core/orders/papers";
 import { deliveryWords, type PayTerms, termsWords } from "../../core/orders/terms";
 import type { Totals } from "../../core/orders/totals";
-import { localeOf, paperWords, usualTexts } from "./paper-words";
+import { localeOf, paperWords, unitWord, usualTexts } from "./paper-words";
 
 /** How a paper looked when it left the house: its language, what its lines show, its letterhead, and the texts on it. */
 export interface PaperLook extends PaperLayout, Record<Exclude<PaperText, "subject" | "message">, string> {
@@ -24,10 +24,11 @@ export interface PaperLook extends PaperLayout, Record<Exclude<PaperText, "subje
 export interface OrderDocument {
   number: string | null;
   day: Day;
-  company: { name: string; address: string; taxNumber: string; mail: string };
-  supplier: { name: string; address: string; code: string };
+  /** Countries by ISO 3166-1, where they are known. */
+  company: { name: string; address: string; taxNumber: string; mail: string; country?: string };
+  supplier: { name: string; address: string; code: string; country?: string };
   contacts: { name: string; mail: string }[];
-  deliverTo: { name: string; address: string };
+  deliverTo: { name: string; address: string; country?: string };
   writer: { name: string; title: string; mail: string };
   currency: string;
   locale: string;
@@ -41,6 +42,8 @@ export interface OrderDocument {
   terms?: PayTerms;
   look?: PaperLook;
   delivery?: string;
+  incoterm?: string;
+  incotermPlace?: string;
   carrier?: string;
   contact?: string | null;
   ourReference?: string;
@@ -55,6 +58,7 @@ export interface OrderDocument {
     position: number;
     ours: string | null;
     theirs: string;
+    gtin?: string | null;
     words: string;
     quantity: number;
     unit: string;
@@ -67,7 +71,7 @@ export interface OrderDocument {
     required: Day;
     net: number;
     /** Where this line goes instead of where the order does. */
-    deliverTo?: { name: string; address: string };
+    deliverTo?: { name: string; address: string; country?: string };
     note?: string;
     instalments?: { quantity: number; required: Day }[];
     /** Of a blanket order: up to which value, and the least to call off at once. */
@@ -90,6 +94,7 @@ interface Head {
   supplierName: string;
   supplierAddress: string;
   supplierCode: string;
+  supplierRegion: string;
   storeName: string;
   storeAddress: string;
   store: number;
@@ -117,6 +122,7 @@ interface Line {
   position: number;
   code: string | null;
   theirCode: string;
+  gtin: string | null;
   words: string;
   quantity: number;
   unit: string;
@@ -145,6 +151,23 @@ export function lookOf(d: OrderDocument): PaperLook {
   const { above, below, foot } = usualTexts(paperKind(d.kind ?? "one-off"), "en");
   return { ...USUAL_LAYOUT, language: "en", logo: null, above, below, foot };
 }
+
+/** Regions are named like NO or GB-SCT: the country stands first. */
+const countryOf = (region: string) => region.split("-")[0] ?? "";
+
+/** The limits of a line of a blanket order, in the paper's language. */
+export function limitWords(d: OrderDocument, l: OrderDocument["lines"][number]): string[] {
+  const look = lookOf(d);
+  const words = paperWords(look.language);
+  const locale = localeIn(d);
+  return [
+    l.upTo && look.prices ? words.upTo(`${showMoney(l.upTo, d.currency, locale)} ${d.currency}`) : "",
+    l.least ? words.atLeast(`${showQuantity(l.least, locale)} ${unitIn(d, l.unit)}`) : "",
+  ].filter(Boolean);
+}
+
+/** A unit in the paper's language. */
+export const unitIn = (d: OrderDocument, unit: string): string => unitWord(lookOf(d).language, unit);
 
 /** What the paper is called, in its own language. */
 export function paperTitle(d: OrderDocument): string {
@@ -189,7 +212,7 @@ export function paperValues(d: OrderDocument, link = ""): Record<Placeholder, st
 
 /** Puts the parts of an order together as its paper. */
 export function orderDocument(
-  company: OrderDocument["company"] & { locale: string },
+  company: Required<OrderDocument["company"]> & { locale: string },
   head: Head,
   lines: readonly Line[],
   totals: Totals,
@@ -197,17 +220,32 @@ export function orderDocument(
   writer: OrderDocument["writer"],
   day: Day,
   look: PaperLook,
-  stores: ReadonlyMap<number, { name: string; address: string }>,
+  stores: ReadonlyMap<number, { name: string; address: string; region: string }>,
 ): OrderDocument {
   return {
     number: head.number,
     day,
-    company: { name: company.name, address: company.address, taxNumber: company.taxNumber, mail: company.mail },
-    supplier: { name: head.supplierName, address: head.supplierAddress, code: head.supplierCode },
+    company: {
+      name: company.name,
+      address: company.address,
+      taxNumber: company.taxNumber,
+      mail: company.mail,
+      country: company.country,
+    },
+    supplier: {
+      name: head.supplierName,
+      address: head.supplierAddress,
+      code: head.supplierCode,
+      country: countryOf(head.supplierRegion),
+    },
     contacts: contacts.map(({ name, mail }) => ({ name, mail })),
     deliverTo: head.deliverAddress
       ? { name: head.deliverName, address: head.deliverAddress }
-      : { name: `${head.storeName} store`, address: head.storeAddress },
+      : {
+          name: `${head.storeName} store`,
+          address: head.storeAddress,
+          country: countryOf(stores.get(head.store)?.region ?? ""),
+        },
     writer,
     currency: head.currency,
     locale: company.locale,
@@ -220,6 +258,8 @@ export function orderDocument(
     terms: head.terms,
     look,
     delivery: deliveryWords(head.deliveryTerms, head.deliveryPlace),
+    incoterm: head.deliveryTerms,
+    incotermPlace: head.deliveryPlace,
     carrier: head.carrier,
     contact: head.contactName,
     ourReference: head.ourReference,
@@ -233,6 +273,7 @@ export function orderDocument(
       position: l.position,
       ours: l.code,
       theirs: l.theirCode,
+      gtin: l.gtin,
       words: l.words,
       quantity: l.quantity,
       unit: l.unit,
@@ -267,8 +308,10 @@ export function orderDocument(
 function elsewhere(
   line: Line,
   head: Head,
-  stores: ReadonlyMap<number, { name: string; address: string }>,
+  stores: ReadonlyMap<number, { name: string; address: string; region: string }>,
 ): Pick<OrderDocument["lines"][number], "deliverTo"> {
   const store = line.store === head.store ? undefined : stores.get(line.store);
-  return store ? { deliverTo: { name: `${store.name} store`, address: store.address } } : {};
+  return store
+    ? { deliverTo: { name: `${store.name} store`, address: store.address, country: countryOf(store.region) } }
+    : {};
 }

@@ -2,7 +2,17 @@ import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer"
 import { showDay, showMoney, showPercent, showPrice, showQuantity } from "../../core/numbers/format";
 import { fillIn, type PaperColumn } from "../../core/orders/papers";
 import { registerFonts } from "./fonts";
-import { localeIn, lookOf, type OrderDocument, paperTitle, paperValues, paymentOf, placeOf } from "./order-document";
+import {
+  limitWords,
+  localeIn,
+  lookOf,
+  type OrderDocument,
+  paperTitle,
+  paperValues,
+  paymentOf,
+  placeOf,
+  unitIn,
+} from "./order-document";
 import { Letterhead, Lines, type Logo, s } from "./paper";
 import { type PaperWords, paperWords } from "./paper-words";
 
@@ -114,15 +124,12 @@ function Paper({ d, logo }: { d: OrderDocument; logo: Logo | null }) {
 
 function Line({ l, on }: { l: OrderDocument["lines"][number]; on: Drawn }) {
   const { d, words, shows } = on;
-  const prices = lookOf(d).prices;
   const codes = [
     shows("theirs") && l.theirs && `${words.yours} ${l.theirs}`,
     shows("ours") && l.ours && `${words.ours} ${l.ours}`,
   ].filter(Boolean);
-  const limits = [
-    l.upTo && prices ? words.upTo(`${on.money(l.upTo)} ${d.currency}`) : "",
-    l.least ? words.atLeast(`${on.quantity(l.least)} ${l.unit}`) : "",
-  ].filter(Boolean);
+  const limits = limitWords(d, l);
+  const unit = unitIn(d, l.unit);
   const off = [l.standing, l.discount].filter((p) => p > 0);
   return (
     <View style={s.row} wrap={false}>
@@ -133,7 +140,7 @@ function Line({ l, on }: { l: OrderDocument["lines"][number]; on: Drawn }) {
         {shows("notes") && l.note ? <Text style={s.codes}>{l.note}</Text> : null}
         {(l.instalments ?? []).map((p) => (
           <Text key={p.required} style={s.codes}>
-            {on.quantity(p.quantity)} {l.unit} {words.by} {on.day(p.required)}
+            {on.quantity(p.quantity)} {unit} {words.by} {on.day(p.required)}
           </Text>
         ))}
         {l.deliverTo && (
@@ -149,9 +156,9 @@ function Line({ l, on }: { l: OrderDocument["lines"][number]; on: Drawn }) {
         )}
       </View>
       <Text style={[s.num, s.qty]}>
-        {on.quantity(l.quantity)} {l.unit}
+        {on.quantity(l.quantity)} {unit}
       </Text>
-      {shows("wanted") && <Text style={s.due}>{on.day(l.required)}</Text>}
+      {shows("wanted") && <Text style={s.due}>{d.kind === "blanket" ? "" : on.day(l.required)}</Text>}
       {shows("tax") && <Text style={[s.num, s.rate]}>{l.taxRate === undefined ? "–" : on.percent(l.taxRate)}</Text>}
       {shows("price") && <Text style={[s.num, s.price]}>{l.price === null ? "–" : on.price(l.price)}</Text>}
       {shows("amount") && <Text style={[s.num, s.net]}>{on.money(l.net)}</Text>}

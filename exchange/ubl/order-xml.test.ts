@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { convert } from "xmlbuilder2";
 import { toDay } from "../../core/calendar/day";
+import { Big } from "../../core/numbers/decimal";
 import { lineNet, unitPrice } from "../../core/numbers/money";
 import { totals } from "../../core/orders/totals";
 import type { OrderDocument } from "../pdf/order-document";
@@ -45,7 +46,7 @@ function example(): OrderDocument {
       words: `Item ${i + 1}`,
       quantity: r.quantity,
       unit: "drum",
-      unitCode: "DR",
+      unitCode: "XDR",
       price: r.price,
       discount: r.discount,
       standing: r.standing,
@@ -104,9 +105,9 @@ describe("an order as UBL", () => {
         text(l["cbc:Quantity"]),
       ]),
     ).toEqual([
-      ["DR", "7"],
-      ["DR", "0.125"],
-      ["DR", "250"],
+      ["XDR", "7"],
+      ["XDR", "0.125"],
+      ["XDR", "250"],
     ]);
     // 624.50 less 3 % less 2 %
     expect(text(lines[0]["cac:Price"]["cbc:PriceAmount"])).toBe("593.6497");
@@ -135,6 +136,95 @@ describe("an order as UBL", () => {
       "cac:AnticipatedMonetaryTotal",
       "cac:OrderLine",
     ]);
+  });
+
+  it("says all that the paper says: GTIN, Incoterms, countries, carrier, texts in their language", () => {
+    const base = example();
+    const o = read({
+      ...base,
+      kind: "one-off",
+      company: { ...base.company, country: "NO" },
+      supplier: { ...base.supplier, country: "PL" },
+      deliverTo: { ...base.deliverTo, country: "NO" },
+      delivery: "DAP Tarn Quay (Incoterms 2020)",
+      incoterm: "DAP",
+      incotermPlace: "Tarn Quay",
+      carrier: "Fjord Freight",
+      texts: "No pallets.",
+      lines: base.lines.map((l) => ({ ...l, gtin: "4006381333931" })),
+    });
+    expect(o["cac:BuyerCustomerParty"]["cac:Party"]["cac:PostalAddress"]["cac:Country"]["cbc:IdentificationCode"]).toBe(
+      "NO",
+    );
+    expect(
+      o["cac:SellerSupplierParty"]["cac:Party"]["cac:PostalAddress"]["cac:Country"]["cbc:IdentificationCode"],
+    ).toBe("PL");
+    expect(o["cac:Delivery"]["cac:CarrierParty"]["cac:PartyName"]["cbc:Name"]).toBe("Fjord Freight");
+    expect(o["cac:DeliveryTerms"]).toMatchObject({ "cbc:ID": { "@schemeID": "INCOTERMS", "#": "DAP" } });
+    expect(o["cbc:Note"].map(text)).toEqual(['Ring "the bell" &amp; wait', "No pallets."]);
+    expect(o["cbc:Note"][0]["@languageID"]).toBe("en");
+    const item = o["cac:OrderLine"][0]["cac:LineItem"]["cac:Item"];
+    expect(item["cac:StandardItemIdentification"]["cbc:ID"]).toEqual({ "@schemeID": "0160", "#": "4006381333931" });
+  });
+
+  it("knows units that were kept before by their codes of today", () => {
+    const d = example();
+    const units = read({ ...d, lines: d.lines.map((l, i) => ({ ...l, unitCode: ["DR", "LM", "LTR"][i]! })) })[
+      "cac:OrderLine"
+    ].map(
+      (l: Record<string, Record<string, Record<string, string>>>) => l["cac:LineItem"]!["cbc:Quantity"]!["@unitCode"],
+    );
+    expect(units).toEqual(["XDR", "LN", "LTR"]);
+  });
+
+  it("leaves out what XML forbids, and addresses that nobody knows", () => {
+    const d = example();
+    const xml = orderXml({
+      ...d,
+      note: "a\uFFFFb\uFFFE\u0001c\uD800d\u{1F4E6}",
+      supplier: { ...d.supplier, address: "" },
+      deliverTo: { name: "", address: "" },
+    });
+    expect(xml).toContain("abcd\u{1F4E6}");
+    expect(xml).not.toMatch(/\p{Noncharacter_Code_Point}/u);
+    expect(xml).not.toMatch(/<cac:(Postal|Delivery)Address\/>/);
+    const o = read({
+      ...d,
+      supplier: { ...d.supplier, address: "" },
+      deliverTo: { name: "", address: "" },
+      kind: "one-off",
+    });
+    expect(o["cac:SellerSupplierParty"]["cac:Party"]["cac:PostalAddress"]).toBeUndefined();
+    expect(o["cac:Delivery"]["cac:DeliveryAddress"]).toBeUndefined();
+  });
+
+  it("has prices from which every amount comes out to the cent, however long they are", () => {
+    const d = example();
+    const price = 3_333_333; // 3.333333 less 12.34 % less 5.67 %, times 99,999.9999
+    const net = lineNet(999_999_999, unitPrice(price), 1_234, 567, "EUR").minor;
+    const [line] = d.lines;
+    const o = read({
+      ...d,
+      lines: [{ ...line!, quantity: 999_999_999, price, standing: 1_234, discount: 567, net }],
+    })["cac:OrderLine"]["cac:LineItem"];
+    const product = new Big(text(o["cac:Price"]["cbc:PriceAmount"]) as string).times(text(o["cbc:Quantity"]) as string);
+    expect(product.round(2, Big.roundHalfUp).toFixed(2)).toBe(text(o["cbc:LineExtensionAmount"]));
+  });
+
+  it("of a blanket order has its limits, and asks for delivery on no day", () => {
+    const d = example();
+    const o = read({
+      ...d,
+      kind: "blanket",
+      starts: toDay("2026-12-01"),
+      ends: toDay("2027-11-30"),
+      lines: d.lines.map((l) => ({ ...l, upTo: 500_000, least: 20_000 })),
+    });
+    expect(o["cac:Delivery"]["cac:RequestedDeliveryPeriod"]).toBeUndefined();
+    const item = o["cac:OrderLine"][0]["cac:LineItem"];
+    expect(item["cac:Delivery"]).toBeUndefined();
+    expect(text(item["cbc:MinimumQuantity"])).toBe("2");
+    expect(item["cbc:Note"].map(text)).toEqual(["up to 5,000.00 EUR", "at least 2 drum at once"]);
   });
 
   it("says where the tax is ours to account for", () => {

@@ -2,7 +2,8 @@ import { create } from "xmlbuilder2";
 import { decimalText } from "../../core/numbers/decimal";
 import { moneyText, netPrice, priceText, type UnitPrice } from "../../core/numbers/money";
 import { quantityText } from "../../core/numbers/quantity";
-import { type OrderDocument, placeOf } from "../pdf/order-document";
+import { unitCode } from "../../core/numbers/units";
+import { limitWords, lookOf, type OrderDocument, placeOf } from "../pdf/order-document";
 
 const UBL = "urn:oasis:names:specification:ubl:schema:xsd";
 
@@ -26,6 +27,8 @@ function validity(d: OrderDocument): Content {
  */
 export function orderXml(d: OrderDocument): string {
   const money = (minor: number) => ({ "@currencyID": d.currency, "#": moneyText({ minor, currency: d.currency }) });
+  const { language } = lookOf(d);
+  const blanket = d.kind === "blanket";
   const order: Content = {
     "@xmlns": `${UBL}:Order-2`,
     "@xmlns:cac": `${UBL}:CommonAggregateComponents-2`,
@@ -35,27 +38,34 @@ export function orderXml(d: OrderDocument): string {
     ...(d.theirReference ? { "cbc:SalesOrderID": d.theirReference } : {}),
     "cbc:IssueDate": d.day,
     "cbc:OrderTypeCode": { "@listID": "UNCL1001", "#": TYPES[d.kind ?? "one-off"] },
-    ...([d.note, d.texts].some(Boolean) ? { "cbc:Note": [d.note, d.texts].filter(Boolean) } : {}),
+    ...([d.note, d.texts].some(Boolean)
+      ? { "cbc:Note": [d.note, d.texts].filter(Boolean).map((text) => ({ "@languageID": language, "#": text })) }
+      : {}),
     "cbc:DocumentCurrencyCode": d.currency,
     ...(d.ourReference ? { "cbc:CustomerReference": d.ourReference } : {}),
     "cbc:LineCountNumeric": d.lines.length,
     ...validity(d),
     ...(d.drawnFrom?.length ? { "cac:Contract": d.drawnFrom.map((id) => ({ "cbc:ID": id })) } : {}),
     "cac:BuyerCustomerParty": {
-      "cac:Party": { ...party(d.company.name, d.company.address, d.company.taxNumber), ...contact(d.writer) },
+      "cac:Party": {
+        ...party(d.company.name, d.company.address, d.company.taxNumber, d.company.country),
+        ...contact(d.writer),
+      },
     },
     "cac:SellerSupplierParty": {
       "cbc:CustomerAssignedAccountID": d.supplier.code,
       "cac:Party": {
-        ...party(d.supplier.name, d.supplier.address, ""),
+        ...party(d.supplier.name, d.supplier.address, "", d.supplier.country),
         ...(d.contacts[0] ? contact(d.contacts[0]) : {}),
       },
     },
     "cac:Delivery": {
-      "cac:DeliveryAddress": address(`${placeOf(d)}\n${d.deliverTo.address}`),
-      "cac:RequestedDeliveryPeriod": { "cbc:EndDate": d.required },
+      ...place("cac:DeliveryAddress", `${placeOf(d)}\n${d.deliverTo.address}`, d.deliverTo.country),
+      // What is called off later is wanted on no day yet.
+      ...(blanket ? {} : { "cac:RequestedDeliveryPeriod": { "cbc:EndDate": d.required } }),
+      ...(d.carrier ? { "cac:CarrierParty": { "cac:PartyName": { "cbc:Name": d.carrier } } } : {}),
     },
-    ...(d.delivery ? { "cac:DeliveryTerms": { "cbc:SpecialTerms": d.delivery } } : {}),
+    ...deliveryTerms(d),
     "cac:PaymentTerms": { "cbc:Note": d.payment ?? `${d.termsDays} days net` },
     ...(d.discount !== 0 ? { "cac:AllowanceCharge": allowances(d, money) } : {}),
     "cac:TaxTotal": {
@@ -75,34 +85,39 @@ export function orderXml(d: OrderDocument): string {
     },
     "cac:OrderLine": d.lines.map((l) => line(d, l, money)),
   };
-  return create({ version: "1.0", encoding: "UTF-8" }, { Order: order }).end({ prettyPrint: true });
+  return create({ version: "1.0", encoding: "UTF-8" }, { Order: inXml(order) }).end({ prettyPrint: true });
 }
 
 type Amount = (minor: number) => Content;
 
 function line(d: OrderDocument, l: OrderDocument["lines"][number], money: Amount): Content {
-  const unit = l.unitCode ?? "C62";
+  const unit = unitCode(l.unitCode ?? "C62");
   const exact = l.price === null ? null : netPrice(l.price as UnitPrice, l.standing, l.discount);
   return {
     "cac:LineItem": {
       "cbc:ID": l.position,
-      ...(l.note ? { "cbc:Note": l.note } : {}),
+      ...notes(d, l),
       "cbc:Quantity": { "@unitCode": unit, "#": quantityText(l.quantity) },
       "cbc:LineExtensionAmount": money(l.net),
-      "cac:Delivery": l.instalments?.length
-        ? l.instalments.map((p) => ({
-            "cbc:Quantity": { "@unitCode": unit, "#": quantityText(p.quantity) },
-            ...there(l),
-            "cac:RequestedDeliveryPeriod": { "cbc:EndDate": p.required },
-          }))
-        : { ...there(l), "cac:RequestedDeliveryPeriod": { "cbc:EndDate": l.required } },
+      ...(l.least ? { "cbc:MinimumQuantity": { "@unitCode": unit, "#": quantityText(l.least) } } : {}),
+      ...(d.kind === "blanket"
+        ? {}
+        : {
+            "cac:Delivery": l.instalments?.length
+              ? l.instalments.map((p) => ({
+                  "cbc:Quantity": { "@unitCode": unit, "#": quantityText(p.quantity) },
+                  ...there(l),
+                  "cac:RequestedDeliveryPeriod": { "cbc:EndDate": p.required },
+                }))
+              : { ...there(l), "cac:RequestedDeliveryPeriod": { "cbc:EndDate": l.required } },
+          }),
       ...(exact === null
         ? {}
         : {
             "cac:Price": {
               "cbc:PriceAmount": {
                 "@currencyID": d.currency,
-                "#": l.standing + l.discount === 0 ? priceText(l.price!) : exact.round(8).toFixed(),
+                "#": l.standing + l.discount === 0 ? priceText(l.price!) : exact.toFixed(),
               },
               "cbc:BaseQuantity": { "@unitCode": unit, "#": "1" },
             },
@@ -111,6 +126,8 @@ function line(d: OrderDocument, l: OrderDocument["lines"][number], money: Amount
         "cbc:Name": l.words,
         ...(l.ours ? { "cac:BuyersItemIdentification": { "cbc:ID": l.ours } } : {}),
         ...(l.theirs ? { "cac:SellersItemIdentification": { "cbc:ID": l.theirs } } : {}),
+        // ISO/IEC 6523: 0160 is a GTIN.
+        ...(l.gtin ? { "cac:StandardItemIdentification": { "cbc:ID": { "@schemeID": "0160", "#": l.gtin } } } : {}),
         ...(l.taxRate === undefined ? {} : { "cac:ClassifiedTaxCategory": category(l.taxRate, d.taxed) }),
       },
     },
@@ -119,7 +136,7 @@ function line(d: OrderDocument, l: OrderDocument["lines"][number], money: Amount
 
 /** Where a line goes, when it is not where the order does. */
 const there = ({ deliverTo }: OrderDocument["lines"][number]): Content =>
-  deliverTo ? { "cac:DeliveryAddress": address(`${deliverTo.name}\n${deliverTo.address}`) } : {};
+  deliverTo ? place("cac:DeliveryAddress", `${deliverTo.name}\n${deliverTo.address}`, deliverTo.country) : {};
 
 /** UNCL5305: S standard, Z zero, AE where the tax is ours to account for. */
 const category = (rate: number, taxed: boolean): Content => ({
@@ -139,19 +156,59 @@ function allowances(d: OrderDocument, money: Amount): Content[] {
   }));
 }
 
-const address = (text: string): Content => ({
-  "cac:AddressLine": text
-    .split("\n")
-    .filter(Boolean)
-    .map((l) => ({ "cbc:Line": l })),
-});
+/** An address under its name, or nothing at all where none is known. */
+function place(name: string, text: string, country = ""): Content {
+  const lines = text.split("\n").filter((l) => l.trim() !== "");
+  if (lines.length === 0 && !country) return {};
+  return {
+    [name]: {
+      ...(lines.length ? { "cac:AddressLine": lines.map((l) => ({ "cbc:Line": l })) } : {}),
+      ...(country ? { "cac:Country": { "cbc:IdentificationCode": country } } : {}),
+    },
+  };
+}
 
-const party = (name: string, where: string, taxNumber: string): Content => ({
+const party = (name: string, where: string, taxNumber: string, country?: string): Content => ({
   "cac:PartyName": { "cbc:Name": name },
-  "cac:PostalAddress": address(where),
+  ...place("cac:PostalAddress", where, country),
   ...(taxNumber ? { "cac:PartyTaxScheme": { "cbc:CompanyID": taxNumber, "cac:TaxScheme": { "cbc:ID": "VAT" } } } : {}),
 });
 
-const contact = (c: { name: string; mail: string }): Content => ({
-  "cac:Contact": { "cbc:Name": c.name, "cbc:ElectronicMail": c.mail },
-});
+/** Incoterms by their code, with the place; papers that were kept before have them in words alone. */
+function deliveryTerms(d: OrderDocument): Content {
+  if (!d.delivery) return {};
+  return {
+    "cac:DeliveryTerms": {
+      ...(d.incoterm ? { "cbc:ID": { "@schemeID": "INCOTERMS", "#": d.incoterm } } : {}),
+      "cbc:SpecialTerms": d.delivery,
+      ...(d.incoterm && d.incotermPlace ? { "cac:DeliveryLocation": { "cbc:Description": d.incotermPlace } } : {}),
+    },
+  };
+}
+
+/** The note of a line, and the limits of a blanket order, in the supplier's words. */
+function notes(d: OrderDocument, l: OrderDocument["lines"][number]): Content {
+  const { language } = lookOf(d);
+  const texts = [l.note, ...limitWords(d, l)].filter(Boolean);
+  return texts.length ? { "cbc:Note": texts.map((text) => ({ "@languageID": language, "#": text })) } : {};
+}
+
+/** XML 1.0 forbids some letters anywhere, also written as numbers: they are left out. */
+const FORBIDDEN = /[^\t\n\r\u0020-\uD7FF\uE000-\uFFFD\u{10000}-\u{10FFFF}]/gu;
+function inXml<T>(content: T): T {
+  if (typeof content === "string") return content.replace(FORBIDDEN, "") as T;
+  if (Array.isArray(content)) return content.map(inXml) as T;
+  if (typeof content === "object" && content !== null)
+    return Object.fromEntries(Object.entries(content).map(([k, v]) => [k, inXml(v)])) as T;
+  return content;
+}
+
+const contact = (c: { name: string; mail: string }): Content =>
+  c.name || c.mail
+    ? {
+        "cac:Contact": {
+          ...(c.name ? { "cbc:Name": c.name } : {}),
+          ...(c.mail ? { "cbc:ElectronicMail": c.mail } : {}),
+        },
+      }
+    : {};

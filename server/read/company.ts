@@ -8,6 +8,10 @@ export interface Company {
   mail: string;
   currency: string;
   locale: string;
+  /** ISO 3166-1, where it is known. */
+  country: string;
+  /** IANA name; empty: where the server stands. */
+  timeZone: string;
   /** Standard tax, for lines without an item. */
   taxRate: number;
   countOnOrder: boolean;
@@ -34,6 +38,8 @@ export function readCompany(db: Db): Company | null {
     mail: string;
     currency: string;
     locale: string;
+    country: string;
+    time_zone: string;
     tax_rate: number;
     count_on_order: number;
     count_output: number;
@@ -44,7 +50,7 @@ export function readCompany(db: Db): Company | null {
     direct_orders: number;
   }>(
     db,
-    "SELECT name, address, tax_number, mail, currency, locale, tax_rate, count_on_order, count_output, tie_jobs, service_level, holding_rate, budget_by, direct_orders FROM company",
+    "SELECT name, address, tax_number, mail, currency, locale, country, time_zone, tax_rate, count_on_order, count_output, tie_jobs, service_level, holding_rate, budget_by, direct_orders FROM company",
   ).get();
   return row
     ? {
@@ -54,6 +60,8 @@ export function readCompany(db: Db): Company | null {
         mail: row.mail,
         currency: row.currency,
         locale: row.locale,
+        country: row.country,
+        timeZone: row.time_zone,
         taxRate: row.tax_rate,
         countOnOrder: row.count_on_order === 1,
         countOutput: row.count_output === 1,

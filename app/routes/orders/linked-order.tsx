@@ -1,6 +1,18 @@
 import { type LoaderFunctionArgs, useLoaderData, useParams } from "react-router";
 import { showAmount, showDay, showMoney, showPercent, showPrice, showQuantity } from "../../../core/numbers/format";
-import { lookOf, paperTitle, placeOf } from "../../../exchange/pdf/order-document";
+import { fillIn } from "../../../core/orders/papers";
+import {
+  limitWords,
+  localeIn,
+  lookOf,
+  paperTitle,
+  paperValues,
+  paymentOf,
+  placeOf,
+  unitIn,
+} from "../../../exchange/pdf/order-document";
+import { PAGE_WORDS } from "../../../exchange/pdf/page-words";
+import { paperWords } from "../../../exchange/pdf/paper-words";
 import { noteLooked, readLinked } from "../../../server/read/orders/link";
 import { house, now, today } from "../../web/house";
 import { notFound } from "../../web/page";
@@ -15,13 +27,6 @@ export function loader({ params, context }: LoaderFunctionArgs) {
   return { found, today: today() };
 }
 
-const STATES: Record<string, string> = {
-  "Part in": "a part of it has arrived",
-  "All in": "all of it has arrived",
-  "Closed short": "closed: nothing more is expected",
-  Cancelled: "cancelled",
-};
-
 /** A supplier reads an order: the same as the paper, and always as it stands. */
 export default function LinkedOrder() {
   const { found, today } = useLoaderData<typeof loader>();
@@ -34,51 +39,83 @@ export default function LinkedOrder() {
         <p className="mt-2 text-ink-2">{found.says}</p>
       </main>
     );
-  const { document: d, state, closed } = found;
-  const { prices } = lookOf(d);
-  const day = (x: string) => showDay(x, today, d.locale);
-  const money = (minor: number) => showMoney(minor, d.currency, d.locale);
-  const facts: [string, string][] = [
-    ["Deliver to", [placeOf(d), ...d.deliverTo.address.split("\n")].filter(Boolean).join(", ")],
-    d.kind === "blanket" && d.starts && d.ends
-      ? ["Holds", `${day(d.starts)} to ${day(d.ends)}`]
-      : ["Wanted by", day(d.required)],
-    ...(prices ? [["Payment", d.payment ?? `${d.termsDays} days net`] as [string, string]] : []),
-    ...(d.delivery ? [["Delivery", d.delivery] as [string, string]] : []),
-    ["Your contact", [d.writer.name, d.writer.mail].filter(Boolean).join(", ")],
-  ];
+  const { document: d, state, closed, files } = found;
+  const look = lookOf(d);
+  const { prices, language } = look;
+  const words = paperWords(language);
+  const page = PAGE_WORDS[language];
+  const locale = localeIn(d);
+  const day = (x: string) => showDay(x, today, locale);
+  const money = (minor: number) => showMoney(minor, d.currency, locale);
+  const quantity = (q: number, unit: string) => (
+    <>
+      {showQuantity(q, locale)} <span className="font-sans text-xs text-ink-3">{unitIn(d, unit)}</span>
+    </>
+  );
+  const blanket = d.kind === "blanket";
+  const facts = (
+    [
+      [words.to, [d.supplier.name, d.contact && words.attention(d.contact), ...d.supplier.address.split("\n")]],
+      [words.deliverTo, [placeOf(d), ...d.deliverTo.address.split("\n")]],
+      [words.contact, [d.writer.name, d.writer.mail]],
+      blanket && d.starts && d.ends
+        ? [words.holds, [`${day(d.starts)} ${words.until} ${day(d.ends)}`]]
+        : [words.wanted, [day(d.required)]],
+      [words.payment, prices ? [paymentOf(d)] : []],
+      [words.delivery, [d.delivery, d.carrier]],
+      [words.drawnFrom, d.drawnFrom ?? []],
+      [
+        words.references,
+        [d.ourReference && `${words.ours} ${d.ourReference}`, d.theirReference && `${words.yours} ${d.theirReference}`],
+      ],
+      [words.currency, prices ? [d.currency] : []],
+      [words.taxNumber, [d.company.taxNumber]],
+    ] as [string, (string | null | undefined)[]][]
+  ).filter(([, values]) => values.some(Boolean));
+  const values = paperValues(d);
+  const notes = [
+    d.note,
+    d.validUntil ? words.voidAfter(day(d.validUntil)) : "",
+    d.texts ?? "",
+    fillIn(look.below, values),
+    fillIn(look.foot, { ...values, number: d.number ?? "–" }),
+  ].filter(Boolean);
   return (
-    <main id="sheet" tabIndex={-1} className="mx-auto max-w-4xl bg-sheet px-6 py-8 outline-none max-md:px-4.5">
+    <main
+      id="sheet"
+      tabIndex={-1}
+      lang={language}
+      className="mx-auto max-w-4xl bg-sheet px-6 py-8 outline-none max-md:px-4.5"
+    >
       <title>{`${paperTitle(d)}, ${d.company.name}`}</title>
       <div className="flex flex-wrap items-baseline gap-x-4 border-b-2 border-ink pb-3">
         <h1 className="text-xl font-bold">{paperTitle(d)}</h1>
-        <p className="text-ink-2">
-          {d.company.name} to {d.supplier.name}, {day(d.day)}
-        </p>
-        {STATES[state] && <p className="ml-auto font-semibold">{STATES[state]}</p>}
+        <p className="text-ink-2">{page.fromTo(d.company.name, d.supplier.name, day(d.day))}</p>
+        {page.states[state] && <p className="ml-auto font-semibold">{page.states[state]}</p>}
       </div>
       {closed && <p className="mt-3 border-l-4 border-ink px-3">{closed}</p>}
       <dl className="grid grid-cols-3 gap-x-6 gap-y-2 border-b border-rule py-4 max-md:grid-cols-1">
         {facts.map(([k, v]) => (
           <div key={k}>
             <dt className="text-xs text-ink-3">{k}</dt>
-            <dd>{v}</dd>
+            <dd className="[overflow-wrap:anywhere]">{v.filter(Boolean).join(", ")}</dd>
           </div>
         ))}
       </dl>
+      {look.above && <p className="py-3 whitespace-pre-line">{fillIn(look.above, values)}</p>}
       <div className="overflow-x-auto">
         <table className="w-full">
-          <caption className="sr-only">Lines</caption>
+          <caption className="sr-only">{page.lines}</caption>
           <thead>
             <tr className="border-b-2 border-ink text-left text-2xs text-ink-3">
               <th className="py-1.5 pr-2">#</th>
-              <th className="px-2">Goods or service</th>
-              <th className="px-2 text-right">Quantity</th>
-              <th className="px-2 text-right">Wanted by</th>
+              <th className="px-2">{words.goods}</th>
+              <th className="px-2 text-right">{words.quantity}</th>
+              {!blanket && <th className="px-2 text-right">{words.wanted}</th>}
               {prices && (
                 <>
-                  <th className="px-2 text-right">Price</th>
-                  <th className="pl-2 text-right">Amount</th>
+                  <th className="px-2 text-right">{words.price}</th>
+                  <th className="pl-2 text-right">{words.amount}</th>
                 </>
               )}
             </tr>
@@ -90,40 +127,48 @@ export default function LinkedOrder() {
                 <td className="px-2 py-2">
                   {l.words}
                   <span className="code block">
-                    {[l.theirs && `yours ${l.theirs}`, l.ours && `ours ${l.ours}`].filter(Boolean).join(" · ")}
+                    {[l.theirs && `${words.yours} ${l.theirs}`, l.ours && `${words.ours} ${l.ours}`]
+                      .filter(Boolean)
+                      .join(" · ")}
                   </span>
                   {l.deliverTo && (
                     <span className="block text-xs text-ink-2">
-                      deliver to {[l.deliverTo.name, ...l.deliverTo.address.split("\n")].filter(Boolean).join(", ")}
+                      {words.deliverTo}:{" "}
+                      {[l.deliverTo.name, ...l.deliverTo.address.split("\n")].filter(Boolean).join(", ")}
                     </span>
                   )}
                   {l.note && <span className="block text-xs text-ink-2">{l.note}</span>}
+                  {limitWords(d, l).map((text) => (
+                    <span key={text} className="block text-xs text-ink-2">
+                      {text}
+                    </span>
+                  ))}
                   {prices && l.standing + l.discount > 0 && (
                     <span className="block text-xs text-ink-2">
-                      less{" "}
+                      {words.discount}{" "}
                       {[l.standing, l.discount]
                         .filter((p) => p > 0)
-                        .map((p) => showPercent(p, d.locale))
-                        .join(" and ")}
+                        .map((p) => showPercent(p, locale))
+                        .join(" + ")}
                     </span>
                   )}
                 </td>
-                <td className="figure px-2 py-2 text-right whitespace-nowrap">
-                  {showQuantity(l.quantity, d.locale)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
-                </td>
-                <td className="px-2 py-2 text-right whitespace-nowrap">
-                  {l.instalments?.length
-                    ? l.instalments.map((p) => (
-                        <span key={p.required} className="block">
-                          {showQuantity(p.quantity, d.locale)} by {day(p.required)}
-                        </span>
-                      ))
-                    : day(l.required)}
-                </td>
+                <td className="figure px-2 py-2 text-right whitespace-nowrap">{quantity(l.quantity, l.unit)}</td>
+                {!blanket && (
+                  <td className="px-2 py-2 text-right whitespace-nowrap">
+                    {l.instalments?.length
+                      ? l.instalments.map((p) => (
+                          <span key={p.required} className="block">
+                            {showQuantity(p.quantity, locale)} {words.by} {day(p.required)}
+                          </span>
+                        ))
+                      : day(l.required)}
+                  </td>
+                )}
                 {prices && (
                   <>
                     <td className="figure px-2 py-2 text-right">
-                      {l.price === null ? "–" : showPrice(l.price, d.currency, d.locale)}
+                      {l.price === null ? "–" : showPrice(l.price, d.currency, locale)}
                     </td>
                     <td className="figure py-2 pl-2 text-right">{money(l.net)}</td>
                   </>
@@ -134,32 +179,52 @@ export default function LinkedOrder() {
         </table>
       </div>
       {prices && (
-        <dl className="mt-3 ml-auto w-72 max-w-full">
+        <dl className="mt-3 ml-auto w-80 max-w-full">
           {d.discount !== 0 && (
-            <Sum label={`Discount ${showPercent(d.discountRate, d.locale)}`} value={money(-d.discount)} />
+            <>
+              <Sum label={words.linesTotal} value={money(d.linesNet)} />
+              <Sum label={`${words.discount} ${showPercent(d.discountRate, locale)}`} value={money(-d.discount)} />
+            </>
           )}
-          <Sum label="Net" value={money(d.net)} />
-          {d.taxes.map((t) => (
-            <Sum key={t.rate} label={`Tax ${showPercent(t.rate, d.locale)}`} value={money(t.tax)} />
-          ))}
+          <Sum label={words.net} value={money(d.net)} />
+          {d.taxed ? (
+            d.taxes.map((t) => (
+              <Sum key={t.rate} label={words.taxOn(showPercent(t.rate, locale), money(t.base))} value={money(t.tax)} />
+            ))
+          ) : (
+            <Sum label={words.taxByUs} value={money(0)} />
+          )}
           <div className="flex justify-between border-t-2 border-ink pt-1 font-semibold">
-            <dt>Total</dt>
-            <dd className="figure">{showAmount(d.total, d.currency, d.locale)}</dd>
+            <dt>{words.total}</dt>
+            <dd className="figure">{showAmount(d.total, d.currency, locale)}</dd>
           </div>
         </dl>
       )}
-      {[d.note, d.texts].filter(Boolean).map((t) => (
+      {notes.map((t) => (
         <p key={t} className="mt-4 border-l-2 border-ink pl-3 whitespace-pre-line">
           {t}
         </p>
       ))}
+      {files.length > 0 && (
+        <p className="mt-4">
+          {page.files}:{" "}
+          {files.map((f, i) => (
+            <span key={f.id}>
+              {i > 0 && ", "}
+              <a className="underline" href={`/order/${link}/files/${f.id}`}>
+                {f.name}
+              </a>
+            </span>
+          ))}
+        </p>
+      )}
       <p className="mt-6 flex gap-4">
         <a className="font-semibold underline" href={`/order/${link}/paper.pdf`}>
-          The order as PDF
+          {page.pdf}
         </a>
         {prices && (
           <a className="font-semibold underline" href={`/order/${link}/order.xml`}>
-            UBL file
+            {page.ubl}
           </a>
         )}
       </p>

@@ -3,7 +3,7 @@ import { decimalText } from "../../../core/numbers/decimal";
 import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import { keepStoreDays } from "../../../server/desk/records/keep-calendar";
-import { keepCompany } from "../../../server/desk/settings/keep-company";
+import { keepCompany, LOCALES } from "../../../server/desk/settings/keep-company";
 import { regions } from "../../../server/read/calendars";
 import { theCompany } from "../../../server/read/company";
 import { Button } from "../../ui/button";
@@ -13,6 +13,7 @@ import { SheetHead, Spread } from "../../ui/frame-parts";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
+import { setClock } from "../../web/house";
 import { act, page } from "../../web/page";
 
 const YES_NO = ["yes", "no"].map((v) => ({ value: v, label: v }));
@@ -23,18 +24,34 @@ export const loader = page("keep settings", ({ db }) => {
     db,
     "SELECT id, name, receives, region FROM store ORDER BY id",
   ).all();
-  return { company, stores, regions: regions() };
+  const named = regions();
+  return {
+    company,
+    stores,
+    regions: named,
+    locales: LOCALES.map((value) => ({ value, label: localeName(value) })),
+    countries: named.filter((r) => !r.code.includes("-")).map((r) => ({ value: r.code, label: r.name })),
+    zones: Intl.supportedValuesOf("timeZone"),
+  };
 });
 
+/** "German (Germany): 1.234,50": people choose by what they see. */
+const localeName = (locale: string) =>
+  `${new Intl.DisplayNames("en", { type: "language" }).of(locale)}: ${new Intl.NumberFormat(locale, { minimumFractionDigits: 2 }).format(1234.5)}`;
+
 export const action = act<unknown>("keep settings", (desk, input) => {
-  if (input.do === "company") return keepCompany(desk, input);
+  if (input.do === "company") {
+    const kept = keepCompany(desk, input);
+    if (kept.ok) setClock(String(input.timeZone ?? ""));
+    return kept;
+  }
   if (input.do === "store days") return keepStoreDays(desk, { ...input, receives: input["receives[]"] ?? [] });
   return refuse("", "This cannot be done here.");
 });
 
 /** The company as it stands on papers, and how it reckons. */
 export default function Settings() {
-  const { company, stores, regions } = useLoaderData<typeof loader>();
+  const { company, stores, regions, locales, countries, zones } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
   const busy = useBusy();
@@ -98,6 +115,31 @@ export default function Settings() {
                 )}
               </Field>
             </div>
+            <SelectField
+              label="Figures and days are written as in"
+              name="locale"
+              defaultValue={company.locale}
+              options={locales}
+              problem={at("locale")}
+            />
+            <SelectField
+              label="Country, for papers that programs read"
+              name="country"
+              defaultValue={company.country}
+              options={[{ value: "", label: "not said" }, ...countries]}
+              problem={at("country")}
+            />
+            <SelectField
+              label="Time zone"
+              name="timeZone"
+              defaultValue={company.timeZone}
+              options={[
+                { value: "", label: "where the server stands" },
+                ...zones.map((z) => ({ value: z, label: z.replaceAll("_", " ") })),
+              ]}
+              problem={at("timeZone")}
+              hint="days begin, cut-off hours pass and moments are shown by its clock"
+            />
             <SelectField
               label="Budgets count what is ordered"
               name="budgetBy"

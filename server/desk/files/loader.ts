@@ -1,3 +1,4 @@
+import { unitCode } from "../../../core/numbers/units";
 import type { CheckedRow, Fault } from "../../../exchange/csv/table";
 import { type Db, sql } from "../../db/open";
 import type { Desk } from "../desk";
@@ -60,7 +61,7 @@ export class Loader {
   unit(row: CheckedRow, column: string): string | null {
     const text = String(row.values[column]);
     const unit = sql<{ code: string }>(this.db, "SELECT code FROM unit WHERE code = ? OR name = ?").get(
-      text.toUpperCase(),
+      unitCode(text),
       text,
     );
     if (unit) return unit.code;

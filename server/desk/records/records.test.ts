@@ -26,7 +26,7 @@ const SOURCE = {
   sourcing: "",
   theirCode: "B-1",
   theirName: "",
-  unit: "KEG",
+  unit: "XKG",
   factor: "20",
   minimum: "",
   multiple: "",

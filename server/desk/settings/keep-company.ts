@@ -4,6 +4,28 @@ import { Mail } from "../../people/first-run";
 import { checked, type Desk, type Done, done, once } from "../desk";
 import { Percent, text } from "../fields";
 
+/** How figures and days may be written: CLDR locales of those who trade around us. */
+export const LOCALES = [
+  "en-GB",
+  "en-IE",
+  "en-US",
+  "de-DE",
+  "de-AT",
+  "de-CH",
+  "fr-FR",
+  "fr-BE",
+  "nl-NL",
+  "nl-BE",
+  "da-DK",
+  "nb-NO",
+  "sv-SE",
+  "fi-FI",
+  "es-ES",
+  "it-IT",
+  "pt-PT",
+  "pl-PL",
+] as const;
+
 export const KeepCompany = z.object({
   name: text(120, 2, "What is the company called?"),
   address: text(300),
@@ -15,6 +37,16 @@ export const KeepCompany = z.object({
   budgetBy: z.enum(["due", "ordered"], "By due date or by order date."),
   directOrders: z.enum(["yes", "no"], "Say yes or no."),
   holdingRate: Percent,
+  /** How figures and days are written. */
+  locale: z.enum(LOCALES, "Choose how figures and days are written.").optional(),
+  country: z
+    .string()
+    .regex(/^([A-Z]{2})?$/, "A country has two letters, as in ISO 3166-1.")
+    .optional(),
+  timeZone: z
+    .string()
+    .refine((z) => z === "" || Intl.supportedValuesOf("timeZone").includes(z), "There is no such time zone.")
+    .optional(),
   serviceLevel: Percent.refine((p) => p >= 5_000 && p <= 9_999, "From 50 to 99.99 percent."),
 });
 
@@ -26,7 +58,7 @@ export function keepCompany(desk: Desk, raw: unknown): Done<{ kept: true }> {
   return once(desk, "keep settings", (tx) => {
     sql(
       tx.db,
-      "UPDATE company SET name = ?, address = ?, tax_number = ?, mail = ?, count_on_order = ?, count_output = ?, tie_jobs = ?, service_level = ?, holding_rate = ?, budget_by = ?, direct_orders = ?",
+      "UPDATE company SET name = ?, address = ?, tax_number = ?, mail = ?, count_on_order = ?, count_output = ?, tie_jobs = ?, service_level = ?, holding_rate = ?, budget_by = ?, direct_orders = ?, locale = coalesce(?, locale), country = coalesce(?, country), time_zone = coalesce(?, time_zone)",
     ).run(
       v.name,
       v.address,
@@ -39,6 +71,9 @@ export function keepCompany(desk: Desk, raw: unknown): Done<{ kept: true }> {
       v.holdingRate,
       v.budgetBy,
       v.directOrders === "yes" ? 1 : 0,
+      v.locale ?? null,
+      v.country ?? null,
+      v.timeZone ?? null,
     );
     tx.record("company.kept", "company", v);
     return done({ kept: true });

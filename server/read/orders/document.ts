@@ -22,7 +22,10 @@ export function documentOf(
     "SELECT name, mail, title FROM person WHERE id = ?",
   ).get(sheet.head.writer)!;
   const stores = new Map(
-    sql<{ id: number; name: string; address: string }>(db, "SELECT id, name, address FROM store")
+    sql<{ id: number; name: string; address: string; region: string }>(
+      db,
+      "SELECT id, name, address, region FROM store",
+    )
       .all()
       .map((t) => [t.id, t]),
   );

@@ -21,6 +21,9 @@ export const readLinks = (db: Db, order: number): OrderLink[] =>
   ).all(order);
 
 export interface Linked {
+  order: number;
+  /** Files that were sent with it. */
+  files: { id: number; name: string }[];
   document: OrderDocument;
   state: string;
   closed: string;
@@ -35,8 +38,20 @@ export function readLinked(db: Db, link: string, day: Day): Linked | { says: str
   if (!row) return null;
   if (row.ended) return { says: "This link has been ended. Ask whoever sent you the order for a new one." };
   const found = documentNow(db, row.order, day);
-  return found ? { document: found.document, state: row.state, closed: row.closed } : null;
+  if (!found) return null;
+  const files = sql<{ id: number; name: string }>(
+    db,
+    "SELECT id, name FROM order_file WHERE purchase_order = ? AND sent = 1 ORDER BY id",
+  ).all(row.order);
+  return { order: row.order, document: found.document, state: row.state, closed: row.closed, files };
 }
+
+/** A file that went out with an order; what was kept to ourselves is not among them. */
+export const readSentFile = (db: Db, order: number, file: number) =>
+  sql<{ name: string; type: string; bytes: Buffer }>(
+    db,
+    "SELECT name, type, bytes FROM order_file WHERE id = ? AND purchase_order = ? AND sent = 1",
+  ).get(file, order);
 
 /** The first look is kept, so that the buyer knows that the order was read. */
 export function noteLooked(db: Db, link: string, now: string): void {

@@ -27,6 +27,7 @@ export interface OrderHead {
   supplier: number;
   supplierName: string;
   supplierCode: string;
+  supplierRegion: string;
   supplierAddress: string;
   store: number;
   storeName: string;
@@ -87,6 +88,7 @@ export interface OrderLine {
   kind: LineKind;
   item: number | null;
   code: string | null;
+  gtin: string | null;
   sourcing: number | null;
   words: string;
   theirCode: string;
@@ -187,7 +189,7 @@ type LineRow = Omit<OrderLine, "priceSource"> & {
 };
 
 const HEAD = `
-  SELECT o.id, o.number, o.kind, o.title, o.state, o.version, o.supplier, s.name AS supplierName, s.code AS supplierCode, s.address AS supplierAddress,
+  SELECT o.id, o.number, o.kind, o.title, o.state, o.version, o.supplier, s.name AS supplierName, s.code AS supplierCode, s.region AS supplierRegion, s.address AS supplierAddress,
          o.store, t.name AS storeName, t.address AS storeAddress, o.currency, o.writer, w.name AS writerName, o.helper, h.name AS helperName,
          o.required, o.valid_until AS validUntil, o.discount, o.note, o.written, o.submitted, o.cleared, o.placed, o.sent_back AS sentBack, o.rate, o.freight, coalesce(o.taxed, s.taxed) AS taxed,
          o.contact, c.name AS contactName, o.our_reference AS ourReference, o.their_reference AS theirReference, o.brought,
@@ -202,7 +204,7 @@ const HEAD = `
   WHERE o.id = ?`;
 
 const LINES = `
-  SELECT l.id, l.position, l.kind, l.item, i.code, l.sourcing, l.words, l.their_code AS theirCode, u.name AS unit, l.unit AS unitCode, su.name AS stockUnit, l.factor, l.quantity,
+  SELECT l.id, l.position, l.kind, l.item, i.code, i.gtin, l.sourcing, l.words, l.their_code AS theirCode, u.name AS unit, l.unit AS unitCode, su.name AS stockUnit, l.factor, l.quantity,
          l.price, l.price_source AS priceSource, l.standing_discount AS standing, l.discount, l.tax_rate AS taxRate, l.tax_typed AS taxTyped, i.tax_rate AS itemRate, coalesce(o.taxed, s.taxed) AS taxed, o.placed IS NOT NULL AS placed, l.required, l.promised, l.due,
          l.received, l.closed_short AS closedShort, l.store, t.name AS storeName, l.bin, coalesce(p.bin, '') AS usualBin, l.spread, l.account, l.budget, g.code AS budgetCode, l.job, j.code AS jobCode,
          l.note, l.own_note AS ownNote, i.weight, l.limits, l.committed_value AS committedValue, l.least, l.blanket_line AS blanketLine

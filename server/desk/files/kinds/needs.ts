@@ -1,4 +1,5 @@
 import { type PurchaseQty, quantityText, toStock } from "../../../../core/numbers/quantity";
+import { unitCode } from "../../../../core/numbers/units";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
 import { itemsOfCode, unitMeant, unitsOf } from "../../../read/needs/codes";
@@ -38,7 +39,8 @@ export function needs(l: Loader, rows: CheckedRow[]): void {
     }
     const units = unitsOf(l.db, item!.id);
     const wanted = v.unit.toLowerCase();
-    const named = units.filter((u) => [u.name, u.code].some((n) => n.toLowerCase() === wanted));
+    const code = unitCode(v.unit);
+    const named = units.filter((u) => u.name.toLowerCase() === wanted || u.code === code);
     const unit = wanted === "" ? units[0] : unitMeant(l.db, item!.id, named);
     if (!unit && named.length > 1) {
       l.fault(

@@ -1,0 +1,25 @@
+/**
+ * Units of UN/ECE Recommendation 20 (measures) and 21 (packages, with an X before them), and the codes under which this house
+ * knew some before: files and papers that were kept with those are read as these.
+ */
+export const FORMER_UNITS: Readonly<Record<string, string>> = {
+  DR: "XDR",
+  CL: "XCL",
+  BX: "XBX",
+  PK: "XPK",
+  KEG: "XKG",
+  CS: "XCS",
+  CA: "XCA",
+  BG: "XBG",
+  RO: "XRO",
+  BJ: "XPL",
+  CT: "XCT",
+  ST: "XST",
+  // A length of something cut is counted; LM is a linear metre.
+  LM: "LN",
+  TU: "XTU",
+  BO: "XBO",
+};
+
+/** The code of today for one that may be of before. */
+export const unitCode = (code: string): string => FORMER_UNITS[code.toUpperCase()] ?? code.toUpperCase();
