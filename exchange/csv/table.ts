@@ -2,6 +2,7 @@ import { CsvError, parse } from "csv-parse/sync";
 import type { DecimalMark } from "../../core/numbers/decimal";
 import { count } from "../../core/text";
 import { MOST_BYTES, MOST_ROWS } from "./limits";
+import { asText } from "./not-formula";
 
 export interface Table {
   columns: string[];
@@ -74,7 +75,7 @@ export function readTable(bytes: Uint8Array): { ok: true; table: Table } | { ok:
         says: `This row has ${count(record.length, "field")}, the first line has ${columns.length}.`,
       });
     }
-    return { line, cells: record.map((c) => c.trim()) };
+    return { line, cells: record.map((c) => asText(c.trim()).trim()) };
   });
   return faults.length ? { ok: false, faults } : { ok: true, table: { columns, rows } };
 }

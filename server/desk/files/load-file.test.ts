@@ -197,6 +197,39 @@ describe("loading files", () => {
     expect(brokenTruths(h.db)).toEqual([]);
   });
 
+  it("gives back what was saved: each contact of a supplier keeps its name, and no text is a formula", () => {
+    const supplier = h.id("supplier", "TTL");
+    sql(h.db, "DELETE FROM supplier_contact WHERE supplier = ?").run(supplier);
+    for (const [name, mail] of [
+      ["Dorrit Pell", "d@ttl.example"],
+      ["Ola Nord", "o@ttl.example"],
+      ["=cmd|x", "x@ttl.example"],
+    ])
+      sql(h.db, "INSERT INTO supplier_contact (supplier, name, mail) VALUES (?, ?, ?)").run(supplier, name, mail);
+    sql(h.db, "UPDATE supplier SET address = '-2+3+cmd|''/C x''!A0' WHERE id = ?").run(supplier);
+    const contacts = () =>
+      sql<{ name: string; mail: string }>(
+        h.db,
+        "SELECT name, mail FROM supplier_contact WHERE supplier = ? AND for_orders = 1 ORDER BY mail",
+      ).all(supplier);
+    const before = contacts();
+    const saved = saveFile(h.db, "suppliers");
+    expect(saved.startsWith("\uFEFFcode,name")).toBe(true);
+    expect(saved).toContain("'-2+3+cmd|");
+    expect(load("suppliers", saved)).toMatchObject({ ok: true });
+    expect(contacts()).toEqual(before);
+    expect(saveFile(h.db, "suppliers")).toBe(saved);
+    sql(h.db, "DELETE FROM supplier_contact WHERE supplier = ?").run(supplier);
+    load("suppliers", saved);
+    expect(contacts()).toEqual(before);
+    // One name for several addresses is not written over theirs.
+    load(
+      "suppliers",
+      "code,name,currency,contact,order_mails\nTTL,Tern & Tallow,EUR,Somebody,d@ttl.example o@ttl.example\n",
+    );
+    expect(contacts().map((c) => c.name)).toEqual(["Dorrit Pell", "Ola Nord"]);
+  });
+
   it("leaves expired and held lots out of what may be used", () => {
     load(
       "lots",

@@ -3,7 +3,6 @@ import type { DecimalMark } from "../../../core/numbers/decimal";
 import { LINE_KINDS, type LineKind, SPREADS } from "../../../core/orders/kinds";
 import { markOf, plainNumber } from "../../../exchange/csv/decimal-mark";
 import { guessColumns, renamed, withNames } from "../../../exchange/csv/match-columns";
-import { asText } from "../../../exchange/csv/not-formula";
 import { isWorkbook, readAnyTable } from "../../../exchange/xlsx/read-workbook";
 import { type Done, done, refuse, refuseAll } from "../desk";
 
@@ -76,7 +75,7 @@ export async function linesFromFile(bytes: Uint8Array, how: z.output<typeof Mark
     return refuse("file", "No column is called item, code, part or the like. Name one in the first line.");
   const named = renamed(table, mapping);
   const at = new Map(named.columns.map((c, i) => [c, i]));
-  const cellOf = (cells: readonly string[], field: string) => asText((cells[at.get(field) ?? -1] ?? "").trim());
+  const cellOf = (cells: readonly string[], field: string) => (cells[at.get(field) ?? -1] ?? "").trim();
   const mark = isWorkbook(bytes)
     ? "."
     : markFor(

@@ -1,3 +1,4 @@
+import ExcelJS from "exceljs";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { addDays } from "../../../core/calendar/day";
 import { readText } from "../../../exchange/mail/read-text";
@@ -337,6 +338,22 @@ describe("lines from a file", () => {
       expect(read(other).totals.total).toEqual(read(order).totals.total);
     }
     expect(linesCsv(read(order))).toContain("'=1+1");
+    // Days are days and amounts have the places of their currency.
+    const book = new ExcelJS.Workbook();
+    await book.xlsx.load((await linesWorkbook(read(order))) as never);
+    const [sheet] = book.worksheets;
+    const columns = sheet!.getRow(1).values as string[];
+    const cell = (name: string) => sheet!.getRow(3).getCell(columns.indexOf(name));
+    expect(cell("wanted_by").value).toEqual(new Date("2026-12-30T00:00:00Z"));
+    expect([cell("net").value, cell("net").numFmt]).toEqual([2340.98, "#,##0.00"]);
+    const [first] = read(order).lines;
+    const yen = await linesWorkbook({
+      ...read(order),
+      head: { ...read(order).head, currency: "JPY" },
+      lines: [first!],
+    });
+    await book.xlsx.load(yen as never);
+    expect(book.worksheets[0]!.getRow(2).getCell(columns.indexOf("net")).numFmt).toBe("#,##0");
   });
 
   it("say what is wrong with a file that is none", async () => {

@@ -1,5 +1,5 @@
-import { stringify } from "csv-stringify/sync";
 import { quantityText } from "../../../core/numbers/quantity";
+import { csvRecords } from "../../../exchange/csv/write";
 import type { Db } from "../../db/open";
 import { sql } from "../../db/open";
 import type { Need } from "./need";
@@ -72,7 +72,7 @@ export async function* needFile(db: Db, needs: readonly Need[], kind: "csv" | "j
   if (kind === "csv") yield `${NEED_COLUMNS.join(",")}\n`;
   for (let i = 0; i < needs.length || (i === 0 && kind === "json"); i += PART) {
     const part = needs.slice(i, i + PART).map(record);
-    if (kind === "csv") yield stringify(part, { columns: [...NEED_COLUMNS] });
+    if (kind === "csv") yield csvRecords(part, NEED_COLUMNS, false);
     else {
       const text = part.map((r) => JSON.stringify(r)).join(",\n");
       yield `${i === 0 ? "[\n" : ""}${text}${i + PART < needs.length ? ",\n" : "\n]\n"}`;

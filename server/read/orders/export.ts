@@ -1,10 +1,10 @@
-import { stringify } from "csv-stringify/sync";
 import ExcelJS from "exceljs";
 import type { Day } from "../../../core/calendar/day";
 import { decimalText } from "../../../core/numbers/decimal";
 import { exponent, priceText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
-import { notFormula } from "../../../exchange/csv/not-formula";
+import { BYTE_ORDER_MARK, csvText } from "../../../exchange/csv/write";
+import { addCells } from "../../../exchange/xlsx/cells";
 import type { Db } from "../../db/open";
 import { theCompany } from "../company";
 import { rowsOf } from "./finder";
@@ -12,6 +12,7 @@ import type { OrderLine, OrderSheet } from "./order";
 
 type Cell = string | number;
 const PART = 1_000;
+const NONE: ReadonlySet<number> = new Set();
 
 const ORDER_COLUMNS = [
   "order",
@@ -31,6 +32,10 @@ const ORDER_COLUMNS = [
   "home_net",
   "marks",
 ] as const;
+
+const ORDER_DAYS = new Set(
+  ["written", "placed", "wanted_by"].map((c) => (ORDER_COLUMNS as readonly string[]).indexOf(c)),
+);
 
 function orderCells(db: Db, ids: readonly number[], today: Day): Cell[][] {
   const home = theCompany(db).currency;
@@ -57,9 +62,9 @@ function orderCells(db: Db, ids: readonly number[], today: Day): Cell[][] {
 
 /** Orders as CSV, part by part, so that a large file holds up nobody. Amounts are exact decimal text with a point. */
 export async function* orderFile(db: Db, ids: readonly number[], today: Day): AsyncGenerator<string> {
-  yield `${ORDER_COLUMNS.join(",")}\n`;
+  yield `${BYTE_ORDER_MARK}${ORDER_COLUMNS.join(",")}\n`;
   for (let i = 0; i < ids.length; i += PART) {
-    yield stringify(orderCells(db, ids.slice(i, i + PART), today).map((row) => row.map(notFormula)));
+    yield csvText(orderCells(db, ids.slice(i, i + PART), today));
     await new Promise((done) => setImmediate(done));
   }
 }
@@ -69,14 +74,21 @@ export async function orderWorkbook(db: Db, ids: readonly number[], today: Day):
   const book = new ExcelJS.Workbook();
   const sheet = book.addWorksheet("Orders", { views: [{ state: "frozen", ySplit: 1 }] });
   sheet.addRow([...ORDER_COLUMNS]).font = { bold: true };
+  const home = theCompany(db).currency;
   for (let i = 0; i < ids.length; i += PART) {
     for (const row of orderCells(db, ids.slice(i, i + PART), today))
-      sheet.addRow(row.map((c, at) => (at === 13 || at === 14 ? Number(c) : c)));
+      addCells(sheet, row, {
+        numbers: NONE,
+        days: ORDER_DAYS,
+        money: new Map([
+          [13, String(row[12])],
+          [14, home],
+        ]),
+      });
     await new Promise((done) => setImmediate(done));
   }
   for (const [at, width] of [10, 10, 15, 28, 14, 18, 11, 11, 11, 7, 8, 12, 9, 13, 13, 30].entries())
     sheet.getColumn(at + 1).width = width;
-  for (const at of [14, 15]) sheet.getColumn(at).numFmt = "#,##0.00";
   return Buffer.from(await book.xlsx.writeBuffer());
 }
 
@@ -142,7 +154,7 @@ const loadsText = (l: OrderLine): string =>
 
 /** The lines of an order as CSV. */
 export const linesCsv = ({ head, lines }: OrderSheet): string =>
-  stringify([[...LINE_COLUMNS], ...lines.map((l) => lineCells(l, head.currency).map(notFormula))]);
+  BYTE_ORDER_MARK + csvText([LINE_COLUMNS, ...lines.map((l) => lineCells(l, head.currency))]);
 
 /** The lines of an order as a workbook: quantities, prices and amounts are numbers there. */
 export async function linesWorkbook({ head, lines }: OrderSheet): Promise<Buffer> {
@@ -158,8 +170,13 @@ export async function linesWorkbook({ head, lines }: OrderSheet): Promise<Buffer
         : [],
     ),
   );
+  const days = new Set(["wanted_by", "promised"].map((c) => (LINE_COLUMNS as readonly string[]).indexOf(c)));
   for (const l of lines)
-    sheet.addRow(lineCells(l, head.currency).map((c, at) => (numbers.has(at) && c !== "" ? Number(c) : c)));
+    addCells(sheet, lineCells(l, head.currency), {
+      numbers,
+      days,
+      money: new Map([[LINE_COLUMNS.indexOf("net"), head.currency]]),
+    });
   for (const [at, width] of [
     6, 12, 14, 36, 11, 10, 8, 12, 10, 10, 13, 9, 8, 12, 24, 12, 10, 14, 10, 10, 10, 10, 10, 30, 30,
   ].entries())

@@ -73,7 +73,7 @@ describe("all orders", () => {
     );
     let csv = "";
     for await (const part of orderFile(h.db, [order], TODAY)) csv += part;
-    expect(csv).toMatch(/^order,kind,state,/);
+    expect(csv).toMatch(/^\uFEFForder,kind,state,/);
     expect(csv).toContain("Tern & Tallow,Tarn Quay,Ines,2026-11-24,,");
     expect(linesCsv(readOrder(h.db, order)!)).toContain("'=1+1");
     for (const book of [await orderWorkbook(h.db, [order], TODAY), await linesWorkbook(readOrder(h.db, order)!)])

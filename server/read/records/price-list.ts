@@ -1,7 +1,8 @@
-import { stringify } from "csv-stringify/sync";
 import ExcelJS from "exceljs";
 import { priceText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
+import { BYTE_ORDER_MARK, csvText } from "../../../exchange/csv/write";
+import { addCells } from "../../../exchange/xlsx/cells";
 import { type Db, sql } from "../../db/open";
 
 /** Columns of the prices file, so that a list that was saved can be changed and loaded again. */
@@ -26,14 +27,16 @@ function priceRows(db: Db, supplier: number): string[][] {
 }
 
 /** A supplier's price list as the file that loads it. */
-export const priceListCsv = (db: Db, supplier: number): string => stringify([[...COLUMNS], ...priceRows(db, supplier)]);
+export const priceListCsv = (db: Db, supplier: number): string =>
+  BYTE_ORDER_MARK + csvText([COLUMNS, ...priceRows(db, supplier)]);
 
-/** The same as a workbook, every cell as text: what is loaded again is read as it was written. */
+/** The same as a workbook, with numbers and days as what they are; it can be loaded again. */
 export async function priceListWorkbook(db: Db, supplier: number): Promise<Buffer> {
   const book = new ExcelJS.Workbook();
   const sheet = book.addWorksheet("prices", { views: [{ state: "frozen", ySplit: 1 }] });
   sheet.addRow([...COLUMNS]).font = { bold: true };
-  for (const row of priceRows(db, supplier)) sheet.addRow(row);
+  for (const row of priceRows(db, supplier))
+    addCells(sheet, row, { numbers: new Set([2, 3]), days: new Set([4, 5]), money: new Map() });
   for (const [at, width] of [14, 12, 10, 12, 12, 12].entries()) sheet.getColumn(at + 1).width = width;
   return Buffer.from(await book.xlsx.writeBuffer());
 }

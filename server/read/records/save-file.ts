@@ -1,6 +1,6 @@
-import { stringify } from "csv-stringify/sync";
 import { money, moneyText } from "../../../core/numbers/money";
 import { COLUMNS, cell, type FileKind, weekdayText } from "../../../exchange/csv/kinds";
+import { BYTE_ORDER_MARK, csvRecords } from "../../../exchange/csv/write";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 
@@ -33,8 +33,8 @@ const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => R
   },
   suppliers: {
     from: `SELECT s.code, s.name, s.address, s.currency, s.terms_days, s.lead_kind AS lead_days_are, s.delivers, s.taxed, s.region, s.cut_off, (SELECT p.login FROM person p WHERE p.id = s.buyer) AS buyer,
-             (SELECT c.name FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1 ORDER BY c.id LIMIT 1) AS contact,
-             (SELECT group_concat(c.mail, ' ') FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1) AS order_mails,
+             (SELECT group_concat(c.name, '; ' ORDER BY c.id) FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1) AS contact,
+             (SELECT group_concat(c.mail, ' ' ORDER BY c.id) FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1) AS order_mails,
              s.order_minimum, s.freight, s.freight_free_from
            FROM supplier s WHERE s.active = 1 ORDER BY s.code`,
     write: (r) => ({
@@ -124,11 +124,14 @@ export function saveFile(db: Db, kind: FileKind): string {
   const { from, write = (r: Row) => r } = READ[kind];
   const columns = COLUMNS[kind].map((c) => c.name);
   const home = theCompany(db).currency;
-  return stringify(
-    sql<Row>(db, from)
-      .all()
-      .map((r) => write(r, home)),
-    { header: true, columns },
+  return (
+    BYTE_ORDER_MARK +
+    csvRecords(
+      sql<Row>(db, from)
+        .all()
+        .map((r) => write(r, home)),
+      columns,
+    )
   );
 }
 

@@ -1,8 +1,7 @@
-import { stringify } from "csv-stringify/sync";
 import { type Day, toDay } from "../../../core/calendar/day";
 import { moneyText } from "../../../core/numbers/money";
 import { minutesBetween } from "../../../core/signoff/hours";
-import { notFormula } from "../../../exchange/csv/not-formula";
+import { csvText } from "../../../exchange/csv/write";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { readRoster } from "./staff";
@@ -28,7 +27,7 @@ export const DECISION_COLUMNS = [
 /** Every signature and every sending back of a period, in the order in which they were given. */
 export function* decisionsFile(db: Db, from: Day, to: Day): Generator<string> {
   const { currency } = theCompany(db);
-  yield stringify([[...DECISION_COLUMNS]]);
+  yield csvText([DECISION_COLUMNS]);
   const rows = sql<{
     paper: string;
     number: string;
@@ -54,7 +53,7 @@ export function* decisionsFile(db: Db, from: Day, to: Day): Generator<string> {
   ).all(from, to);
   for (const r of rows) {
     const took = minutesBetween(r.asked, r.at, readRoster(db, toDay(r.at.slice(0, 10))).worksAt(r.by));
-    yield stringify([
+    yield csvText([
       [
         r.paper,
         r.number,
@@ -71,7 +70,7 @@ export function* decisionsFile(db: Db, from: Day, to: Day): Generator<string> {
         r.asked,
         r.at,
         took,
-      ].map(notFormula),
+      ],
     ]);
   }
 }

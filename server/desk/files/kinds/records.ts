@@ -156,11 +156,17 @@ export function suppliers(l: Loader, rows: CheckedRow[]): void {
     );
     const { id } = sql<{ id: number }>(l.db, "SELECT id FROM supplier WHERE code = ?").get(row.values.code)!;
     sql(l.db, "UPDATE supplier_contact SET for_orders = 0 WHERE supplier = ?").run(id);
-    for (const mail of row.values.order_mails as string[]) {
+    const mails = row.values.order_mails as string[];
+    const names = String(row.values.contact ?? "")
+      .split(";")
+      .map((n) => n.trim());
+    // A name for each address, in their order; one name alone is not written over the names of several.
+    const each = names.length === mails.length;
+    for (const [i, mail] of mails.entries()) {
       sql(
         l.db,
-        "INSERT INTO supplier_contact (supplier, name, mail) VALUES (?, ?, ?) ON CONFLICT (supplier, mail) DO UPDATE SET for_orders = 1, name = excluded.name",
-      ).run(id, row.values.contact, mail);
+        "INSERT INTO supplier_contact (supplier, name, mail) VALUES (@id, @name, @mail) ON CONFLICT (supplier, mail) DO UPDATE SET for_orders = 1, name = iif(@each, excluded.name, name)",
+      ).run({ id, name: (each ? names[i] : names[0]) ?? "", mail, each: each ? 1 : 0 });
     }
   }
 }
