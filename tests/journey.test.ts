@@ -219,6 +219,10 @@ describe("a need becomes goods on the shelf", () => {
     await page.getByRole("link", { name: `Order ${order} placed` }).click();
     await heading(page, `Order ${order}`);
     expect(await page.getByText("€").count()).toBe(0); // an asker sees no prices of ours
+    const data = await page.request.get(`${page.url()}.data`);
+    expect(data.ok()).toBe(true);
+    for (const field of ["price", "net", "freight", "rate", "terms", "ownNote", "committedValue", "totals"])
+      expect(await data.text()).not.toContain(`"${field}"`);
   });
 });
 

@@ -1,7 +1,7 @@
 import type { OrderSheet } from "../../../server/read/orders/order";
 import { useWriting } from "../../ui/locale";
 
-interface Station {
+export interface Station {
   name: string;
   note: string;
   reached: "yes" | "half" | "no";
@@ -89,7 +89,8 @@ function blanketStations({ head, signings }: Props["sheet"], w: ReturnType<typeo
   ];
 }
 
-function Way({ stations }: { stations: Station[] }) {
+/** Stations in a row, and how far along it is. */
+export function Way({ stations }: { stations: Station[] }) {
   return (
     <ol
       className="grid grid-cols-5 px-4.5 pt-1 pb-3 max-md:grid-cols-2 max-md:gap-y-3"

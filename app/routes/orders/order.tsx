@@ -21,13 +21,13 @@ import { keepForGood } from "../../../server/desk/records/keep-for-good";
 import { drawInWorker } from "../../../server/papers/draw";
 import { readBlanket } from "../../../server/read/blankets/blankets";
 import { budgetsOfOrder } from "../../../server/read/budgets/budgets";
+import { readAskerOrder } from "../../../server/read/orders/asker-order";
 import { orderContacts } from "../../../server/read/orders/document";
 import { draftChoices, draftFacts } from "../../../server/read/orders/draft";
 import { orderLetter } from "../../../server/read/orders/letters";
 import { readLinks } from "../../../server/read/orders/link";
-import { servesAsker } from "../../../server/read/orders/lists";
 import { readMoves } from "../../../server/read/orders/moves";
-import { type OrderSheet, readOrder } from "../../../server/read/orders/order";
+import { readOrder } from "../../../server/read/orders/order";
 import { readProcess } from "../../../server/read/signoff/process";
 import { toSignOf } from "../../../server/read/signoff/route";
 import { signerChoices } from "../../../server/read/signoff/staff";
@@ -35,6 +35,7 @@ import { isAskedOf, mayActOn } from "../../../server/read/signoff/waiting";
 import { postMail } from "../../../server/standins/post-office";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
 import { actOnSigning } from "../sign-off/acts";
+import { AskerOrderPage } from "./asker-order";
 import { DraftOrder } from "./draft-order";
 import { WrittenOrder } from "./written-order";
 
@@ -43,15 +44,19 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   const sheet = readOrder(db, id);
   if (!sheet) throw notFound("There is no such order, or its draft was deleted.");
   const sees = may(person.roles, "see orders") || isAskedOf(db, sheet.signings, person.id, day);
-  if (!sees && !servesAsker(db, id, person.id)) throw notAllowed("Your role does not show this order.");
+  if (!sees) {
+    const asked = readAskerOrder(db, id, person.id);
+    if (!asked) throw notAllowed("Your role does not show this order.");
+    return { asked, sheet: null, stop: undefined };
+  }
   const { head } = sheet;
   const own = head.writer === person.id;
   const mayWrite = may(person.roles, "write orders");
   const writing = head.state === "Draft" && mayWrite;
   return {
-    sheet: sees ? sheet : withoutPrices(sheet, person.id),
-    sees,
-    toSign: sees ? toSignOf(db, id) : 0,
+    asked: null,
+    sheet,
+    toSign: toSignOf(db, id),
     mayWrite,
     mayPlace: may(person.roles, "place"),
     mayKeepSupplier: may(person.roles, "keep sourcing"),
@@ -61,9 +66,9 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
       ? signerChoices(db, day, [person.id, ...(readProcess(db, "order", id)?.process.hands ?? [])])
       : null,
     letter: head.number && may(person.roles, "place") ? orderLetter(db, head, day) : null,
-    budgets: sees && !writing ? budgetsOfOrder(db, id, day) : [],
-    links: sees && mayWrite ? readLinks(db, id) : [],
-    blanket: sees && head.kind === "blanket" && head.placed ? readBlanket(db, id, day) : null,
+    budgets: !writing ? budgetsOfOrder(db, id, day) : [],
+    links: mayWrite ? readLinks(db, id) : [],
+    blanket: head.kind === "blanket" && head.placed ? readBlanket(db, id, day) : null,
     drafting: writing
       ? {
           draft: draftFacts(db, head, sheet.lines, day),
@@ -77,36 +82,6 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
 });
 
 const STOPS: Partial<Record<OrderState, string>> = { Draft: "Bench", "In sign-off": "Sign-off" };
-
-/** What an asker may see of an order that serves them: their lines, and no prices. */
-function withoutPrices(sheet: OrderSheet, asker: number): OrderSheet {
-  const zero = { minor: 0, currency: sheet.head.currency };
-  return {
-    ...sheet,
-    head: { ...sheet.head, note: "", discount: 0 },
-    lines: sheet.lines
-      .filter((l) => l.serves.some((s) => s.askerId === asker))
-      .map((l) => ({
-        ...l,
-        price: null,
-        net: 0,
-        standing: 0,
-        discount: 0,
-        priceSource: { kind: "typed" as const },
-      })),
-    totals: {
-      lines: zero,
-      discount: zero,
-      net: zero,
-      taxes: [],
-      tax: zero,
-      total: zero,
-      sum: { title: "", steps: [] },
-    },
-    signings: [],
-    mails: [],
-  };
-}
 
 export const action = act<unknown>("keep own inbox", async (desk, input, { params, house, url }) => {
   const order = idOf(params.id);
@@ -193,7 +168,8 @@ export default function OrderPage() {
   const loaded = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const problems = answer && !answer.ok ? answer.problems : undefined;
-  const { drafting, ...rest } = loaded;
+  if (loaded.asked) return <AskerOrderPage order={loaded.asked} />;
+  const { drafting, asked: _, ...rest } = loaded;
   const key = loaded.sheet.head.id;
   return drafting ? (
     <DraftOrder key={key} {...rest} {...drafting} problems={problems} />

@@ -36,8 +36,6 @@ import { WhoGetsIt } from "./who-gets-it";
 
 interface Props {
   sheet: OrderSheet;
-  /** False for an asker, who sees their lines and no prices. */
-  sees: boolean;
   toSign: number;
   mayWrite: boolean;
   mayPlace: boolean;
@@ -56,7 +54,6 @@ interface Props {
 /** An order that can no longer be edited here: being signed, cleared, or with the supplier. */
 export function WrittenOrder({
   sheet,
-  sees,
   toSign,
   mayWrite,
   mayPlace,
@@ -132,7 +129,7 @@ export function WrittenOrder({
                 <b>Closed short</b> {w.moment(head.closed)}: {head.closedWhy}
               </p>
             )}
-            <Facts facts={factsOf(sheet, sees, w)} />
+            <Facts facts={factsOf(sheet, w)} />
             {blanket && (
               <BlanketSheet
                 blanket={blanket}
@@ -148,12 +145,8 @@ export function WrittenOrder({
                   { label: "#", width: "w-8" },
                   { label: "Item" },
                   { label: "Ordered", align: "right" },
-                  ...(sees
-                    ? [
-                        { label: "Price", align: "right" as const },
-                        { label: "Amount", align: "right" as const },
-                      ]
-                    : []),
+                  { label: "Price", align: "right" },
+                  { label: "Amount", align: "right" },
                   { label: "Where it stands", width: "w-[22%]" },
                   { label: "Due", align: "right" },
                 ]}
@@ -197,12 +190,10 @@ export function WrittenOrder({
                       <td className="figure px-2 text-right whitespace-nowrap">
                         {w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
                       </td>
-                      {sees && (
-                        <td className="figure px-2 text-right">
-                          {l.price === null ? "–" : w.price(l.price, head.currency)}
-                        </td>
-                      )}
-                      {sees && <td className="figure px-2 text-right">{w.money(l.net, head.currency)}</td>}
+                      <td className="figure px-2 text-right">
+                        {l.price === null ? "–" : w.price(l.price, head.currency)}
+                      </td>
+                      <td className="figure px-2 text-right">{w.money(l.net, head.currency)}</td>
                       <td className="px-2">
                         <TallyStrip
                           ordered={l.quantity}
@@ -239,7 +230,7 @@ export function WrittenOrder({
                 })}
               </tbody>
             </table>
-            {[head.note, sees ? head.texts : ""].filter(Boolean).map((t) => (
+            {[head.note, head.texts].filter(Boolean).map((t) => (
               <p key={t} className="mx-4.5 my-3 border-l-2 border-ink pl-3 whitespace-pre-line">
                 {t}
               </p>
@@ -281,14 +272,14 @@ export function WrittenOrder({
               )}
             </SlipHead>
           )}
-          {here && sees && here.price !== null && (
+          {here && here.price !== null && (
             <SlipPart title={`Line ${here.position}: ${sourceWords(here.priceSource)}`}>
               <SumSheet sum={linePriceSum(here, head.currency)!} heading={false} />
             </SlipPart>
           )}
-          {sees && <Budgets budgets={budgets} />}
-          {sees && <SumSheet sum={totals.sum} />}
-          {sees && <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />}
+          <Budgets budgets={budgets} />
+          <SumSheet sum={totals.sum} />
+          <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />
           {own && head.state === "In sign-off" && (
             <SlipForm does="take back" fields={waiting} label="Take it back to change it…" send="Take it back">
               <p className="text-xs text-ink-2">It is a draft again, and what was signed of it does not hold.</p>
@@ -310,27 +301,23 @@ export function WrittenOrder({
               </ul>
             </SlipPart>
           )}
-          {sees && (
-            <OrderPapers
-              sheet={sheet}
-              mayWrite={mayWrite}
-              letter={head.placed ? letter : null}
-              open={open}
-              canCancel={canCancel}
-              busy={busy}
-              send={send}
-            />
-          )}
+          <OrderPapers
+            sheet={sheet}
+            mayWrite={mayWrite}
+            letter={head.placed ? letter : null}
+            open={open}
+            canCancel={canCancel}
+            busy={busy}
+            send={send}
+          />
           {head.placed && mayPlace && <PrivateLinks links={links} />}
-          {sees && (
-            <Attachments
-              at={`/orders/${head.id}`}
-              files={sheet.files}
-              mayAttach={mayWrite && head.state !== "In sign-off"}
-              mayTakeOff={false}
-              sends={head.placed === null}
-            />
-          )}
+          <Attachments
+            at={`/orders/${head.id}`}
+            files={sheet.files}
+            mayAttach={mayWrite && head.state !== "In sign-off"}
+            mayTakeOff={false}
+            sends={head.placed === null}
+          />
         </>
       }
       tally={
@@ -356,19 +343,15 @@ export function WrittenOrder({
           }
         >
           <span>{count(lines.length, "line")}</span>
-          {sees && (
-            <>
-              <span>
-                net <b className="figure">{w.amount(totals.net.minor, head.currency)}</b>
-              </span>
-              <span>
-                tax <b className="figure">{w.amount(totals.tax.minor, head.currency)}</b>
-              </span>
-              <span>
-                total <b className="figure">{w.amount(totals.total.minor, head.currency)}</b>
-              </span>
-            </>
-          )}
+          <span>
+            net <b className="figure">{w.amount(totals.net.minor, head.currency)}</b>
+          </span>
+          <span>
+            tax <b className="figure">{w.amount(totals.tax.minor, head.currency)}</b>
+          </span>
+          <span>
+            total <b className="figure">{w.amount(totals.total.minor, head.currency)}</b>
+          </span>
         </TallyLine>
       }
     />
@@ -380,7 +363,7 @@ const titleOf = (kind: OrderKind) => `${KIND_WORDS[kind][0]!.toUpperCase()}${KIN
 /** The load that comes next: the earliest that has not come whole. */
 const nextLoad = (l: OrderLine) => l.instalments.find((p) => p.upto > l.received) ?? l.instalments.at(-1)!;
 
-function factsOf(sheet: OrderSheet, sees: boolean, w: ReturnType<typeof useWriting>): [string, string][] {
+function factsOf(sheet: OrderSheet, w: ReturnType<typeof useWriting>): [string, string][] {
   const { head } = sheet;
   const references = [
     head.ourReference && `ours ${head.ourReference}`,
@@ -392,8 +375,8 @@ function factsOf(sheet: OrderSheet, sees: boolean, w: ReturnType<typeof useWriti
     head.kind === "blanket"
       ? ["Holds", `${w.day(head.starts!, false)} to ${w.day(head.ends!, false)}`]
       : ["Wanted by", w.day(head.required)],
-    ["Terms", sees ? `${termsWords(head.terms)}, ${head.currency}` : "–"],
-    ...(head.deliveryTerms && sees
+    ["Terms", `${termsWords(head.terms)}, ${head.currency}`],
+    ...(head.deliveryTerms
       ? [
           ["Delivery", deliveryWords(head.deliveryTerms, head.deliveryPlace).replace(" (Incoterms 2020)", "")] as [
             string,
@@ -401,7 +384,7 @@ function factsOf(sheet: OrderSheet, sees: boolean, w: ReturnType<typeof useWriti
           ],
         ]
       : []),
-    ...(references.length && sees ? [["References", references.join(", ")] as [string, string]] : []),
+    ...(references.length ? [["References", references.join(", ")] as [string, string]] : []),
     head.kind === "blanket" ? ["Called", head.title || "–"] : ["Serves", head.jobName ?? serves(sheet)],
   ];
 }

@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../read/always-true";
 import { readNeeds, usualPlan } from "../../read/needs/needs";
+import { readAskerOrder } from "../../read/orders/asker-order";
 import { readOrder } from "../../read/orders/order";
 import { readRequisition } from "../../read/requisitions/requisition";
 import { postMail } from "../../standins/post-office";
@@ -99,6 +100,29 @@ describe("needs", () => {
       available: 800_000,
       reorderPoint: 4_000_000,
     });
+  });
+});
+
+describe("an asker who buys nothing", () => {
+  it("gets their own lines of the order, and no field beyond those named: no price, condition or note of ours", () => {
+    ask("ROP", "TQ", "220");
+    const [order] = write([oilNeed(), "8"], [needs().find((n) => n.source === "requisition")!.key, "1"]);
+    const secret = "41.77";
+    must(changeOrder(h.desk("ines"), { ...at(order!), note: secret, ourReference: secret, texts: secret }));
+    sql(h.db, "UPDATE purchase_order SET freight = 4177, rate = 1417700 WHERE id = ?").run(order);
+    sql(h.db, "UPDATE order_line SET own_note = ?, note = ? WHERE purchase_order = ?").run(secret, secret, order);
+    const seen = readAskerOrder(h.db, order!, h.id("person", "joss"))!;
+    expect(seen.lines.map((l) => [l.code, l.serves.length])).toEqual([["ROP", 1]]);
+    expect(Object.keys(seen).sort().join(" ")).toBe(
+      "cleared closed held id lines name placed receipts required state storeName supplierName writerName written",
+    );
+    expect(Object.keys(seen.lines[0]!).sort().join(" ")).toBe(
+      "closedShort code due id position promised quantity received serves unit words",
+    );
+    const price = readOrder(h.db, order!)!.lines[1]!;
+    const text = JSON.stringify(seen);
+    for (const never of [secret, "4177", String(price.price), String(price.net)]) expect(text).not.toContain(never);
+    expect(readAskerOrder(h.db, order!, h.id("person", "tobias"))).toBeNull();
   });
 });
 
