@@ -43,7 +43,7 @@ export function parseDecimal(text: string, places: number, mark: DecimalMark = "
   const group = mark === "." ? "," : ".";
   const clean = text
     .trim()
-    .replace(/[\u00a0\u202f ]/g, "")
+    .replace(/[\u00a0\u202f ]|(?<=\d)[’'](?=\d{3})/g, "")
     .replace("\u2212", "-");
   const example = mark === "." ? "12.5" : "12,5";
   if (clean === "") return { ok: false, says: "A number is missing." };

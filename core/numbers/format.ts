@@ -1,5 +1,5 @@
 import type { Day } from "../calendar/day";
-import { decimalText } from "./decimal";
+import { type DecimalMark, decimalText } from "./decimal";
 import { exponent } from "./money";
 
 /** Writes exact figures the way a locale does: grouping, decimal mark, a true minus. */
@@ -21,6 +21,14 @@ const write = (locale: string, text: string, least: number, most: number) =>
   numberFormat(locale, least, most)
     .format(text as unknown as number)
     .replace("-", "−");
+
+/** The mark that a locale writes before the decimals. */
+export const decimalMarkOf = (locale: string): DecimalMark =>
+  numberFormat(locale, 1, 1)
+    .formatToParts(0.5)
+    .some((p) => p.type === "decimal" && p.value === ",")
+    ? ","
+    : ".";
 
 export const showQuantity = (tenThousandths: number, locale = "en-GB") =>
   write(locale, decimalText(tenThousandths, 4), 0, 4);

@@ -2,7 +2,9 @@ import MailComposer from "nodemailer/lib/mail-composer";
 import { showDay } from "../../core/numbers/format";
 import { fillIn } from "../../core/orders/papers";
 import { lookOf, type OrderDocument, paperValues } from "../pdf/order-document";
+import { paperWords } from "../pdf/paper-words";
 import type { QuoteDocument } from "../pdf/quote-pdf";
+import { quoteWords } from "../pdf/quote-words";
 import { orderXml } from "../ubl/order-xml";
 
 /** A file that goes out with a message. */
@@ -60,25 +62,21 @@ export function writeQuoteMail(
   pdf: Buffer,
   moment: string,
 ): Promise<Message> {
-  const body = [
-    contacts[0]?.name ? `Dear ${contacts[0].name},` : "Good day,",
-    "",
-    `please tell us your price and date for ${d.lines.length === 1 ? "one line" : `${d.lines.length} lines`} by ${showDay(d.answerBy, "0000", d.locale)}.`,
-    "You can fill them in here, without an account:",
-    "",
-    d.link,
-    "",
-    ...(d.note ? [d.note, ""] : []),
-    "The same is attached as a paper. This is no order.",
-    "",
-    "With kind regards",
-    d.asker.name,
-    [d.asker.title, d.company.name].filter(Boolean).join(", "),
-  ].join("\n");
+  const { mail } = quoteWords(d.language);
+  const { dear, goodDay } = paperWords(d.language);
+  const body = mail.body({
+    greeting: contacts[0]?.name ? dear(contacts[0].name) : goodDay,
+    lines: d.lines.length,
+    by: showDay(d.answerBy, "0000", d.locale),
+    link: d.link,
+    note: d.note && `${d.note}\n\n`,
+    asker: d.asker.name,
+    function: [d.asker.title, d.company.name].filter(Boolean).join(", "),
+  });
   return compose({
     from: { ...d.asker, company: d.company },
     to: contacts,
-    subject: `Request for quotation ${d.number} from ${d.company.name}`,
+    subject: mail.subject(d.number, d.company.name),
     body,
     moment,
     attachments: [{ name: `request-${d.number}.pdf`, type: "application/pdf", bytes: pdf }],

@@ -1,7 +1,10 @@
 import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
 import { showDay, showQuantity } from "../../core/numbers/format";
+import type { Language } from "../../core/orders/papers";
 import { registerFonts } from "./fonts";
 import { Letterhead, Lines, s } from "./paper";
+import { paperWords, unitWord } from "./paper-words";
+import { quoteWords } from "./quote-words";
 
 /** A request for prices as it leaves the house, to one supplier. */
 export interface QuoteDocument {
@@ -11,7 +14,11 @@ export interface QuoteDocument {
   company: { name: string; address: string; mail: string };
   supplier: { name: string; address: string };
   asker: { name: string; title: string; mail: string };
+  /** In which it is written; figures and days go by its locale. */
+  language: Language;
   locale: string;
+  /** In which prices are asked for. */
+  currency: string;
   note: string;
   /** Where the supplier answers without an account. */
   link: string;
@@ -20,29 +27,36 @@ export interface QuoteDocument {
     words: string;
     ours: string;
     theirs: string;
+    /** In the unit in which it is answered. */
     quantity: number;
     unit: string;
+    /** How many stock units one of it holds. */
+    holds: number;
+    stockUnit: string;
     neededOn: string;
     store: string;
   }[];
 }
 
 function Paper({ d }: { d: QuoteDocument }) {
+  const words = quoteWords(d.language);
+  const paper = paperWords(d.language);
+  const unit = (u: string) => unitWord(d.language, u);
   const day = (x: string) => showDay(x, "0000", d.locale, false);
   return (
-    <Document title={`Request for quotation ${d.number}, ${d.company.name}`} author={d.company.name} language="en">
+    <Document title={`${words.title} ${d.number}, ${d.company.name}`} author={d.company.name} language={d.locale}>
       <Page size="A4" style={s.page} wrap>
-        <Letterhead company={d.company} title={`Request for quotation ${d.number}`} day={day(d.day)} />
+        <Letterhead company={d.company} title={`${words.title} ${d.number}`} day={day(d.day)} />
         <View style={s.blocks}>
-          <Lines title="To" lines={[d.supplier.name, ...d.supplier.address.split("\n")]} />
-          <Lines title="Your contact with us" lines={[d.asker.name, d.asker.title, d.asker.mail]} />
-          <Lines title="Please answer by" lines={[day(d.answerBy)]} />
+          <Lines title={paper.to} lines={[d.supplier.name, ...d.supplier.address.split("\n")]} />
+          <Lines title={words.contact} lines={[d.asker.name, d.asker.title, d.asker.mail]} />
+          <Lines title={words.answerBy} lines={[day(d.answerBy), words.pricesIn(d.currency)]} />
         </View>
         <View style={s.head} fixed>
           <Text style={s.n}>#</Text>
-          <Text style={s.what}>Goods</Text>
-          <Text style={[s.qty, { textAlign: "right" }]}>Quantity</Text>
-          <Text style={[s.due, { width: 92 }]}>Needed, where</Text>
+          <Text style={s.what}>{paper.goods}</Text>
+          <Text style={[s.qty, { textAlign: "right" }]}>{paper.quantity}</Text>
+          <Text style={[s.due, { width: 92 }]}>{words.needed}</Text>
         </View>
         {d.lines.map((l) => (
           <View key={l.position} style={s.row} wrap={false}>
@@ -50,11 +64,18 @@ function Paper({ d }: { d: QuoteDocument }) {
             <View style={s.what}>
               <Text>{l.words}</Text>
               <Text style={s.codes}>
-                {[l.theirs && `yours ${l.theirs}`, `ours ${l.ours}`].filter(Boolean).join("  ·  ")}
+                {[
+                  l.theirs && `${words.yours} ${l.theirs}`,
+                  `${words.ours} ${l.ours}`,
+                  l.unit !== l.stockUnit &&
+                    words.oneIs(unit(l.unit), `${showQuantity(l.holds, d.locale)} ${unit(l.stockUnit)}`),
+                ]
+                  .filter(Boolean)
+                  .join("  ·  ")}
               </Text>
             </View>
             <Text style={[s.num, s.qty]}>
-              {showQuantity(l.quantity, d.locale)} {l.unit}
+              {showQuantity(l.quantity, d.locale)} {unit(l.unit)}
             </Text>
             <Text style={[s.due, { width: 92 }]}>
               {day(l.neededOn)}, {l.store}
@@ -63,11 +84,11 @@ function Paper({ d }: { d: QuoteDocument }) {
         ))}
         <View style={s.note} wrap={false}>
           {d.note !== "" && <Text>{d.note}</Text>}
-          <Text>Prices, dates and conditions can be filled in here, without an account, until you have answered:</Text>
+          <Text>{words.fillIn}</Text>
           <Text style={s.codes}>{d.link}</Text>
         </View>
         <View style={s.foot} fixed>
-          <Text>This is no order. Please name {d.number} in your answer.</Text>
+          <Text>{words.foot(d.number)}</Text>
           <Text render={({ pageNumber, totalPages }) => `${pageNumber} / ${totalPages}`} />
         </View>
       </Page>

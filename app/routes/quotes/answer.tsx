@@ -1,20 +1,14 @@
 import { useState } from "react";
-import {
-  type ActionFunctionArgs,
-  data,
-  type LoaderFunctionArgs,
-  useActionData,
-  useLoaderData,
-  useSubmit,
-} from "react-router";
+import { type ActionFunctionArgs, data, type LoaderFunctionArgs, useFetcher, useLoaderData } from "react-router";
 import { addDays } from "../../../core/calendar/day";
 import { showDay, showMoment, showPrice, showQuantity } from "../../../core/numbers/format";
-import { unitWords } from "../../../core/text";
-import { answerQuote, noteOpened } from "../../../server/desk/quotes/answer-quote";
-import { closedSays, readInvitation } from "../../../server/read/quotes/quotes";
+import { unitWord } from "../../../exchange/pdf/paper-words";
+import { quoteWords } from "../../../exchange/pdf/quote-words";
+import { answerQuote, noteOpened, readAnswer, type Understood } from "../../../server/desk/quotes/answer-quote";
+import { theCompany } from "../../../server/read/company";
+import { closedSays, type Invitation, readInvitation } from "../../../server/read/quotes/quotes";
 import { Button } from "../../ui/button";
 import { Field, Problems, problemAt } from "../../ui/field";
-import { useBusy } from "../../ui/use-busy";
 import { house, now, today } from "../../web/house";
 import { notFound, readJson } from "../../web/page";
 
@@ -25,24 +19,34 @@ export function loader({ params, context }: LoaderFunctionArgs) {
   if (!invitation) throw notFound("This link does not lead to a request of ours.");
   const closed = closedSays(invitation);
   if (!closed) noteOpened(db, invitation, now().toISOString());
-  return { invitation, closed, today: today(), until: addDays(today(), 30) };
+  const { answered } = invitation.asked;
+  const zone = theCompany(db).timeZone;
+  return {
+    invitation,
+    closed,
+    today: today(),
+    until: addDays(today(), 30),
+    answered: answered && showMoment(answered, today(), invitation.locale, zone),
+  };
 }
 
+/** `read` says how an answer is understood and keeps nothing; `send` takes it. */
 export async function action({ request, params, context }: ActionFunctionArgs) {
   const { db } = context.get(house);
   const form = await request.formData();
-  const answer = answerQuote(
-    db,
-    String(params.link).slice(0, 80),
-    {
-      lines: readJson(form.get("lines")),
-      validFrom: form.get("validFrom"),
-      validTo: form.get("validTo"),
-      conditions: form.get("conditions"),
-      decline: form.get("decline") === "yes",
-    },
-    { now: now().toISOString(), day: today() },
-  );
+  const link = String(params.link).slice(0, 80);
+  const raw = {
+    lines: readJson(form.get("lines")),
+    validFrom: form.get("validFrom"),
+    validTo: form.get("validTo"),
+    conditions: form.get("conditions"),
+    decline: form.get("decline") === "yes",
+    seen: form.get("seen") ?? undefined,
+  };
+  const answer =
+    form.get("do") === "read"
+      ? readAnswer(db, link, raw, today())
+      : answerQuote(db, link, raw, { now: now().toISOString(), day: today() });
   return data(answer, { status: answer.ok ? 200 : 422 });
 }
 
@@ -52,154 +56,168 @@ interface Entry {
   leadDays: string;
   note: string;
 }
+const EMPTY: Entry = { price: "", from: "", leadDays: "", note: "" };
 
-/** A supplier's own page: fills prices, dates and conditions in, once. */
+type Answer =
+  | { ok: true; value: Understood | { lines: number } }
+  | { ok: false; problems: { field: string; says: string }[] };
+
+/** A supplier's own page, in their language: fills prices in, sees how they are understood, sends them, corrects them. */
 export default function AnswerQuote() {
-  const { invitation, closed, today, until } = useLoaderData<typeof loader>();
-  const answer = useActionData<typeof action>();
-  const { head, company, lines, asked, answers } = invitation;
-  const submit = useSubmit();
-  const busy = useBusy();
-  const [entries, setEntries] = useState<Record<number, Entry>>({});
-  const [validFrom, setValidFrom] = useState<string>(today);
-  const [validTo, setValidTo] = useState<string>(until);
-  const [conditions, setConditions] = useState("");
-  const problems = answer && !answer.ok ? answer.problems : undefined;
-  const day = (d: string) => showDay(d, today);
-  const of = (id: number): Entry => entries[id] ?? { price: "", from: "", leadDays: "", note: "" };
+  const { invitation, closed, today, until, answered } = useLoaderData<typeof loader>();
+  const { head, company, lines, asked, answers, language, locale } = invitation;
+  const words = quoteWords(language);
+  const { page } = words;
+  const fetcher = useFetcher<Answer>();
+  const busy = fetcher.state !== "idle";
+  const [entries, setEntries] = useState<Record<number, Entry>>(() => typedBefore(invitation));
+  const [validFrom, setValidFrom] = useState<string>(answers[0]?.validFrom ?? today);
+  const [validTo, setValidTo] = useState<string>(answers[0]?.validTo ?? until);
+  const [conditions, setConditions] = useState(asked.conditions);
+  /** The answer that the supplier looks at before it is sent; the one that was changed again is not looked at any more. */
+  const [changed, setChanged] = useState<unknown>(null);
+  const [correcting, setCorrecting] = useState(false);
+  const reply = fetcher.data !== changed ? fetcher.data : undefined;
+  const problems = reply && !reply.ok ? reply.problems : undefined;
+  const understood = reply?.ok && "validTo" in reply.value ? reply.value : null;
+  const sent = reply?.ok && !understood;
+  const stands = closed !== null || (asked.answered !== null && !(correcting && !sent));
+  const day = (d: string) => showDay(d, today, locale);
+  const unit = (u: string) => unitWord(language, u);
+  const of = (id: number): Entry => entries[id] ?? EMPTY;
   const put = (id: number, part: Partial<Entry>) => setEntries((e) => ({ ...e, [id]: { ...of(id), ...part } }));
-  const send = (decline: boolean) => {
+  const post = (what: "read" | "send", decline = false, seen?: Understood) => {
     if (busy) return;
-    submit(
+    fetcher.submit(
       {
+        do: what,
         lines: JSON.stringify(lines.map((l) => ({ line: l.id, ...of(l.id) }))),
         validFrom,
         validTo,
         conditions,
         decline: decline ? "yes" : "no",
+        ...(seen ? { seen: JSON.stringify(seen) } : {}),
       },
       { method: "post" },
     );
   };
+  const correct = () => {
+    setChanged(fetcher.data);
+    setCorrecting(true);
+  };
   const fault = (i: number, field: string) => problemAt(problems, `lines.${i}.${field}`);
+  const shown = stands ? answers : (understood?.lines ?? null);
   return (
-    <main className="mx-auto flex min-h-screen max-w-[920px] flex-col gap-4 px-4.5 py-8">
-      <title>{`Request ${head.number} from ${company}`}</title>
+    <main lang={language} className="mx-auto flex min-h-screen max-w-[920px] flex-col gap-4 px-4.5 py-8">
+      <title>{`${words.title} ${head.number}, ${company}`}</title>
       <header className="border-b-2 border-ink pb-3">
-        <p className="text-ink-2">
-          {company} asks {asked.name}
-        </p>
-        <h1 className="text-xl font-bold">Request for quotation {head.number}</h1>
+        <p className="text-ink-2">{page.asks(company, asked.name)}</p>
+        <h1 className="text-xl font-bold">
+          {words.title} {head.number}
+        </h1>
         <p className="mt-1">
-          Please answer by <b>{day(head.answerBy)}</b>. {head.asker} is your contact.
+          {page.pleaseBy} <b>{day(head.answerBy)}</b>. {page.isContact(head.asker)} {words.pricesIn(asked.currency)}.
         </p>
-        {head.note && <p className="mt-1 border-l-4 border-rule pl-3">{head.note}</p>}
+        {head.note && <p className="mt-1 border-l-4 border-rule pl-3 whitespace-pre-line">{head.note}</p>}
       </header>
-      {closed && (
+      {(stands || understood) && (
         <p role="status" className="border-l-4 border-ink bg-band px-3 py-2 font-semibold">
-          {closed}
+          {closed ?? (stands ? (asked.declined ? page.declined : page.stands) : page.understood)}
+          {closed && asked.declined && ` ${page.decline}.`}
         </p>
       )}
       <Problems problems={problems} />
-      {problems?.every((p) => p.field !== "") && (
-        <Problems problems={[{ field: "", says: "Some fields need another look; they are marked." }]} />
-      )}
+      {problems?.every((p) => p.field !== "") && <Problems problems={[{ field: "", says: words.faults.look }]} />}
       <ol className="flex flex-col gap-3">
         {lines.map((l, i) => {
-          const given = answers.find((a) => a.line === l.id);
-          const unit = l.sold?.unit ?? l.unit;
+          const figures = shown?.find((a) => a.line === l.id);
+          const per = unit(l.ask.unit);
           return (
             <li key={l.id} className="border border-rule bg-sheet px-3.5 py-2.5">
               <div className="flex flex-wrap items-baseline justify-between gap-x-4">
                 <h2 className="text-base font-bold">{l.name}</h2>
                 <p className="figure">
-                  {showQuantity(l.quantity)} <span className="font-sans text-ink-2">{l.unit}</span>
+                  {showQuantity(l.ask.quantity, locale)} <span className="font-sans text-ink-2">{per}</span>
                 </p>
               </div>
               <p className="text-xs text-ink-2">
-                {l.sold?.theirCode && `your code ${l.sold.theirCode} · `}our code {l.code} · needed {day(l.neededOn)} at{" "}
-                {l.store}
-                {l.sold && l.sold.unit !== l.unit && ` · one ${unit} is ${showQuantity(l.sold.factor)} ${l.unit}`}
+                {[
+                  l.sold?.theirCode && `${words.yours} ${l.sold.theirCode}`,
+                  `${words.ours} ${l.code}`,
+                  page.neededAt(day(l.neededOn), l.store),
+                  l.sold &&
+                    l.sold.unit !== l.unit &&
+                    words.oneIs(per, `${showQuantity(l.sold.factor, locale)} ${unit(l.unit)}`),
+                ]
+                  .filter(Boolean)
+                  .join(" · ")}
               </p>
-              {closed ? (
+              {shown ? (
                 <p className="mt-1.5">
-                  {given ? (
+                  {figures ? (
                     <>
-                      <b className="figure">{showPrice(given.price, asked.currency)}</b> {asked.currency} per{" "}
-                      {given.unit}
-                      {given.from > 0 && `, from ${showQuantity(given.from)}`}
-                      {given.leadDays !== null && `, in ${given.leadDays} days`}, until {day(given.validTo)}
-                      {given.note && `. ${given.note}`}
+                      <b className="figure">{showPrice(figures.price, asked.currency, locale)}</b>{" "}
+                      {[
+                        `${asked.currency} ${page.per} ${unit(figures.unit)}`,
+                        figures.from > 0 && page.fromSo(`${showQuantity(figures.from, locale)} ${unit(figures.unit)}`),
+                        figures.leadDays !== null && page.inDays(figures.leadDays),
+                        figures.note,
+                      ]
+                        .filter(Boolean)
+                        .join(", ")}
                     </>
                   ) : (
-                    <span className="text-ink-3">no price</span>
+                    <span className="text-ink-3">{page.noPrice}</span>
                   )}
                 </p>
               ) : (
                 <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(150px,1fr))] gap-3">
-                  <Field label={`Price in ${asked.currency} per ${unit}`} problem={fault(i, "price")}>
-                    {(a) => (
-                      <input
-                        {...a}
-                        value={of(l.id).price}
-                        onChange={(e) => put(l.id, { price: e.target.value })}
-                        inputMode="decimal"
-                        maxLength={20}
-                        className="entry text-right font-mono"
-                      />
-                    )}
-                  </Field>
-                  <Field
-                    label={`From so many ${unitWords(20_000, unit)}`}
-                    problem={fault(i, "from")}
-                    hint="empty: any quantity"
-                  >
-                    {(a) => (
-                      <input
-                        {...a}
-                        value={of(l.id).from}
-                        onChange={(e) => put(l.id, { from: e.target.value })}
-                        inputMode="decimal"
-                        maxLength={20}
-                        className="entry text-right font-mono"
-                      />
-                    )}
-                  </Field>
-                  <Field label="Days to deliver" problem={fault(i, "leadDays")}>
-                    {(a) => (
-                      <input
-                        {...a}
-                        value={of(l.id).leadDays}
-                        onChange={(e) => put(l.id, { leadDays: e.target.value })}
-                        inputMode="numeric"
-                        maxLength={3}
-                        className="entry text-right font-mono"
-                      />
-                    )}
-                  </Field>
-                  <Field label="A note" problem={fault(i, "note")}>
-                    {(a) => (
-                      <input
-                        {...a}
-                        value={of(l.id).note}
-                        onChange={(e) => put(l.id, { note: e.target.value })}
-                        maxLength={300}
-                        className="entry"
-                      />
-                    )}
-                  </Field>
+                  {FIELDS.map(({ field, mode, most, look }) => (
+                    <Field
+                      key={field}
+                      label={
+                        {
+                          price: page.price(asked.currency, per),
+                          from: page.from(per),
+                          leadDays: page.days,
+                          note: page.note,
+                        }[field]
+                      }
+                      problem={fault(i, field)}
+                      hint={field === "from" ? page.anyQuantity : undefined}
+                    >
+                      {(a) => (
+                        <input
+                          {...a}
+                          value={of(l.id)[field]}
+                          onChange={(e) => put(l.id, { [field]: e.target.value })}
+                          inputMode={mode}
+                          maxLength={most}
+                          className={`entry ${look}`}
+                        />
+                      )}
+                    </Field>
+                  ))}
                 </div>
               )}
             </li>
           );
         })}
       </ol>
-      {closed ? (
-        asked.conditions && <p>Conditions: {asked.conditions}</p>
+      {shown && !asked.declined && shown.length > 0 && (
+        <p>
+          {page.holdFrom} <b>{day(understood?.validFrom ?? answers[0]?.validFrom ?? validFrom)}</b> {page.until}{" "}
+          <b>{day(understood?.validTo ?? answers[0]?.validTo ?? validTo)}</b>.
+        </p>
+      )}
+      {shown ? (
+        (understood?.conditions ?? asked.conditions) && (
+          <p className="whitespace-pre-line">{understood?.conditions ?? asked.conditions}</p>
+        )
       ) : (
         <>
           <div className="grid gap-3 sm:grid-cols-[150px_150px_1fr]">
-            <Field label="Prices hold from" problem={problemAt(problems, "validFrom")}>
+            <Field label={page.holdFrom} problem={problemAt(problems, "validFrom")}>
               {(a) => (
                 <input
                   {...a}
@@ -210,7 +228,7 @@ export default function AnswerQuote() {
                 />
               )}
             </Field>
-            <Field label="until" problem={problemAt(problems, "validTo")}>
+            <Field label={page.until} problem={problemAt(problems, "validTo")}>
               {(a) => (
                 <input
                   {...a}
@@ -221,7 +239,7 @@ export default function AnswerQuote() {
                 />
               )}
             </Field>
-            <Field label="Conditions, if any" problem={problemAt(problems, "conditions")}>
+            <Field label={page.conditions} problem={problemAt(problems, "conditions")}>
               {(a) => (
                 <textarea
                   {...a}
@@ -234,20 +252,54 @@ export default function AnswerQuote() {
               )}
             </Field>
           </div>
-          <p className="text-xs text-ink-3">
-            Leave a price empty where you cannot supply the line. You can answer once.
-          </p>
-          <div className="flex flex-wrap gap-3">
-            <Button look="main" disabled={busy} onClick={() => send(false)}>
-              {busy ? "Sending…" : "Send the prices"}
-            </Button>
-            <Button disabled={busy} onClick={() => send(true)}>
-              We cannot supply any of this
-            </Button>
-          </div>
+          <p className="text-xs text-ink-3">{page.leaveEmpty(showPrice(1_250_500_000, asked.currency, locale))}</p>
         </>
       )}
-      {asked.answered && <p className="text-xs text-ink-3">Answered {showMoment(asked.answered, today)}.</p>}
+      <div className="flex flex-wrap gap-3">
+        {stands ? (
+          !closed && <Button onClick={correct}>{page.correct}</Button>
+        ) : understood ? (
+          <>
+            <Button look="main" disabled={busy} onClick={() => post("send", false, understood)}>
+              {busy ? page.sending : page.send}
+            </Button>
+            <Button disabled={busy} onClick={() => setChanged(fetcher.data)}>
+              {page.change}
+            </Button>
+          </>
+        ) : (
+          <>
+            <Button look="main" disabled={busy} onClick={() => post("read")}>
+              {busy ? page.reading : page.review}
+            </Button>
+            <Button disabled={busy} onClick={() => post("send", true)}>
+              {page.decline}
+            </Button>
+          </>
+        )}
+      </div>
+      {answered && <p className="text-xs text-ink-3">{page.answered(answered)}</p>}
     </main>
   );
 }
+
+const FIELDS: { field: keyof Entry; mode: "decimal" | "numeric" | "text"; most: number; look: string }[] = [
+  { field: "price", mode: "decimal", most: 20, look: "text-right font-mono" },
+  { field: "from", mode: "decimal", most: 20, look: "text-right font-mono" },
+  { field: "leadDays", mode: "numeric", most: 3, look: "text-right font-mono" },
+  { field: "note", mode: "text", most: 300, look: "" },
+];
+
+/** What they answered before, as they would type it. */
+const typedBefore = ({ answers, asked, locale }: Invitation): Record<number, Entry> =>
+  Object.fromEntries(
+    answers.map((a) => [
+      a.line,
+      {
+        price: showPrice(a.price, asked.currency, locale),
+        from: a.from > 0 ? showQuantity(a.from, locale) : "",
+        leadDays: a.leadDays === null ? "" : String(a.leadDays),
+        note: a.note,
+      },
+    ]),
+  );

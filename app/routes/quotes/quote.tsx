@@ -26,7 +26,7 @@ export const action = act<unknown>("write orders", (desk, input, { params }) => 
   const quote = idOf(params.id);
   switch (input.do) {
     case "accept":
-      return acceptAnswers(desk, { quote, answers: readJson(input.answers) });
+      return acceptAnswers(desk, { quote, version: input.version, answers: readJson(input.answers) });
     case "end":
       return endQuote(desk, { quote, asked: input.asked || undefined });
     default:
@@ -53,7 +53,10 @@ export default function Quote() {
   const open = [...ticked].filter((id) => answers.some((a) => a.id === id && !a.accepted));
   const accept = () => {
     if (busy || open.length === 0) return;
-    submit({ do: "accept", answers: JSON.stringify(open), key: `${key()}accept` }, { method: "post" });
+    submit(
+      { do: "accept", version: head.version, answers: JSON.stringify(open), key: `${key()}accept` },
+      { method: "post" },
+    );
     setTicked(new Set());
   };
   const waiting = asked.filter((a) => a.answered === null && a.ended === null && head.ended === null);

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { type Db, sql } from "../../db/open";
 import { readQuote } from "../../read/quotes/quotes";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
-import { Id } from "../fields";
+import { Id, Version } from "../fields";
 
 interface AnswerRow {
   id: number;
@@ -22,10 +22,16 @@ interface AnswerRow {
  * supplier who never sold the item is set up for it, as the last choice.
  */
 export function acceptAnswers(desk: Desk, raw: unknown): Done<{ accepted: number }> {
-  const input = checked(z.object({ quote: Id, answers: z.array(Id).min(1, "Tick an answer.").max(200) }), raw);
+  const input = checked(
+    z.object({ quote: Id, version: Version, answers: z.array(Id).min(1, "Tick an answer.").max(200) }),
+    raw,
+  );
   if (!input.ok) return input;
-  const { quote, answers } = input.value;
+  const { quote, version, answers } = input.value;
   return once(desk, "write orders", (tx) => {
+    const now = sql<{ version: number }>(tx.db, "SELECT version FROM quote WHERE id = ?").get(quote);
+    // A supplier may correct their answer until it is used: nobody accepts a price that they do not see.
+    if (now?.version !== version) return stale("Somebody answered meanwhile. Look at the prices once more.");
     const problems: Problem[] = [];
     for (const id of answers) {
       const a = sql<AnswerRow>(

@@ -1,12 +1,15 @@
 import { randomBytes } from "node:crypto";
 import { z } from "zod";
+import { ONE } from "../../../core/numbers/quantity";
 import { writeQuoteMail } from "../../../exchange/mail/message";
+import { localeOf } from "../../../exchange/pdf/paper-words";
 import { type QuoteDocument, quotePdf } from "../../../exchange/pdf/quote-pdf";
 import { type Db, sql } from "../../db/open";
 import { comingNumber, nextNumber } from "../../db/series";
 import { type BenchSheet, readBench } from "../../read/bench/bench";
 import { theCompany } from "../../read/company";
-import { linkHash } from "../../read/quotes/quotes";
+import { languageTo } from "../../read/papers/templates";
+import { askedIn, linkHash, soldBy } from "../../read/quotes/quotes";
 import { contactsFor } from "../../read/records/contacts";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { DayField, Id, text } from "../fields";
@@ -98,9 +101,9 @@ export async function askForQuotes(desk: Desk, raw: unknown, site: string): Prom
 }
 
 const supplierOf = (db: Db, id: number) =>
-  sql<{ name: string; address: string; blocked: string }>(
+  sql<{ name: string; address: string; currency: string; blocked: string }>(
     db,
-    "SELECT name, address, blocked FROM supplier WHERE id = ? AND active = 1",
+    "SELECT name, address, currency, blocked FROM supplier WHERE id = ? AND active = 1",
   ).get(id);
 
 async function letterTo(
@@ -118,14 +121,8 @@ async function letterTo(
     db,
     "SELECT name, title, mail FROM person WHERE id = ?",
   ).get(desk.person.id)!;
-  const theirs = new Map(
-    sql<{ item: number; code: string }>(
-      db,
-      "SELECT item, their_code AS code FROM sourcing WHERE supplier = ? AND active = 1",
-    )
-      .all(supplier)
-      .map((s) => [s.item, s.code]),
-  );
+  const sold = soldBy(db, supplier);
+  const language = languageTo(db, supplier);
   const link = randomBytes(24).toString("base64url");
   const document: QuoteDocument = {
     number: of.number,
@@ -134,7 +131,9 @@ async function letterTo(
     company,
     supplier: to,
     asker,
-    locale: company.locale,
+    language,
+    locale: localeOf(language, company.locale),
+    currency: to.currency,
     note: of.note,
     link: `${of.site}/quote/${link}`,
     lines: rows.map((r, i) => {
@@ -143,9 +142,10 @@ async function letterTo(
         position: i + 1,
         words: r.name,
         ours: about.code,
-        theirs: theirs.get(about.item!) ?? "",
-        quantity: r.wanted,
-        unit: r.stockUnit,
+        theirs: sold.get(about.item!)?.theirCode ?? "",
+        ...askedIn(r.wanted, r.stockUnit, sold.get(about.item!)),
+        holds: sold.get(about.item!)?.factor ?? ONE,
+        stockUnit: r.stockUnit,
         neededOn: about.neededOn,
         store: about.storeName,
       };

@@ -3,6 +3,7 @@ import { addDays } from "../../../core/calendar/day";
 import { purchase } from "../../../core/numbers/quantity";
 import { priceFor } from "../../../core/pricing/price";
 import { readText } from "../../../exchange/mail/read-text";
+import { wordsOn } from "../../../exchange/pdf/testing";
 import { brokenLink } from "../../db/audit";
 import { sql } from "../../db/open";
 import { readBench } from "../../read/bench/bench";
@@ -13,7 +14,7 @@ import { readInvitation, readQuote, readQuotesAsked } from "../../read/quotes/qu
 import { must, refusal, type TestHouse, TODAY, testHouse } from "../../testing";
 import { layOut } from "../bench/lay-out";
 import { acceptAnswers, endQuote } from "./accept-quote";
-import { answerQuote, noteOpened } from "./answer-quote";
+import { answerQuote, noteOpened, readAnswer } from "./answer-quote";
 import { askForQuotes } from "./ask-for-quotes";
 
 let h: TestHouse;
@@ -61,6 +62,12 @@ const answer = (link: string, price: string, more: Record<string, unknown> = {})
   );
 };
 
+const accepting = (quote: number, ...answers: number[]) => ({
+  quote,
+  answers,
+  version: readQuote(h.db, quote, TODAY)!.head.version,
+});
+
 describe("asking for prices", () => {
   it("writes to each supplier with a link of their own, of which only the hash is kept", async () => {
     const { quote } = must(await ask(["TTL", "BAW"]));
@@ -75,7 +82,19 @@ describe("asking for prices", () => {
       name: "Hydraulic oil",
       quantity: 16_000_000,
       sold: { unit: "drum", theirCode: "TT-46" },
+      ask: { quantity: 80_000, unit: "drum" }, // 1,600 L in drums of 200
     });
+  });
+
+  it("asks on paper and by e-mail in the supplier's language, unit and currency", async () => {
+    sql(h.db, "UPDATE supplier SET language = 'de' WHERE code = 'TTL'").run();
+    must(await ask(["TTL"]));
+    const { eml } = sql<{ eml: Buffer }>(h.db, "SELECT eml FROM mail WHERE quote IS NOT NULL").get()!;
+    expect(readText(eml)).toMatch(/bitte nennen Sie uns bis .* Preis und Termin für eine Position/);
+    const pdf = /filename=request-Q26-1001\.pdf[\s\S]*?\r\n\r\n([\s\S]*?)\r\n--/.exec(eml.toString("latin1"))![1]!;
+    const paper = (await wordsOn(Buffer.from(pdf, "base64"))).join(" ");
+    for (const said of ["Preisanfrage Q26-1001", "Preise in EUR", "8 Fass", "1 Fass = 200 L"])
+      expect(paper).toContain(said);
   });
 
   it("refuses days that passed, nobody to write to, and whoever may not", async () => {
@@ -93,19 +112,78 @@ describe("asking for prices", () => {
 });
 
 describe("answering through the link", () => {
-  it("takes one answer, tells the asker, and shows afterwards what was answered", async () => {
+  it("reads figures as its page writes them, says how, and stores what was shown", async () => {
+    must(await ask(["TTL"]));
+    const { link } = links()[0]!;
+    const raw = (price: string, more: object = {}) => ({
+      lines: readInvitation(h.db, link, TODAY)!.lines.map((l) => ({
+        line: l.id,
+        price,
+        from: "",
+        leadDays: "",
+        note: "",
+      })),
+      validFrom: TODAY,
+      validTo: TODAY,
+      conditions: "",
+      decline: false,
+      ...more,
+    });
+    const read = (price: string) => {
+      const understood = readAnswer(h.db, link, raw(price), TODAY);
+      return understood.ok ? understood.value.lines[0]!.price : refusal(understood)[0];
+    };
+    expect([read("1,250"), read("1.25")]).toEqual([1_250_000_000, 1_250_000]);
+    sql(h.db, "UPDATE supplier SET language = 'de' WHERE code = 'TTL'").run();
+    expect([read("1,250"), read("1.250"), read("1.250,50")]).toEqual([1_250_000, 1_250_000_000, 1_250_500_000]);
+    expect(read("1.25")).toBe("lines.0.price: „1.25“ ist keine Zahl. Schreiben Sie sie wie 12,5.");
+    expect(sql<{ n: number }>(h.db, "SELECT count(*) AS n FROM quote_answer").get()!.n).toBe(0);
+    const shown = JSON.stringify(must(readAnswer(h.db, link, raw("1,250"), TODAY)));
+    sql(h.db, "UPDATE supplier SET language = 'en' WHERE code = 'TTL'").run(); // now it would be 1,250.00
+    const at = { now, day: TODAY };
+    expect(refusal(answerQuote(h.db, link, raw("1,250", { seen: shown }), at))).toEqual([
+      "What we asked for changed meanwhile. Please look at it once more.",
+    ]);
+    const seen = JSON.stringify(must(readAnswer(h.db, link, raw("1.25"), TODAY)));
+    must(answerQuote(h.db, link, raw("1.25", { seen }), at));
+  });
+
+  it("refuses the same line twice", async () => {
+    must(await ask(["TTL"]));
+    const { link } = links()[0]!;
+    const line = readInvitation(h.db, link, TODAY)!.lines[0]!.id;
+    const twice = ["5", "6"].map((price) => ({ line, price, from: "", leadDays: "", note: "" }));
+    expect(refusal(answer(link, "", { lines: twice }))).toEqual([
+      "A line stands twice in this answer. Load the page again.",
+    ]);
+  });
+
+  it("takes an answer, tells the asker, lets it be corrected until a price of it is used", async () => {
     const { quote } = must(await ask(["TTL"]));
     const { link } = links()[0]!;
     noteOpened(h.db, readInvitation(h.db, link, TODAY)!, now);
     expect(must(answer(link, "550.00")).lines).toBe(1);
-    expect(refusal(answer(link, "1.00"))[0]).toMatch(/answered this request already/);
+    must(answer(link, "", { decline: true }));
+    expect(readQuote(h.db, quote, TODAY)!.asked[0]!.declined).toBe(true);
+    const { version } = readQuote(h.db, quote, TODAY)!.head;
+    expect(must(answer(link, "550.00")).lines).toBe(1);
     const sheet = readQuote(h.db, quote, TODAY)!;
     expect(sheet.asked[0]).toMatchObject({ opened: now, answered: now, declined: false });
     // 550.00 for a drum of 200 litres
     expect(sheet.answers.map((a) => [a.price, a.unit, a.perStockUnit])).toEqual([[550_000_000, "drum", 2_750_000]]);
-    expect(sql<{ text: string }>(h.db, "SELECT text FROM notice WHERE href = ?").get(`/quotes/${quote}`)!.text).toBe(
+    expect(
+      sql<{ text: string }>(h.db, "SELECT text FROM notice WHERE href = ? ORDER BY id")
+        .all(`/quotes/${quote}`)
+        .map((n) => n.text),
+    ).toEqual([
       "Tern & Tallow answered Q26-1001",
-    );
+      "Tern & Tallow declined Q26-1001",
+      "Tern & Tallow corrected their answer to Q26-1001",
+    ]);
+    const answers = [sheet.answers[0]!.id];
+    expect(acceptAnswers(h.desk("ines"), { quote, answers, version })).toMatchObject({ ok: false, stale: true });
+    must(acceptAnswers(h.desk("ines"), accepting(quote, ...answers)));
+    expect(refusal(answer(link, "1.00"))[0]).toMatch(/We use a price of yours already/);
     expect(brokenLink(h.db)).toBeNull();
   });
 
@@ -156,7 +234,7 @@ describe("accepting answers", () => {
     const { link } = links()[0]!;
     must(answer(link, "550.00", { validTo: addDays(TODAY, 5) }));
     const [got] = readQuote(h.db, quote, TODAY)!.answers;
-    must(acceptAnswers(h.desk("ines"), { quote, answers: [got!.id] }));
+    must(acceptAnswers(h.desk("ines"), accepting(quote, got!.id)));
     const { id } = sql<{ id: number }>(h.db, "SELECT id FROM sourcing WHERE supplier = ? AND item = ?").get(
       h.id("supplier", "TTL"),
       h.id("item", "OIL"),
@@ -184,7 +262,7 @@ describe("accepting answers", () => {
       }),
     );
     const [got] = readQuote(h.db, quote, TODAY)!.answers;
-    must(acceptAnswers(h.desk("ines"), { quote, answers: [got!.id] }));
+    must(acceptAnswers(h.desk("ines"), accepting(quote, got!.id)));
     const oil = readBench(h.db, bench, TODAY, 9)!.problem.rows.find((r) => r.name === "Hydraulic oil")!;
     const offer = oil.offers.find((o) => o.supplier === h.id("supplier", "BAW"))!;
     expect([offer.packing.unit, offer.packing.factor, offer.levels.map((l) => [l.from, l.price])]).toEqual([
@@ -195,7 +273,7 @@ describe("accepting answers", () => {
         [1_000_000, 2_950_000],
       ],
     ]);
-    const late = acceptAnswers({ ...h.desk("ines"), day: addDays(TODAY, 90) }, { quote, answers: [got!.id] });
+    const late = acceptAnswers({ ...h.desk("ines"), day: addDays(TODAY, 90) }, accepting(quote, got!.id));
     expect(late.ok).toBe(true); // it was accepted before
   });
 
@@ -204,8 +282,8 @@ describe("accepting answers", () => {
     const { link } = links()[0]!;
     must(answer(link, "550.00"));
     const [got] = readQuote(h.db, quote, TODAY)!.answers;
-    expect(
-      refusal(acceptAnswers({ ...h.desk("ines"), day: addDays(TODAY, 40) }, { quote, answers: [got!.id] })),
-    ).toEqual([`${got!.id}: The price of Tern & Tallow for Hydraulic oil has ended. Ask again.`]);
+    expect(refusal(acceptAnswers({ ...h.desk("ines"), day: addDays(TODAY, 40) }, accepting(quote, got!.id)))).toEqual([
+      `${got!.id}: The price of Tern & Tallow for Hydraulic oil has ended. Ask again.`,
+    ]);
   });
 });

@@ -2,9 +2,13 @@ import { createHash } from "node:crypto";
 import type { Day } from "../../../core/calendar/day";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import type { UnitPrice } from "../../../core/numbers/money";
-import { ONE } from "../../../core/numbers/quantity";
+import { type Factor, ONE, stock, toPurchase } from "../../../core/numbers/quantity";
+import type { Language } from "../../../core/orders/papers";
+import { localeOf } from "../../../exchange/pdf/paper-words";
+import { quoteWords } from "../../../exchange/pdf/quote-words";
 import { type Db, sql } from "../../db/open";
 import { rateOn, theCompany } from "../company";
+import { languageTo } from "../papers/templates";
 
 export interface QuoteHead {
   id: number;
@@ -159,14 +163,46 @@ export const readQuotesAsked = (db: Db, today: Day): QuoteRow[] =>
     )} WHERE q.ended IS NULL OR q.at > date(@today, '-60 days') ORDER BY q.ended IS NOT NULL, q.id DESC LIMIT 500`,
   ).all({ today });
 
+/** How a supplier sells an item: in which unit, how many stock units one holds, under which code. */
+export interface Sold {
+  unit: string;
+  unitCode: string;
+  factor: Factor;
+  theirCode: string;
+}
+
+/** What a supplier sells, by item. */
+export const soldBy = (db: Db, supplier: number): ReadonlyMap<number, Sold> =>
+  new Map(
+    sql<Sold & { item: number }>(
+      db,
+      `SELECT c.item, u.name AS unit, c.unit AS unitCode, c.factor, c.their_code AS theirCode
+       FROM sourcing c JOIN unit u ON u.code = c.unit WHERE c.supplier = ? AND c.active = 1`,
+    )
+      .all(supplier)
+      .map(({ item, ...sold }) => [item, sold]),
+  );
+
+/** What a price is asked for: the supplier's own unit, or the stock unit where they never sold it to us. */
+export function askedIn(stockUnits: number, unit: string, sold: Sold | undefined): { quantity: number; unit: string } {
+  return sold
+    ? { quantity: toPurchase(stock(stockUnits), sold.factor), unit: sold.unit }
+    : { quantity: stockUnits, unit };
+}
+
 /** What a private link opens; null where there is no such link. */
 export interface Invitation {
   asked: QuoteAsked;
   head: QuoteHead;
   company: string;
+  /** In which they are written to, and how figures are written in it. */
+  language: Language;
+  locale: string;
   lines: (QuoteLine & {
     /** As this supplier sells it; null where we never bought it there. */
-    sold: { unit: string; unitCode: string; factor: number; theirCode: string } | null;
+    sold: Sold | null;
+    /** How much is asked for, in the unit in which it is answered. */
+    ask: { quantity: number; unit: string };
   })[];
   answers: QuoteAnswer[];
 }
@@ -178,23 +214,32 @@ export function readInvitation(db: Db, link: string, today: Day): Invitation | n
   const sheet = found && readQuote(db, found.quote, today);
   if (!sheet) return null;
   const asked = sheet.asked.find((a) => a.id === found.id)!;
-  const sold = sql<{ item: number; unit: string; unitCode: string; factor: number; theirCode: string }>(
-    db,
-    `SELECT c.item, u.name AS unit, c.unit AS unitCode, c.factor, c.their_code AS theirCode
-     FROM sourcing c JOIN unit u ON u.code = c.unit WHERE c.supplier = ? AND c.active = 1`,
-  ).all(asked.supplier);
+  const sold = soldBy(db, asked.supplier);
+  const company = theCompany(db);
+  const language = languageTo(db, asked.supplier);
   return {
     asked,
     head: sheet.head,
-    company: theCompany(db).name,
-    lines: sheet.lines.map((l) => ({ ...l, sold: sold.find((s) => s.item === l.item) ?? null })),
+    company: company.name,
+    language,
+    locale: localeOf(language, company.locale),
+    lines: sheet.lines.map((l) => ({
+      ...l,
+      sold: sold.get(l.item) ?? null,
+      ask: askedIn(l.quantity, l.unit, sold.get(l.item)),
+    })),
     answers: sheet.answers.filter((a) => a.asked === asked.id),
   };
 }
 
-/** Why an invitation takes no answer any more; null while it does. */
-export function closedSays({ asked, head }: Pick<Invitation, "asked" | "head">): string | null {
-  if (asked.answered) return "You have answered this request already. Thank you; what you answered stands below.";
-  if (asked.ended || head.ended) return "This request has ended, and takes no answers any more.";
-  return null;
+/** Why an invitation takes no answer any more, in the supplier's words; null while it does, the first time or again. */
+export function closedSays({
+  asked,
+  head,
+  answers,
+  language,
+}: Pick<Invitation, "asked" | "head" | "answers" | "language">): string | null {
+  const { page } = quoteWords(language);
+  if (asked.ended || head.ended) return page.ended;
+  return answers.some((a) => a.accepted) ? page.used(head.asker) : null;
 }
