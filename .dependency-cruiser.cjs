@@ -6,7 +6,8 @@ const down = (from, to, why) => ({
   from: { path: `^${from}/` },
   to: { path: `^(${to})/` },
 });
-const outside = "react|react-dom|react-router|express|better-sqlite3|nodemailer|@react-pdf|@node-rs|radix-ui|@tanstack";
+const outside =
+  "react|react-dom|react-router|express|better-sqlite3|nodemailer|pdfkit|fontkit|@node-rs|radix-ui|@tanstack";
 
 module.exports = {
   forbidden: [

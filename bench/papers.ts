@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Day } from "../core/calendar/day";
+import type { OrderDocument } from "../exchange/pdf/order-document";
 import { orderPdf } from "../exchange/pdf/order-pdf";
 import { openDatabase, sql } from "../server/db/open";
 import { documentNow } from "../server/read/orders/document";
@@ -10,6 +11,21 @@ import { print } from "./measure";
 import { served } from "./serve";
 
 const PAPERS = 200;
+
+/** One paper of 1,500 lines against ten of 150: worse than as long for as many lines means that something grows faster. */
+async function longPaper(document: OrderDocument): Promise<void> {
+  const of = (lines: number): OrderDocument => ({
+    ...document,
+    lines: Array.from({ length: lines }, (_, i) => ({ ...document.lines[0]!, position: i + 1 })),
+  });
+  const time = async (papers: OrderDocument[]) => {
+    const from = performance.now();
+    for (const d of papers) await orderPdf(d);
+    return performance.now() - from;
+  };
+  const ten = await time(Array.from({ length: 10 }, () => of(150)));
+  print("A paper of 1,500 lines", await time([of(1_500)]), ten, 1.2, "ten of 150 lines");
+}
 
 /** Two hundred orders printed by the served application, against drawing the same papers alone; and how the pages answer meanwhile. */
 export async function papersBench(today: Day): Promise<void> {
@@ -27,6 +43,7 @@ export async function papersBench(today: Day): Promise<void> {
     const from = performance.now();
     for (const id of orders) await orderPdf(documentNow(db, id, today)!.document);
     const alone = performance.now() - from;
+    await longPaper(documentNow(db, orders[0]!, today)!.document);
     db.pragma("wal_checkpoint(TRUNCATE)");
     await served(folder, async ({ url, cookie }) => {
       const get = (path: string) => fetch(url + path, { headers: { cookie } });

@@ -13,6 +13,7 @@ import { KeyList } from "../ui/key-list";
 import { WrittenAs } from "../ui/locale";
 import { type Links, Rail, type Stop } from "../ui/rail";
 import { TroublePage } from "../ui/trouble";
+import { zoneOf } from "../web/house";
 import { page } from "../web/page";
 
 export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
@@ -66,7 +67,7 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
     counts: railCounts(db, person, day, hour),
     currency,
     locale,
-    zone: timeZone || Intl.DateTimeFormat().resolvedOptions().timeZone,
+    zone: zoneOf({ timeZone }),
     today: day,
   };
 });

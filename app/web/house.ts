@@ -27,6 +27,10 @@ export function now(): Date {
   const fixed = process.env.WHARF_TODAY;
   return fixed ? new Date(`${toDay(fixed)}T${at.toISOString().slice(11)}`) : at;
 }
+/** The zone in which moments are shown: the company's, else the server's. */
+export const zoneOf = ({ timeZone }: { timeZone: string }): string =>
+  timeZone || Intl.DateTimeFormat().resolvedOptions().timeZone;
+
 /** The company's clock, where it says its zone; else the server's (TZ). All that reads days and hours goes by it. */
 export function setClock(zone: string): void {
   if (zone) process.env.TZ = zone;

@@ -9,12 +9,6 @@ const UNKNOWN_DAYS = 365;
 export const holdingOf = (home: number, days: number, rate: number): number =>
   roundToInteger(new Big(home).times(rate).div(10_000).times(days).div(365));
 
-/** So much of a row's item may be bought beyond what is needed: the days of use that the buyer allows. Null: its use is not known. */
-export const mostAhead = (row: Pick<PlacedRow, "use">, ahead: Problem["ahead"]): StockQty | null =>
-  row.use === null
-    ? null
-    : stock(Number(new Big(row.use.used).times(ahead.days).div(row.use.days).round(0, Big.roundDown).toFixed(0)));
-
 /** What a part buys beyond the least that covers the row there, in stock units. */
 export const aheadOf = (row: PlacedRow, offer: Offer, buy: Part["buy"]): StockQty =>
   stock(Math.max(0, covers(offer, buy) - covers(offer, leastBuy(offer, row.wanted, row.stockUnit))));

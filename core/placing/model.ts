@@ -1,10 +1,11 @@
 import type { PurchaseQty } from "../numbers/quantity";
-import { aheadOf, holdingAhead, mostAhead } from "./ahead";
+import { aheadOf, holdingAhead } from "./ahead";
 import {
   costAt,
   covers,
   isUsable,
   levelAt,
+  mostAhead,
   type Offer,
   orderKey,
   type Part,

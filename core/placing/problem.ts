@@ -1,6 +1,7 @@
 import type { Day } from "../calendar/day";
 import type { Packing } from "../needs/reorder";
 import { toBuy } from "../needs/reorder";
+import { Big } from "../numbers/decimal";
 import { type BasisPoints, exchanged, lineNet, type UnitPrice } from "../numbers/money";
 import {
   multipleUp,
@@ -8,12 +9,12 @@ import {
   type PurchaseQty,
   purchase,
   type StockQty,
+  stock,
   toPurchaseDown,
   toStock,
   wholeUp,
 } from "../numbers/quantity";
 import type { PriceSource } from "../pricing/price";
-import { mostAhead } from "./ahead";
 
 /** The price from a quantity on. */
 export interface Level {
@@ -172,6 +173,12 @@ function legalFrom(quantity: PurchaseQty, packing: Packing): PurchaseQty {
 /** A need that may be split is cut into at most so many steps at each supplier, and one that is bought ahead into so many. */
 export const MOST_STEPS = 40;
 export const MOST_AHEAD = 40;
+
+/** So much of a row's item may be bought beyond what is needed: the days of use that the buyer allows. Null: its use is not known. */
+export const mostAhead = (row: Pick<PlacedRow, "use">, ahead: Problem["ahead"]): StockQty | null =>
+  row.use === null
+    ? null
+    : stock(Number(new Big(row.use.used).times(ahead.days).div(row.use.days).round(0, Big.roundDown).toFixed(0)));
 
 /**
  * The quantities that a plan weighs at one offer: the least that covers the need; more, within the days of use that may be

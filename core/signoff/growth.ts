@@ -1,14 +1,6 @@
 import { Big, roundToInteger } from "../numbers/decimal";
-import type { BasisPoints } from "../numbers/money";
 import { amount, type Sum } from "../sums/sum";
 import { type Facts, ladderFor, type Rules, rungsFor } from "./rulebook";
-
-/** How much a paper may grow after it was signed, before it has to be signed again: whichever is smaller. */
-export interface Allowance {
-  percent: BasisPoints;
-  /** Home currency, minor units; null: the percentage alone. */
-  amount: number | null;
-}
 
 export interface Growth {
   again: boolean;

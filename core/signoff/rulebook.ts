@@ -1,7 +1,7 @@
 import type { Day } from "../calendar/day";
+import type { BasisPoints } from "../numbers/money";
 import type { OrderKind } from "../orders/kinds";
 import type { Role } from "../people/roles";
-import type { Allowance } from "./growth";
 
 /** Who signs what (domain §8), as data: it is kept, exported and read again by this shape alone. */
 
@@ -19,6 +19,13 @@ export type Signer =
   | { kind: "team"; team: number; all: boolean }
   /** Whoever the writer answers to. */
   | { kind: "manager" };
+
+/** How much a paper may grow after it was signed, before it has to be signed again: whichever is smaller. */
+export interface Allowance {
+  percent: BasisPoints;
+  /** Home currency, minor units; null: the percentage alone. */
+  amount: number | null;
+}
 
 /** Up to an amount in home currency net of tax, inclusive; null is whatever is above. */
 export interface Rung {

@@ -67,6 +67,78 @@ describe("the order on paper", () => {
   });
 });
 
+describe("letters of all suppliers", () => {
+  const saying = (words: string, more: Partial<OrderDocument> = {}) =>
+    orderPdf({ ...document(1), lines: [{ ...line(1), words }], ...more });
+  const said = async (words: string) => (await wordsOn(await saying(words))).join(" ");
+
+  it.each(["Resistor 47 Ω, ≤ 5 % → 2 W ≈ ±", "Ψυκτικό λάδι", "Масло Ёж №", "Dầu thủy lực ặ", "液压油", "Łódź Åse ẞ"])(
+    "prints %s as it is",
+    async (words) => expect((await said(words)).replaceAll(" ", "")).toContain(words.replaceAll(" ", "")),
+  );
+
+  it("sets Hebrew from right to left, with what stands beside it", async () => {
+    const text = await said("שמן (3) oil");
+    expect(text).toContain("שמן");
+    expect(text).toMatch(/oil \(3\)|\(3\) oil/);
+  });
+
+  it("shows a letter that nothing of ours has as a box, and says which", async () => {
+    const text = await said("Oil 안");
+    expect(text).toMatch(/Oil □/);
+    expect(text).toMatch(/cannot print stand as □ ?: U\+C548/);
+    expect(await said("Oil")).not.toMatch(/cannot print/);
+  });
+
+  it("writes thousands as French does, with a space that is one", async () => {
+    const d = { ...document(1), locale: "fr-FR", look: { ...lookOf(document(1)), language: "fr" as const } };
+    const [words] = await wordsOn(await orderPdf({ ...d, total: 123_456_789 }));
+    expect(words).toMatch(/1 234 567,89/);
+    expect(words).not.toMatch(/1\/234/);
+  });
+
+  it("breaks a word that is wider than its column, and loses no letter of it", async () => {
+    const word = Array.from({ length: 160 }, (_, i) => String.fromCharCode(97 + (i % 26))).join("");
+    expect((await said(word)).replaceAll(" ", "")).toContain(word);
+  });
+
+  it("goes on over sheets with a row that is taller than one", async () => {
+    const instalments = Array.from({ length: 120 }, (_, i) => ({
+      quantity: 10_000 * (i + 1),
+      required: toDay(`2027-0${1 + (i % 9)}-15`),
+    }));
+    const pdf = await orderPdf({ ...document(1), lines: [{ ...line(1), instalments }] });
+    const words = (await wordsOn(pdf)).join(" ");
+    expect(pages(pdf)).toBeGreaterThan(1);
+    for (const n of [1, 60, 120]) expect(words).toContain(`${n} drum by`);
+  });
+
+  it("is the same file whatever was printed before", async () => {
+    const first = await saying("Ω oil ≤ 5");
+    await saying("Ωμέγα 液 Ж → other letters of the same files");
+    expect((await saying("Ω oil ≤ 5")).equals(first)).toBe(true);
+  });
+
+  it("is tagged, with its title, language and what it conforms to in XMP", async () => {
+    const pdf = (
+      await saying("Oil", {
+        look: { ...lookOf(document(1)), language: "de" },
+        company: { ...document(1).company, name: "Kelp & <Sons>" },
+      })
+    ).toString("latin1");
+    for (const has of [
+      /\/MarkInfo/,
+      /\/Marked true/,
+      /\/StructTreeRoot/,
+      /\/Lang \(de-DE\)/,
+      /\/DisplayDocTitle true/,
+      /<pdfaid:part>2<\/pdfaid:part>/,
+      /<dc:title>[\s\S]*Bestellung 26-1192, Kelp &amp; &lt;Sons&gt;</,
+    ])
+      expect(pdf).toMatch(has);
+  });
+});
+
 describe("the look of a paper", () => {
   const look = {
     ...lookOf(document(1)),

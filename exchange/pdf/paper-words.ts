@@ -39,6 +39,8 @@ export interface PaperWords {
   atLeast: (quantity: string) => string;
   voidAfter: (day: string) => string;
   lineCount: (n: number) => string;
+  /** That some letters are printed as empty boxes, by their code points. */
+  missing: (letters: string) => string;
   dear: (name: string) => string;
   goodDay: string;
   terms: (t: PayTerms, locale: string) => string;
@@ -85,6 +87,7 @@ const english: PaperWords = {
   upTo: (amount) => `up to ${amount}`,
   atLeast: (quantity) => `at least ${quantity} at once`,
   voidAfter: (day) => `This order is void if it is not accepted by ${day}.`,
+  missing: (letters) => `Letters that this paper cannot print stand as □: ${letters}`,
   lineCount: (n) => (n === 1 ? "1 line" : `${n} lines`),
   dear: (name) => `Dear ${name},`,
   goodDay: "Good day,",
@@ -168,6 +171,7 @@ const german: PaperWords = {
   upTo: (amount) => `bis zu ${amount}`,
   atLeast: (quantity) => `mindestens ${quantity} je Abruf`,
   voidAfter: (day) => `Diese Bestellung verfällt, wenn sie nicht bis zum ${day} angenommen wird.`,
+  missing: (letters) => `Zeichen, die dieses Papier nicht drucken kann, stehen als □: ${letters}`,
   lineCount: (n) => (n === 1 ? "1 Position" : `${n} Positionen`),
   dear: (name) => `Guten Tag ${name},`,
   goodDay: "Guten Tag,",
@@ -256,6 +260,7 @@ const french: PaperWords = {
   upTo: (amount) => `jusqu’à ${amount}`,
   atLeast: (quantity) => `au moins ${quantity} par appel`,
   voidAfter: (day) => `Cette commande devient caduque si elle n’est pas acceptée avant le ${day}.`,
+  missing: (letters) => `Les caractères que ce document ne peut imprimer figurent comme □ : ${letters}`,
   lineCount: (n) => (n === 1 ? "1 ligne" : `${n} lignes`),
   dear: (name) => `Bonjour ${name},`,
   goodDay: "Bonjour,",
@@ -339,6 +344,7 @@ const dutch: PaperWords = {
   upTo: (amount) => `tot ${amount}`,
   atLeast: (quantity) => `minstens ${quantity} per afroep`,
   voidAfter: (day) => `Deze bestelling vervalt als zij niet uiterlijk ${day} is aanvaard.`,
+  missing: (letters) => `Tekens die dit papier niet kan drukken, staan als □: ${letters}`,
   lineCount: (n) => (n === 1 ? "1 regel" : `${n} regels`),
   dear: (name) => `Beste ${name},`,
   goodDay: "Goedendag,",

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { decimalText, parseDecimal } from "../../../core/numbers/decimal";
 import type { BasisPoints } from "../../../core/numbers/money";
-import type { Allowance as Allowed } from "../../../core/signoff/growth";
+import type { Allowance as Allowed } from "../../../core/signoff/rulebook";
 import { TextField } from "../../ui/field";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";

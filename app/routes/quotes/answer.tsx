@@ -9,7 +9,7 @@ import { theCompany } from "../../../server/read/company";
 import { closedSays, type Invitation, readInvitation } from "../../../server/read/quotes/quotes";
 import { Button } from "../../ui/button";
 import { Field, Problems, problemAt } from "../../ui/field";
-import { house, now, today } from "../../web/house";
+import { house, now, today, zoneOf } from "../../web/house";
 import { notFound, readJson } from "../../web/page";
 
 /** Opened by whoever holds the link, without an account. It shows this request alone. */
@@ -20,7 +20,7 @@ export function loader({ params, context }: LoaderFunctionArgs) {
   const closed = closedSays(invitation);
   if (!closed) noteOpened(db, invitation, now().toISOString());
   const { answered } = invitation.asked;
-  const zone = theCompany(db).timeZone;
+  const zone = zoneOf(theCompany(db));
   return {
     invitation,
     closed,

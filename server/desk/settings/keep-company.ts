@@ -4,27 +4,11 @@ import { Mail } from "../../people/first-run";
 import { checked, type Desk, type Done, done, once } from "../desk";
 import { Percent, text } from "../fields";
 
-/** How figures and days may be written: CLDR locales of those who trade around us. */
-export const LOCALES = [
-  "en-GB",
-  "en-IE",
-  "en-US",
-  "de-DE",
-  "de-AT",
-  "de-CH",
-  "fr-FR",
-  "fr-BE",
-  "nl-NL",
-  "nl-BE",
-  "da-DK",
-  "nb-NO",
-  "sv-SE",
-  "fi-FI",
-  "es-ES",
-  "it-IT",
-  "pt-PT",
-  "pl-PL",
-] as const;
+/**
+ * How figures and days may be written here: CLDR locales with a decimal point, as figures are typed everywhere in the house.
+ * What goes to a supplier is written by their language.
+ */
+export const LOCALES = ["en-GB", "en-IE", "en-US", "en-AU", "en-NZ", "en-CA", "de-CH", "it-CH"] as const;
 
 export const KeepCompany = z.object({
   name: text(120, 2, "What is the company called?"),
