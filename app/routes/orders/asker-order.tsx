@@ -146,7 +146,7 @@ function stationsOf(order: AskerOrder, w: ReturnType<typeof useWriting>): Statio
     { name: "On the dock", note: "", reached: came ? (all ? "yes" : "half") : "no" },
     {
       name: "All in",
-      note: order.placed ? `${done} of ${order.lines.length} lines` : "",
+      note: order.placed ? `${done} of ${count(order.lines.length, "line")}` : "",
       reached: came && all ? "yes" : "no",
     },
   ];

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { type ActionFunctionArgs, data, type LoaderFunctionArgs, useFetcher, useLoaderData } from "react-router";
 import { addDays } from "../../../core/calendar/day";
 import { showDay, showMoment, showPrice, showQuantity } from "../../../core/numbers/format";
@@ -82,6 +82,15 @@ export default function AnswerQuote() {
   const understood = reply?.ok && "validTo" in reply.value ? reply.value : null;
   const sent = reply?.ok && !understood;
   const stands = closed !== null || (asked.answered !== null && !(correcting && !sent));
+  const sheet = useRef<HTMLElement>(null);
+  const faulty = problems !== undefined;
+  // The list may be long: what comes next is read from its top, or from the first field that is wrong.
+  useEffect(() => {
+    if (!reply) return;
+    const wrong = faulty ? sheet.current?.querySelector<HTMLElement>("[aria-invalid]") : null;
+    if (wrong) wrong.focus();
+    else window.scrollTo({ top: 0 });
+  }, [reply, faulty]);
   const day = (d: string) => showDay(d, today, locale);
   const unit = (u: string) => unitWord(language, u);
   const of = (id: number): Entry => entries[id] ?? EMPTY;
@@ -108,7 +117,7 @@ export default function AnswerQuote() {
   const fault = (i: number, field: string) => problemAt(problems, `lines.${i}.${field}`);
   const shown = stands ? answers : (understood?.lines ?? null);
   return (
-    <main lang={language} className="mx-auto flex min-h-screen max-w-[920px] flex-col gap-4 px-4.5 py-8">
+    <main ref={sheet} lang={language} className="mx-auto flex min-h-screen max-w-[920px] flex-col gap-4 px-4.5 py-8">
       <title>{`${words.title} ${head.number}, ${company}`}</title>
       <header className="border-b-2 border-ink pb-3">
         <p className="text-ink-2">{page.asks(company, asked.name)}</p>
