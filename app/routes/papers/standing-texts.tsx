@@ -1,5 +1,5 @@
 import { KIND_WORDS } from "../../../core/orders/kinds";
-import { PAPER_KINDS } from "../../../core/orders/papers";
+import { LANGUAGE_CODES, LANGUAGES, PAPER_KINDS } from "../../../core/orders/papers";
 import type { StandingText } from "../../../server/read/papers/templates";
 import { Field } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
@@ -24,6 +24,7 @@ export function StandingTexts({
           <li key={t.id} className="border-b border-rule-2 py-1.5">
             <p className="text-xs text-ink-3">
               {t.supplierName ?? "every supplier"}, {t.kind ? `each ${KIND_WORDS[t.kind]}` : "every kind"}
+              {t.language && `, written to in ${LANGUAGES[t.language]}`}
             </p>
             <p className="whitespace-pre-wrap">{t.text}</p>
             <SlipForm does="drop text" fields={{ id: t.id }} label="Take it away…" send="Take it away">
@@ -38,7 +39,7 @@ export function StandingTexts({
             <Field label="A new text" problem={at("text")}>
               {(a) => <textarea {...a} name="text" rows={2} className="entry" maxLength={2000} />}
             </Field>
-            <div className="grid grid-cols-2 gap-3">
+            <div className="grid grid-cols-3 gap-3">
               <SelectField
                 label="On"
                 name="kind"
@@ -57,6 +58,16 @@ export function StandingTexts({
                 options={[
                   { value: "", label: "every supplier" },
                   ...suppliers.map((s) => ({ value: s.id, label: s.name })),
+                ]}
+              />
+              <SelectField
+                label="Written to in"
+                name="language"
+                defaultValue=""
+                problem={at("language")}
+                options={[
+                  { value: "", label: "every language" },
+                  ...LANGUAGE_CODES.map((l) => ({ value: l, label: LANGUAGES[l] })),
                 ]}
               />
             </div>

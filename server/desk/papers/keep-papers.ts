@@ -122,27 +122,26 @@ const KeepText = z.object({
   text: text(2000, 3, "What should stand there?"),
   kind: orNone(Kind),
   supplier: orNone(Id),
+  language: orNone(Language).optional(),
 });
 
-/** A text that stands on every order, or on those of a kind or to a supplier. */
+/** A text that stands on every order, or on those of a kind, to a supplier, or to whoever is written to in a language. */
 export function addStandingText(desk: Desk, raw: unknown): Done<{ id: number }> {
   const input = checked(KeepText, raw);
   if (!input.ok) return input;
-  const v = input.value;
+  const v = { ...input.value, language: input.value.language ?? null };
   return once(desk, "keep papers", (tx) => {
     if (v.supplier && !sql(tx.db, "SELECT 1 FROM supplier WHERE id = ?").get(v.supplier))
       return refuse("supplier", "There is no such supplier.");
-    const same = sql(tx.db, "SELECT 1 FROM standing_text WHERE kind IS ? AND supplier IS ? AND text = ?").get(
-      v.kind,
-      v.supplier,
-      v.text,
-    );
+    const same = sql(
+      tx.db,
+      "SELECT 1 FROM standing_text WHERE kind IS @kind AND supplier IS @supplier AND language IS @language AND text = @text",
+    ).get(v);
     if (same) return refuse("text", "This stands there already.");
-    const { lastInsertRowid } = sql(tx.db, "INSERT INTO standing_text (kind, supplier, text) VALUES (?, ?, ?)").run(
-      v.kind,
-      v.supplier,
-      v.text,
-    );
+    const { lastInsertRowid } = sql(
+      tx.db,
+      "INSERT INTO standing_text (kind, supplier, language, text) VALUES (@kind, @supplier, @language, @text)",
+    ).run(v);
     tx.record("standing-text.added", `standing text ${lastInsertRowid}`, v);
     return done({ id: Number(lastInsertRowid) });
   });
@@ -155,7 +154,7 @@ export function dropStandingText(desk: Desk, raw: unknown): Done<{ gone: true }>
   return once(desk, "keep papers", (tx) => {
     const row = sql<{ text: string }>(
       tx.db,
-      "DELETE FROM standing_text WHERE id = ? RETURNING text, kind, supplier",
+      "DELETE FROM standing_text WHERE id = ? RETURNING text, kind, supplier, language",
     ).get(input.value.id);
     if (!row) return refuse("", "This text is gone already.");
     tx.record("standing-text.dropped", `standing text ${input.value.id}`, row);

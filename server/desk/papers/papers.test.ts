@@ -144,6 +144,13 @@ describe("standing texts", () => {
     ]);
     must(dropStandingText(h.desk("osk"), { id }));
     expect(texts(draft())).toBe("");
+    must(
+      addStandingText(h.desk("osk"), { text: "Paletten werden getauscht.", kind: "", supplier: "", language: "de" }),
+    );
+    expect(texts(draft())).toBe("");
+    sql(h.db, "UPDATE supplier SET language = 'de'").run();
+    expect(texts(draft())).toBe("Paletten werden getauscht.");
+    expect(refusal(addStandingText(h.desk("osk"), { ...all, language: "tlh" }))[0]).toMatch(/^language: /);
     expect(refusal(dropStandingText(h.desk("osk"), { id }))).toEqual(["This text is gone already."]);
   });
 });

@@ -1,4 +1,5 @@
 import { sql } from "../../db/open";
+import { languageTo } from "../../read/papers/templates";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { orderFor, Which } from "../orders/order-for";
 
@@ -40,9 +41,9 @@ export function keepForGood(desk: Desk, raw: unknown): Done<{ version: number }>
       );
       const general = sql<{ text: string }>(
         tx.db,
-        "SELECT text FROM standing_text WHERE supplier IS NULL AND (kind IS NULL OR kind = ?)",
+        "SELECT text FROM standing_text WHERE supplier IS NULL AND (kind IS NULL OR kind = ?) AND (language IS NULL OR language = ?)",
       )
-        .all(head.kind)
+        .all(head.kind, languageTo(tx.db, head.supplier))
         .reduce((left, t) => left.replace(t.text, ""), head.texts)
         .trim();
       if (general) sql(tx.db, "INSERT INTO standing_text (supplier, text) VALUES (?, ?)").run(head.supplier, general);

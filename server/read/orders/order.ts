@@ -12,6 +12,7 @@ import { type Totals, totals } from "../../../core/orders/totals";
 import type { PriceSource } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
+import { languageTo } from "../papers/templates";
 import { readSignings, type SigningView } from "../signoff/signings";
 
 export interface OrderHead {
@@ -258,14 +259,14 @@ export function readOrderHead(db: Db, id: number): OrderHead | null {
   };
 }
 
-/** The texts that stand on every order of a kind to a supplier, the general ones first. */
+/** The texts that stand on every order of a kind to a supplier, in their language, the general ones first. */
 export const standingTexts = (db: Db, kind: OrderKind, supplier: number): string =>
   sql<{ text: string }>(
     db,
-    `SELECT text FROM standing_text WHERE (kind IS NULL OR kind = ?) AND (supplier IS NULL OR supplier = ?)
+    `SELECT text FROM standing_text WHERE (kind IS NULL OR kind = ?) AND (supplier IS NULL OR supplier = ?) AND (language IS NULL OR language = ?)
      ORDER BY supplier IS NOT NULL, kind IS NOT NULL, id`,
   )
-    .all(kind, supplier)
+    .all(kind, supplier, languageTo(db, supplier))
     .map((t) => t.text)
     .join("\n");
 

@@ -59,6 +59,8 @@ export interface StandingText {
   kind: PaperKind | null;
   supplier: number | null;
   supplierName: string | null;
+  /** For those alone who are written to in it; null: for all. */
+  language: Language | null;
   text: string;
 }
 
@@ -66,6 +68,6 @@ export interface StandingText {
 export const readStandingTexts = (db: Db): StandingText[] =>
   sql<StandingText>(
     db,
-    `SELECT t.id, t.kind, t.supplier, s.name AS supplierName, t.text FROM standing_text t LEFT JOIN supplier s ON s.id = t.supplier
-     ORDER BY t.supplier IS NOT NULL, s.name, t.kind IS NOT NULL, t.kind, t.id`,
+    `SELECT t.id, t.kind, t.supplier, s.name AS supplierName, t.language, t.text FROM standing_text t LEFT JOIN supplier s ON s.id = t.supplier
+     ORDER BY t.supplier IS NOT NULL, s.name, t.kind IS NOT NULL, t.kind, t.language, t.id`,
   ).all();
