@@ -130,6 +130,8 @@ describe("a need becomes goods on the shelf", () => {
     await state(ines, "In sign-off");
     await go(maud, house, "/sign-off");
     await maud.getByRole("row", { name: new RegExp(order) }).dblclick();
+    await heading(maud, `Order ${order}`);
+    await ready(maud);
     await maud.getByRole("button", { name: /^Sign €2,525.00/ }).click();
     await state(maud, "Cleared");
   });

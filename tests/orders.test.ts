@@ -108,6 +108,10 @@ describe("an order that is written by hand", () => {
     const page = await house.as("Ines");
     await begin(page, "Tern & Tallow Lubricants");
     await type(page, "HYD-046", "5");
+    // The slip grows with its line; what stands below it is clicked once it has.
+    await page.getByLabel("Line 1: quantity in drum").waitFor();
+    await page.getByRole("contentinfo").getByText("1 line", { exact: true }).waitFor();
+    await page.waitForLoadState("networkidle");
     await page.getByRole("button", { name: "Hold it back…" }).click();
     await page.getByLabel("What it waits for").fill("the survey of Marram");
     await page.getByRole("button", { name: "Hold it", exact: true }).click();
