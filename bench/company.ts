@@ -95,7 +95,7 @@ function fillTables(db: Db, today: Day, SIZE: Size): void {
     );
     const source = sql(
       db,
-      "INSERT INTO sourcing (item, supplier, unit, factor, lead_days, rank) VALUES (?, ?, 'BX', 100000, ?, ?)",
+      "INSERT INTO sourcing (item, supplier, unit, factor, lead_days, rank) VALUES (?, ?, 'XBX', 100000, ?, ?)",
     );
     const price = sql(db, "INSERT INTO price_break (sourcing, from_quantity, price) VALUES (?, ?, ?)");
     const pair = sql(
@@ -138,7 +138,7 @@ function fillTables(db: Db, today: Day, SIZE: Size): void {
     const line = sql(
       db,
       `INSERT INTO order_line (purchase_order, position, item, sourcing, words, unit, factor, quantity, price, price_source, required, received, store, open)
-       VALUES (?, ?, ?, ?, 'Item', 'BX', 100000, 50000, 11000000, '{"kind":"price list","from":10000}', ?, ?, ?, ?)`,
+       VALUES (?, ?, ?, ?, 'Item', 'XBX', 100000, 50000, 11000000, '{"kind":"price list","from":10000}', ?, ?, ?, ?)`,
     );
     const PER_ORDER = SIZE.perOrder ?? 12;
     for (let o = 1; o <= SIZE.lines / PER_ORDER; o++) {

@@ -25,7 +25,7 @@ function longDraft(db: Db, today: Day): number {
   const add = sql(
     db,
     `INSERT INTO order_line (purchase_order, position, item, sourcing, words, unit, factor, quantity, price, price_source, required, store)
-     SELECT ?, ?, i.id, (SELECT c.id FROM sourcing c WHERE c.item = i.id ORDER BY c.rank LIMIT 1), i.name, 'BX', 100000, 50000, 11000000, '{"kind":"price list","from":10000}', ?, 1
+     SELECT ?, ?, i.id, (SELECT c.id FROM sourcing c WHERE c.item = i.id ORDER BY c.rank LIMIT 1), i.name, 'XBX', 100000, 50000, 11000000, '{"kind":"price list","from":10000}', ?, 1
      FROM item i WHERE i.id = ?`,
   );
   db.transaction(() => {
