@@ -9,6 +9,7 @@ import {
   showPrice,
   showQuantity,
   showRound,
+  showShort,
 } from "../../core/numbers/format";
 import type { Figure } from "../../core/sums/sum";
 
@@ -39,6 +40,7 @@ export function useWriting() {
     money: (minor: number, cur = currency) => showMoney(minor, cur, locale),
     amount: (minor: number, cur = currency) => showAmount(minor, cur, locale),
     round: (minor: number, cur = currency) => showRound(minor, cur, locale),
+    short: (minor: number, cur = currency) => showShort(minor, cur, locale),
     price: (millionths: number, cur = currency) => showPrice(millionths, cur, locale),
     percent: (bp: number) => showPercent(bp, locale),
     day: (day: string, weekday = true) => showDay(day, today, locale, weekday),

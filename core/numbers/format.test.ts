@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { decimalText } from "./decimal";
-import { showAmount, showDay, showMoment, showMoney, showPercent, showPrice, showQuantity } from "./format";
+import { showAmount, showDay, showMoment, showMoney, showPercent, showPrice, showQuantity, showShort } from "./format";
 
 describe("figures as a locale writes them", () => {
   it("groups, marks decimals and uses a true minus", () => {
@@ -14,6 +14,11 @@ describe("figures as a locale writes them", () => {
     expect(showPrice(12_500, "EUR")).toBe("0.0125");
     expect(showPrice(624_500_000, "EUR")).toBe("624.50");
     expect(showPercent(150)).toBe("1.5 %");
+    expect([showShort(319_00, "EUR"), showShort(9_743_10, "EUR"), showShort(25_000, "JPY")]).toEqual([
+      "319",
+      "9.7k",
+      "25k",
+    ]);
     expect([showAmount(-26_00, "EUR"), showAmount(100, "NOK")]).toEqual(["−€26.00", "NOK 1.00"]);
   });
 

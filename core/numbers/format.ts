@@ -41,6 +41,13 @@ export function showMoney(minor: number, currency: string, locale = "en-GB"): st
 /** An amount in whole main units, for headings where the cents do not matter. */
 export const showRound = (minor: number, currency: string, locale = "en-GB") =>
   write(locale, decimalText(minor, exponent(currency)), 0, 0);
+
+/** An amount in a word's width, for charts: 15.9k. */
+export const showShort = (minor: number, currency: string, locale = "en-GB") =>
+  new Intl.NumberFormat(locale, { notation: "compact" })
+    .format(decimalText(minor, exponent(currency)) as unknown as number)
+    .replace("-", "−");
+
 export function showPrice(millionths: number, currency: string, locale = "en-GB"): string {
   return write(locale, decimalText(millionths, 6), Math.max(2, exponent(currency)), 6);
 }

@@ -259,7 +259,7 @@ const french: PaperWords = {
   by: "pour le",
   upTo: (amount) => `jusqu’à ${amount}`,
   atLeast: (quantity) => `au moins ${quantity} par appel`,
-  voidAfter: (day) => `Cette commande devient caduque si elle n’est pas acceptée avant le ${day}.`,
+  voidAfter: (day) => `Cette commande devient caduque si elle n’est pas acceptée au plus tard le ${day}.`,
   missing: (letters) => `Les caractères que ce document ne peut imprimer figurent comme □ : ${letters}`,
   lineCount: (n) => (n === 1 ? "1 ligne" : `${n} lignes`),
   dear: (name) => `Bonjour ${name},`,

@@ -277,7 +277,7 @@ const fr: QuoteWords = {
 const nl: QuoteWords = {
   title: "Prijsaanvraag",
   contact: "Uw contact bij ons",
-  answerBy: "Graag antwoord vóór",
+  answerBy: "Graag antwoord uiterlijk",
   pricesIn: (currency) => `Prijzen in ${currency}, zonder btw`,
   needed: "Nodig, waar",
   yours: "uw nr.",
@@ -292,7 +292,7 @@ const nl: QuoteWords = {
   },
   page: {
     asks: (company, supplier) => `${company} vraagt ${supplier}`,
-    pleaseBy: "Graag antwoord vóór",
+    pleaseBy: "Graag antwoord uiterlijk",
     isContact: (name) => `${name} is uw contact.`,
     neededAt: (day, store) => `nodig ${day} in ${store}`,
     price: (currency, unit) => `Prijs in ${currency} per ${unit}`,

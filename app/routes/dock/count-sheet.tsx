@@ -213,7 +213,7 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
             stock already.{" "}
             <Button look="plain" className="min-h-0 py-0 max-lg:min-h-12" onClick={() => put(kept.past!)}>
               Use this count
-            </Button>
+            </Button>{" "}
             <Button look="plain" className="min-h-0 py-0 max-lg:min-h-12" onClick={() => kept.put(null)}>
               Forget it
             </Button>

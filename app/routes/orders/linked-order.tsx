@@ -1,5 +1,5 @@
 import { type LoaderFunctionArgs, useLoaderData, useParams } from "react-router";
-import { showAmount, showDay, showMoney, showPercent, showPrice, showQuantity } from "../../../core/numbers/format";
+import { showDay, showMoney, showPercent, showPrice, showQuantity } from "../../../core/numbers/format";
 import { fillIn } from "../../../core/orders/papers";
 import {
   limitWords,
@@ -195,8 +195,8 @@ export default function LinkedOrder() {
             <Sum label={words.taxByUs} value={money(0)} />
           )}
           <div className="flex justify-between border-t-2 border-ink pt-1 font-semibold">
-            <dt>{words.total}</dt>
-            <dd className="figure">{showAmount(d.total, d.currency, locale)}</dd>
+            <dt>{`${words.total} ${d.currency}`}</dt>
+            <dd className="figure">{showMoney(d.total, d.currency, locale)}</dd>
           </div>
         </dl>
       )}

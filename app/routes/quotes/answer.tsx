@@ -125,7 +125,9 @@ export default function AnswerQuote() {
           {words.title} {head.number}
         </h1>
         <p className="mt-1">
-          {page.pleaseBy} <b>{day(head.answerBy)}</b>. {page.isContact(head.asker)} {words.pricesIn(asked.currency)}.
+          {page.pleaseBy} <b>{day(head.answerBy)}</b>
+          {/* Shortened months end with a point in some languages. */}
+          {day(head.answerBy).endsWith(".") ? "" : "."} {page.isContact(head.asker)} {words.pricesIn(asked.currency)}.
         </p>
         {head.note && <p className="mt-1 border-l-4 border-rule pl-3 whitespace-pre-line">{head.note}</p>}
       </header>

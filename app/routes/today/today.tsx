@@ -303,7 +303,7 @@ function Committed({ weeks }: { weeks: { week: string; minor: number }[] }) {
           >
             <span className="sr-only">{`Week of ${w.day(k.week)}: ${w.amount(k.minor)}`}</span>
             <span aria-hidden="true" className="font-mono text-[10px] text-ink-3">
-              {k.minor ? `${Math.round(k.minor / 100_000)}k` : ""}
+              {k.minor ? w.short(k.minor) : ""}
             </span>
             <span className="w-full bg-harbour" style={{ height: `${(k.minor / most) * 72}px` }} />
           </li>

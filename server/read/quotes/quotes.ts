@@ -96,7 +96,7 @@ export const readAsked = (db: Db, quote: number, today: Day): QuoteAsked[] =>
   sql<Omit<QuoteAsked, "declined" | "late"> & { declined: number; answerBy: Day }>(
     db,
     `SELECT a.id, a.supplier, s.name, a.currency, a.opened, a.answered, a.declined, a.conditions, a.ended, q.answer_by AS answerBy
-     FROM quote_asked a JOIN supplier s ON s.id = a.supplier JOIN quote q ON q.id = a.quote WHERE a.quote = ? ORDER BY s.name`,
+     FROM quote_asked a JOIN supplier s ON s.id = a.supplier JOIN quote q ON q.id = a.quote WHERE a.quote = ? ORDER BY a.answered IS NULL, a.declined, s.name`,
   )
     .all(quote)
     .map(({ declined, answerBy, ...a }) => ({
