@@ -177,8 +177,8 @@ const deskOf = (visit: Visit, key: string): Desk => ({
   key,
 });
 
-/** Refusals come back as 422, stale saves as 409, each with its sentences. */
-const statusOf = (answer: Done<unknown>) => (answer.ok ? 200 : answer.stale ? 409 : 422);
+/** Refusals come back as 422, stale saves as 409, what a role forbids as 403, each with its sentences. */
+const statusOf = (answer: Done<unknown>) => (answer.ok ? 200 : answer.stale ? 409 : answer.forbidden ? 403 : 422);
 
 /** A page's action for people whose roles allow `act`. */
 export function act<T>(allowed: Act, run: Run<T>) {

@@ -42,35 +42,49 @@ const oneOf =
   (...list: string[]): Read<string> =>
   (c) =>
     list.includes(c.toLowerCase()) ? ok(c.toLowerCase()) : no(`Use one of: ${list.join(", ")}.`);
-const quantity: Read<number> = (c, mark) => parseQuantity(c, mark);
-const quantityOrZero: Read<number> = (c, mark) => parseQuantity(c, mark, "zero allowed");
-const onHand: Read<number> = (c, mark) => {
+/**
+ * A file is not typed into a field that shows how it was understood: "1,250" may be 1.25 as well as 1250, so groups of
+ * thousands are taken only beside a decimal mark ("1,250.00").
+ */
+const inFile =
+  (read: Read<number>): Read<number> =>
+  (c, mark) => {
+    const other = mark === "." ? "," : ".";
+    const at = c.lastIndexOf(other);
+    if (at < 0 || c.indexOf(mark, at) > 0) return read(c, mark);
+    const [with_, has] = mark === "." ? ["a comma", "a point"] : ["a point", "a comma"];
+    return no(
+      `“${clip(c)}” stands with ${with_}, and numbers of this file have ${has}. Say how they are written, and leave out groups of thousands.`,
+    );
+  };
+const quantity: Read<number> = inFile((c, mark) => parseQuantity(c, mark));
+const quantityOrZero: Read<number> = inFile((c, mark) => parseQuantity(c, mark, "zero allowed"));
+const onHand: Read<number> = inFile((c, mark) => {
   const p = parseQuantity(c, mark, "zero allowed");
   return !p.ok && p.says === "A quantity cannot be negative."
     ? no("Stock cannot be below zero. Write 0, and have the shelf counted.")
     : p;
-};
-const factor: Read<number> = (c, mark) => {
+});
+const factor: Read<number> = inFile((c, mark) => {
   const p = parseQuantity(c, mark, "zero allowed");
   return p.ok && p.value === 0 ? no("A factor is above zero: how many stock units are in one purchase unit.") : p;
-};
-const lead: Read<number> = (c, mark) => {
+});
+const lead: Read<number> = inFile((c, mark) => {
   const p = parseDecimal(c, 0, mark);
   return p.ok && (p.value < 0 || p.value > 730)
     ? no("From 0 to 730 days. A longer lead time is better ordered by a blanket order.")
     : p;
-};
-const price: Read<number> = (c, mark) => parsePrice(c, mark);
-const whole =
-  (least: number, most: number): Read<number> =>
-  (c, mark) => {
+});
+const price: Read<number> = inFile((c, mark) => parsePrice(c, mark));
+const whole = (least: number, most: number): Read<number> =>
+  inFile((c, mark) => {
     const p = parseDecimal(c, 0, mark);
     return p.ok && (p.value < least || p.value > most) ? no(`A whole number from ${least} to ${most}.`) : p;
-  };
-const percent: Read<number> = (c, mark) => {
+  });
+const percent: Read<number> = inFile((c, mark) => {
   const p = parseDecimal(c.replace("%", ""), 2, mark);
   return p.ok && (p.value < 0 || p.value > 10_000) ? no("Between 0 and 100.") : p;
-};
+});
 const yes: Read<number> = (c) =>
   /^(yes|1|true)$/i.test(c) ? ok(1) : /^(no|0|false)$/i.test(c) ? ok(0) : no("Write yes or no.");
 const day: Read<string> = (c) => {

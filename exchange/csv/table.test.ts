@@ -31,14 +31,14 @@ describe("a CSV file", () => {
   it("that cannot be read says so, and from which line on", () => {
     expect(says("")).toEqual(["1: The file is empty."]);
     expect(says("\n\n")).toEqual(["1: The file is empty."]);
-    expect(says(Buffer.from("item\nOIL\n", "utf16le"))).toEqual(["1: This is not a text file."]);
+    expect(says(Buffer.from("item\nOIL\n", "utf16le"))).toEqual(["1: There is a NUL here: this is not a text file."]);
     expect(says(Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from("item", "utf16le")]))).toEqual([
       "1: The file is written in UTF-16. Save it as CSV in UTF-8.",
     ]);
     expect(says(Buffer.from("item\nOIL\nF\xe4hre\n", "latin1"))).toEqual([
       "3: The file is not written in UTF-8, from line 3 on. Save it as CSV in UTF-8.",
     ]);
-    expect(says("item\u0000quantity\n")).toEqual(["1: This is not a text file."]);
+    expect(says("item\u0000quantity\n")).toEqual(["1: There is a NUL here: this is not a text file."]);
     expect(says('item,note\nOIL,a\nANO,"open\n')[0]).toMatch(/quotation marks do not match up/);
     expect(says("item,note\nOIL\nANO,b,c\n")).toEqual([
       "2: This row has 1 field, the first line has 2.",
@@ -60,6 +60,33 @@ describe("a CSV file", () => {
   });
 });
 
+describe("what programs write around a table", () => {
+  const lines = (text: string) => table(text).rows.map((r) => [r.line, ...r.cells]);
+
+  it("is understood: mixed line ends, and a line that says how fields are separated", () => {
+    expect(lines('a,b\r\n1,2\n3,4\r5,"x\r\ny"\r\n6,7')).toEqual([
+      [2, "1", "2"],
+      [3, "3", "4"],
+      [4, "5", "x\ny"],
+      [6, "6", "7"],
+    ]);
+    expect(lines("sep=;\r\na;b\r\n1,5;2\r\n")).toEqual([[3, "1,5", "2"]]);
+    expect(lines('\uFEFF"sep=|"\na|b\n1|2\n')).toEqual([[3, "1", "2"]]);
+  });
+
+  it.each([
+    [`a,b\n1,2\n${",".repeat(300_000)}\n`, 3, /far too long/],
+    [`a,b\n1,"2\n${"3,4\n".repeat(80_000)}`, 50_002, /opened before this line and not closed/],
+    [`${"a,".repeat(300)}b\n1\n`, 1, /more than 200 columns/],
+    ["a,b\n1,2\n\n3,\u0000\n", 4, /NUL/],
+  ])("is refused where it cannot be a table, at its line (%#)", (text, line, says) => {
+    expect(readTable(Buffer.from(text))).toMatchObject({
+      ok: false,
+      faults: [{ line, says: expect.stringMatching(says) }],
+    });
+  });
+});
+
 describe("the columns of a file", () => {
   const columns: Column[] = [
     { name: "item", required: true, hint: "item code", read: (cell) => ({ ok: true, value: cell.toUpperCase() }) },
@@ -74,8 +101,11 @@ describe("the columns of a file", () => {
   const check = (text: string) => checkTable(table(text), columns, ".");
 
   it("are checked cell by cell: every fault is named, and sound rows stay", () => {
-    expect(check("count,item\n3,oil\nmany,ano\n,\n,rop\n")).toEqual({
-      ok: true,
+    const answer = check("count,item\n3,oil\nmany,ano\n,\n,rop\n");
+    if (!answer.ok) throw new Error("the columns are right");
+    expect(answer.given).toEqual(new Set(["count", "item"]));
+    expect(answer.rows.map((r) => r.text("item"))).toEqual(["oil", "rop"]);
+    expect(answer).toMatchObject({
       rows: [
         { line: 2, values: { item: "OIL", count: 3 } },
         { line: 5, values: { item: "ROP", count: 7 } },

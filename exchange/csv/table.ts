@@ -1,7 +1,7 @@
 import { CsvError, parse } from "csv-parse/sync";
 import type { DecimalMark } from "../../core/numbers/decimal";
 import { count } from "../../core/text";
-import { MOST_BYTES, MOST_ROWS } from "./limits";
+import { MOST_BYTES, MOST_COLUMNS, MOST_IN_A_ROW, MOST_ROWS } from "./limits";
 import { asText } from "./not-formula";
 
 export interface Table {
@@ -39,12 +39,20 @@ export function readTable(bytes: Uint8Array): { ok: true; table: Table } | { ok:
       lineOfBadByte(bytes),
     );
   }
-  if (text.includes("\u0000")) return whole("This is not a text file.");
-  const header = text.slice(0, text.search(/[\r\n]|$/));
-  const delimiter = [";", "\t", ","].reduce(
-    (best, d) => (header.split(d).length > header.split(best).length ? d : best),
-    ",",
-  );
+  text = text.replace(/\r\n?/g, "\n"); // lines end in whichever way, and mixed
+  const nul = text.indexOf("\u0000");
+  if (nul >= 0) return whole("There is a NUL here: this is not a text file.", lineAt(text, nul));
+  // Some spreadsheets say in a line of its own how the fields are separated.
+  const said = /^\uFEFF?"?sep=(.)"?\n/i.exec(text);
+  const before = said ? 1 : 0;
+  if (said) text = text.slice(said[0].length);
+  const endless = tooLong(text);
+  if (endless) return whole("This row is far too long for a table.", endless + before);
+  const header = text.slice(0, text.search(/\n|$/));
+  const delimiter =
+    said?.[1] ??
+    [";", "\t", ","].reduce((best, d) => (header.split(d).length > header.split(best).length ? d : best), ",");
+  if (header.split(delimiter).length > MOST_COLUMNS) return whole(TOO_WIDE, 1 + before);
   let records: { record: string[]; info: { lines: number } }[];
   try {
     records = parse(text, {
@@ -53,12 +61,19 @@ export function readTable(bytes: Uint8Array): { ok: true; table: Table } | { ok:
       relax_column_count: true,
       skip_empty_lines: true,
       bom: true,
+      record_delimiter: "\n",
+      max_record_size: MOST_IN_A_ROW,
       to: MOST_ROWS + 2,
     }) as never;
   } catch (e) {
-    if (e instanceof CsvError)
-      return whole("The quotation marks do not match up from this line on.", Number(e.lines ?? 1));
-    throw e;
+    if (!(e instanceof CsvError)) throw e;
+    const line = Number(e.lines ?? 1) + before;
+    return whole(
+      e.code === "CSV_MAX_RECORD_SIZE"
+        ? "A quotation mark was opened before this line and not closed."
+        : "The quotation marks do not match up from this line on.",
+      line,
+    );
   }
   const [first, ...rest] = records;
   if (!first) return whole("The file is empty.");
@@ -66,7 +81,7 @@ export function readTable(bytes: Uint8Array): { ok: true; table: Table } | { ok:
   const columns = first.record.map((c) => c.trim().toLowerCase());
   const faults: Fault[] = [];
   const rows = rest.map(({ record, info }) => {
-    const line = info.lines - record.reduce((n, c) => n + (c.match(/\n/g)?.length ?? 0), 0);
+    const line = before + info.lines - record.reduce((n, c) => n + (c.match(/\n/g)?.length ?? 0), 0);
     if (record.length !== columns.length) {
       faults.push({
         line,
@@ -78,6 +93,21 @@ export function readTable(bytes: Uint8Array): { ok: true; table: Table } | { ok:
     return { line, cells: record.map((c) => asText(c.trim()).trim()) };
   });
   return faults.length ? { ok: false, faults } : { ok: true, table: { columns, rows } };
+}
+
+const TOO_WIDE = `The first line has more than ${MOST_COLUMNS} columns. Is this the right file?`;
+
+const lineAt = (text: string, at: number): number => (text.slice(0, at).match(/\n/g)?.length ?? 0) + 1;
+
+/** The first line that is too long to be a row; 0 for none. */
+function tooLong(text: string): number {
+  for (let from = 0, line = 1; from < text.length; line++) {
+    const end = text.indexOf("\n", from);
+    if ((end < 0 ? text.length : end) - from > MOST_IN_A_ROW) return line;
+    if (end < 0) return 0;
+    from = end + 1;
+  }
+  return 0;
 }
 
 function lineOfBadByte(bytes: Uint8Array): number {
@@ -109,10 +139,16 @@ export interface Column<T = unknown> {
 
 export interface CheckedRow {
   line: number;
+  /** Every column; one that the file leaves out has what it means for a new record. */
   values: Record<string, unknown>;
+  /** What stood in the file. */
+  text: (column: string) => string;
 }
 
-type CheckedTable = { ok: true; rows: CheckedRow[]; faults: Fault[] } | { ok: false; faults: Fault[] };
+/** `given` are the columns that the file has. */
+type CheckedTable =
+  | { ok: true; rows: CheckedRow[]; faults: Fault[]; given: ReadonlySet<string> }
+  | { ok: false; faults: Fault[] };
 
 /**
  * Checks every cell of a table against its columns. All faults are listed, not only the first; `rows` are those without
@@ -125,10 +161,11 @@ export function checkTable(table: Table, columns: readonly Column[], mark: Decim
   const faults: Fault[] = [];
   const rows: CheckedRow[] = [];
   for (const { line, cells } of table.rows) {
+    const text = (column: string) => cells[at.get(column) ?? -1] ?? "";
     const values: Record<string, unknown> = {};
     const before = faults.length;
     for (const c of columns) {
-      const cell = cells[at.get(c.name) ?? -1] ?? "";
+      const cell = text(c.name);
       if (cell === "") {
         if (c.required) faults.push({ line, column: c.name, found: "", says: `Must be filled in: ${c.hint}.` });
         values[c.name] = c.empty ?? null;
@@ -138,9 +175,9 @@ export function checkTable(table: Table, columns: readonly Column[], mark: Decim
       if (read.ok) values[c.name] = read.value;
       else faults.push({ line, column: c.name, found: cell.slice(0, 60), says: read.says });
     }
-    if (faults.length === before) rows.push({ line, values });
+    if (faults.length === before) rows.push({ line, values, text });
   }
-  return { ok: true, rows, faults };
+  return { ok: true, rows, faults, given: new Set(table.columns) };
 }
 
 function checkColumns(table: Table, columns: readonly Column[]): Fault[] {

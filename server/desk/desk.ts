@@ -31,11 +31,23 @@ export interface Problem {
   field: string;
   says: string;
 }
-export type Done<T> = { ok: true; value: T } | { ok: false; problems: Problem[]; stale?: true };
+export type Done<T> =
+  | { ok: true; value: T }
+  | {
+      ok: false;
+      problems: Problem[] /** Somebody saved meanwhile. */;
+      stale?: true /** The role forbids it. */;
+      forbidden?: true;
+    };
 
 export const done = <T>(value: T): Done<T> => ({ ok: true, value });
 export const refuse = (field: string, says: string): Done<never> => ({ ok: false, problems: [{ field, says }] });
 export const refuseAll = (problems: Problem[]): Done<never> => ({ ok: false, problems });
+export const forbid = (says = "Your role does not allow this.", field = ""): Done<never> => ({
+  ok: false,
+  problems: [{ field, says }],
+  forbidden: true,
+});
 /** Somebody else saved meanwhile: a question to the person, never an overwrite. */
 export const stale = (says: string): Done<never> => ({ ok: false, problems: [{ field: "", says }], stale: true });
 
@@ -56,7 +68,7 @@ class Refused extends Error {
  * nothing behind. `act` is what the person's roles must allow.
  */
 export function once<T>(desk: Desk, act: Act, body: (tx: Tx) => Done<T>): Done<T> {
-  if (!may(desk.person.roles, act)) return refuse("", "Your role does not allow this.");
+  if (!may(desk.person.roles, act)) return forbid();
   const { db } = desk;
   let recorded = 0;
   const tx: Tx = {

@@ -1,7 +1,7 @@
 import { may } from "../../../core/people/roles";
 import { FILE_KINDS } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
-import { refuse } from "../../../server/desk/desk";
+import { forbid, refuse } from "../../../server/desk/desk";
 import { actOf, isFileKind, loadAnyFile } from "../../../server/desk/files/load-file";
 import { programAct } from "../../web/page";
 
@@ -10,7 +10,7 @@ export const action = programAct("keep own inbox", async (desk, input) => {
   const kind = String(input.kind ?? "");
   const { file } = input;
   if (!isFileKind(kind)) return refuse("kind", `Say what the file holds: ${FILE_KINDS.join(", ")}.`);
-  if (!may(desk.person.roles, actOf(kind))) return refuse("kind", `Your role does not load ${kind}.`);
+  if (!may(desk.person.roles, actOf(kind))) return forbid(`Your role does not load ${kind}.`, "kind");
   if (!(file instanceof File)) return refuse("file", "Send the file in the field “file”.");
   if (file.size > MOST_BYTES) return refuse("file", "The file is larger than 20 MB. Split it.");
   if (input.mark !== undefined && input.mark !== null && input.mark !== "point" && input.mark !== "comma")

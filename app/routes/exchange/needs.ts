@@ -3,7 +3,7 @@ import { createReadableStreamFromReadable } from "@react-router/node";
 import { needFile } from "../../../server/read/needs/export";
 import { readChoices } from "../../../server/read/needs/needs";
 import { settledPool } from "../../../server/read/needs/pool";
-import { layOut, needQuery, planOf } from "../../../server/read/needs/query";
+import { layOut, needQueryOfProgram, planOf } from "../../../server/read/needs/query";
 import { programPage } from "../../web/page";
 
 const TYPES = { csv: "text/csv; charset=utf-8", json: "application/json; charset=utf-8" };
@@ -11,7 +11,9 @@ const TYPES = { csv: "text/csv; charset=utf-8", json: "application/json; charset
 /** The needs as a file, with the page's own filters in the address; waits until the plan is of this very moment. */
 const asFile = (kind: "csv" | "json") =>
   programPage("see needs", async ({ db, url, day, hour, person }) => {
-    const query = needQuery(url.searchParams);
+    const asked = needQueryOfProgram(db, url.searchParams, day);
+    if (!asked.ok) return Response.json(asked, { status: 422 });
+    const query = asked.value;
     const { needs } = await settledPool(db, planOf(query, day, hour));
     const choices = readChoices(db, person.id);
     const ticked = new Set([...choices].filter(([, c]) => c.ticked).map(([k]) => k));

@@ -56,7 +56,7 @@ describe("loading files", () => {
   it("finds what does not fit what is here: codes, units, twins, kinds", () => {
     expect(faults(load("items", "code,name,unit\nX1,One,fathom\nX2,Two,each\nx2,Two again,each\n"))).toEqual([
       expect.stringMatching(/^2 unit: No such unit\. We know /),
-      "4 code: This stands in the file twice.",
+      "4 code: This stands in the file twice: line 3 says it, too.",
     ]);
     expect(faults(load("prices", "item,supplier,from,price\nOIL,BAW,1,5\nNIX,TTL,1,5\n"))).toEqual([
       "2 item: This supplier is not set up for this item. Load the sourcing records first.",
@@ -92,7 +92,9 @@ describe("loading files", () => {
     ]);
     expect(faults(load("items", Buffer.from("\uFEFFcode,name", "utf16le")))[0]).toMatch(/UTF-16/);
     expect(faults(load("items", new Uint8Array(20_000_001)))).toEqual(["1 : The file is larger than 20 MB. Split it."]);
-    expect(faults(load("items", "code,name,unit\nA,\u0000B,each\n"))).toEqual(["1 : This is not a text file."]);
+    expect(faults(load("items", "code,name,unit\nA,\u0000B,each\n"))).toEqual([
+      "2 : There is a NUL here: this is not a text file.",
+    ]);
   });
 
   it("counts stock through movements, so that the sum still holds", () => {
@@ -247,7 +249,10 @@ describe("loading files", () => {
       { number: "26-1001", state: "With supplier", brought: "PO/7", net: 259_800 },
     ]);
     expect(readNeeds(h.db, usualPlan(TODAY)).find((n) => n.code === "OIL")).toBeUndefined(); // 340 − 260 + 400 by the third
-    expect(load("orders", text.replace("2026-12-03", "2026-12-09"))).toMatchObject({ ok: true, value: { changed: 2 } });
+    expect(load("orders", text.replace("2026-12-03", "2026-12-09"))).toMatchObject({
+      ok: true,
+      value: { changed: 1, same: 1 },
+    });
     expect(
       faults(load("orders", "order,supplier,store,item,quantity,required\nPO/7,TTL,TQ,ANO,1,2026-12-01\n")),
     ).toEqual(["2 order: This order was loaded before, without this line."]);

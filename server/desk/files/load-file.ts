@@ -1,6 +1,8 @@
 import type { DecimalMark } from "../../../core/numbers/decimal";
 import type { Act } from "../../../core/people/roles";
+import { count } from "../../../core/text";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
+import { MOST_FAULTS } from "../../../exchange/csv/limits";
 import { type CheckedRow, checkTable, type Fault, readTable, type Table } from "../../../exchange/csv/table";
 import { readAnyTable } from "../../../exchange/xlsx/read-workbook";
 import { type Desk, type Done, done, once, refuse } from "../desk";
@@ -16,8 +18,20 @@ import { Loader } from "./loader";
 export const isFileKind = (text: string): text is FileKind => (FILE_KINDS as readonly string[]).includes(text);
 
 /** `notes` name rows that were loaded, but that somebody should look at. */
-export type Loaded = { rows: number; added: number; changed: number; notes: Fault[] };
-export type LoadAnswer = Done<Loaded> | { ok: false; problems: { field: string; says: string }[]; faults: Fault[] };
+export type Loaded = {
+  rows: number;
+  /** Rows whose record is new; whose record was known and is different now; whose record was so already. */
+  added: number;
+  changed: number;
+  same: number;
+  /** In how many records each column changed. */
+  columns: Record<string, number>;
+  notes: Fault[];
+};
+/** Of many faults the first are listed; `count` is how many there are. */
+export type LoadAnswer =
+  | Done<Loaded>
+  | { ok: false; problems: { field: string; says: string }[]; faults: Fault[]; count: number };
 
 /** Needs are the buyers' own; everything else is the administrator's. */
 export const actOf = (kind: FileKind): Act => (kind === "needs" ? "plan" : "load files");
@@ -50,6 +64,7 @@ export function loadTable(
   table: Table,
   mark: DecimalMark,
   only: "check" | "load" = "load",
+  onRow?: (done: number) => void,
 ): LoadAnswer {
   const checked = checkTable(table, COLUMNS[kind], mark);
   if (!checked.ok) return faulty(checked.faults);
@@ -60,18 +75,25 @@ export function loadTable(
   let tried: Loaded | null = null;
   // Rows that are whole in themselves are tried even where others are not, so that one answer names every fault.
   const answer = once(desk, actOf(kind), (tx): Done<Loaded> => {
-    const loader = new Loader(tx.db, desk);
+    const loader = new Loader(tx.db, desk, checked.given, onRow);
     LOADERS[kind](loader, checked.rows);
     found = [...checked.faults, ...loader.faults].sort((a, b) => a.line - b.line);
     if (found.length) return refuse("", "faulty");
     if (kind === "items" || kind === "suppliers") retotalUnplaced(tx.db, desk.day);
-    const { added, changed, notes } = loader;
-    const loaded = { rows: checked.rows.length, added, changed, notes };
+    const loaded = { rows: checked.rows.length, ...loader.counts(), notes: loader.notes };
     if (only === "check") {
       tried = loaded;
       return refuse("", "only checked");
     }
-    tx.record("file.loaded", kind, { rows: loaded.rows, added, changed, noted: notes.length });
+    const { added, changed, same } = loaded;
+    tx.record("file.loaded", kind, {
+      rows: loaded.rows,
+      added,
+      changed,
+      same,
+      noted: loader.notes.length,
+      differences: Object.fromEntries([...loader.differences.values()].map((d) => [d.of, d.columns])),
+    });
     return done(loaded);
   });
   if (found.length) return faulty(found);
@@ -83,10 +105,11 @@ const faulty = (faults: Fault[]): LoadAnswer => ({
   problems: [
     {
       field: "file",
-      says: `Nothing was loaded: ${faults.length === 1 ? "1 fault" : `${faults.length} faults`} in the file.`,
+      says: `Nothing was loaded: ${count(faults.length, "fault")} in the file${faults.length > MOST_FAULTS ? `, the first ${MOST_FAULTS} of them here` : ""}.`,
     },
   ],
-  faults,
+  faults: faults.slice(0, MOST_FAULTS),
+  count: faults.length,
 });
 
 const LOADERS: Record<FileKind, (l: Loader, rows: CheckedRow[]) => void> = {

@@ -104,11 +104,8 @@ function keepLines(
       problems.push({ field: `${at}.item`, says: "Choose an item." });
       return;
     }
-    if (item.kind !== "stocked")
-      problems.push({
-        field: `${at}.item`,
-        says: `This is ${item.kind === "not stocked" ? "not kept in stock" : `a ${item.kind}`}: ask for it by a requisition.`,
-      });
+    const why = notForJobs(item.kind);
+    if (why) problems.push({ field: `${at}.item`, says: why });
     if (!sql(db, "SELECT 1 FROM store WHERE id = ?").get(l.store))
       problems.push({ field: `${at}.store`, says: "There is no such store." });
     const key = `${l.item}/${l.store}/${l.due}`;
@@ -157,3 +154,9 @@ export function closeJob(desk: Desk, raw: unknown): Done<{ closed: boolean }> {
     return done({ closed: closed === "yes" });
   });
 }
+
+/** Why a job cannot need something of this kind by a line of its own; null where it can. */
+export const notForJobs = (kind: string): string | null =>
+  kind === "stocked"
+    ? null
+    : `This is ${kind === "not stocked" ? "not kept in stock" : `a ${kind}`}: ask for it by a requisition.`;

@@ -2,8 +2,9 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { addDays, toDay } from "../../../core/calendar/day";
 import { stock } from "../../../core/numbers/quantity";
+import { testHouse } from "../../testing";
 import type { Need } from "./need";
-import { FACET_NAMES, facetsOf, GROUPINGS, layOut, needQuery, planOf, SORTS } from "./query";
+import { FACET_NAMES, facetsOf, GROUPINGS, layOut, needQuery, needQueryOfProgram, planOf, SORTS } from "./query";
 
 const TODAY = toDay("2026-11-24");
 const ask = (address: string) => needQuery(new URLSearchParams(address));
@@ -159,5 +160,41 @@ describe("the sheet that is laid out", () => {
         expect(new Set(layOut(needs, ask("ticked=yes"), some).rows.map((n) => n.key))).toEqual(some);
       }),
     );
+  });
+});
+
+describe("what a program asks for", () => {
+  it("is refused where it is not understood, and names stores and suppliers by their codes", () => {
+    const h = testHouse();
+    const asked = (address: string) => needQueryOfProgram(h.db, new URLSearchParams(address), TODAY);
+    expect(
+      asked("asOf=2026-11-31&run=all&late=very&group=x&sort=-nothing&source=reorder,moon&store=XX&supplier=9999"),
+    ).toEqual({
+      ok: false,
+      problems: [
+        { field: "asOf", says: "There is no such day. Write it like 2026-11-24." },
+        expect.objectContaining({ field: "run" }),
+        expect.objectContaining({ field: "late" }),
+        expect.objectContaining({ field: "group" }),
+        expect.objectContaining({ field: "sort" }),
+        expect.objectContaining({ field: "source" }),
+        { field: "store", says: "There is no store “XX”." },
+        { field: "supplier", says: "There is no supplier “9999”." },
+      ],
+    });
+    expect(asked("asOf=2026-11-23")).toMatchObject({ ok: false, problems: [{ says: "This day has passed." }] });
+    expect(asked("store=HS,1&supplier=BAW,none&sort=-late&asOf=2026-11-24")).toMatchObject({
+      ok: true,
+      value: {
+        store: [String(h.id("store", "HS")), "1"],
+        supplier: [String(h.id("supplier", "BAW")), "none"],
+        sort: { column: "late", down: true },
+      },
+    });
+    h.close();
+  });
+
+  it("of a page that cannot be understood is left out, however long it is", () => {
+    expect(ask(`asOf=x&run=moon&store=${"1,".repeat(5000)}`)).toMatchObject({ asOf: null, run: "usual" });
   });
 });

@@ -2,6 +2,8 @@ import { z } from "zod";
 import { type Day, parseDay } from "../../../core/calendar/day";
 import { RUNS } from "../../../core/needs/run";
 import { inOrder } from "../../../core/text";
+import { type Db, sql } from "../../db/open";
+import { type Done, done, type Problem, refuseAll } from "../../desk/desk";
 import { NEED_SOURCES, type Need, type PlanFor } from "./need";
 
 /** How the sheet can be grouped, and which columns it can be sorted by. */
@@ -48,8 +50,8 @@ export const SORTS: Record<string, (n: Need) => Value> = {
   amount: (n) => n.homeAmount,
 };
 
-const listed = (text: string | undefined) => (text ? text.split(",").filter(Boolean).slice(0, 200) : []);
-const List = z.string().max(2000).optional().transform(listed);
+const listed = (text: string | undefined) => (text ? text.slice(0, 2000).split(",").filter(Boolean).slice(0, 200) : []);
+const List = z.string().optional().transform(listed);
 
 /** What an address of the page asks for; anything it does not understand is left out of it. */
 const Address = z.object({
@@ -78,6 +80,46 @@ export function needQuery(search: URLSearchParams): NeedQuery {
   const read = Address.parse(Object.fromEntries(search));
   const column = read.sort?.replace(/^-/, "") ?? "";
   return { ...read, sort: Object.hasOwn(SORTS, column) ? { column, down: read.sort!.startsWith("-") } : null };
+}
+
+/**
+ * The same for a program, which would not see that something of its address was not understood: that is refused. Stores
+ * and suppliers may stand by their codes.
+ */
+export function needQueryOfProgram(db: Db, search: URLSearchParams, today: Day): Done<NeedQuery> {
+  const problems: Problem[] = [];
+  const no = (field: string, says: string) => problems.push({ field, says });
+  const oneOf = (field: string, list: readonly string[]) => {
+    const said = search.get(field);
+    if (said !== null && !list.includes(said)) no(field, `Use one of: ${list.join(", ")}.`);
+  };
+  const asOf = search.get("asOf");
+  const day = asOf === null ? null : parseDay(asOf);
+  if (asOf !== null && day === null) no("asOf", "There is no such day. Write it like 2026-11-24.");
+  if (day !== null && day < today) no("asOf", "This day has passed.");
+  oneOf("run", RUNS);
+  oneOf("late", LATENESS);
+  oneOf("group", GROUPINGS);
+  oneOf(
+    "sort",
+    Object.keys(SORTS).flatMap((s) => [s, `-${s}`]),
+  );
+  for (const s of listed(search.get("source") ?? ""))
+    if (!(NEED_SOURCES as readonly string[]).includes(s)) no("source", `Use some of: ${NEED_SOURCES.join(", ")}.`);
+  const query = needQuery(search);
+  for (const field of ["store", "supplier"] as const) {
+    const find = sql<{ id: number }>(
+      db,
+      `SELECT id FROM ${field} WHERE code = @said OR id = @id ORDER BY code = @said DESC`,
+    );
+    query[field] = query[field].map((said) => {
+      if (field === "supplier" && said === "none") return said;
+      const found = find.get({ said, id: /^\d{1,15}$/.test(said) ? Number(said) : null });
+      if (!found) no(field, `There is no ${field} “${said.slice(0, 40)}”.`);
+      return String(found?.id ?? 0);
+    });
+  }
+  return problems.length ? refuseAll(problems) : done(query);
 }
 
 /** The plan that an address asks for. A day that has passed is today. */

@@ -1,36 +1,43 @@
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
+import { notForJobs } from "../../jobs/keep-job";
 import { tieWhereSet } from "../../jobs/tie-demand";
-import { type Loader, NO_ITEM, NO_JOB, NO_STORE } from "../loader";
+import { type Loader, NO_ITEM, NO_JOB, NO_STORE, type Value } from "../loader";
+
+/** What a job is called, whose it is and of which kind it is stand beside its lines, in one row at least. */
+const OF_THE_JOB = ["name", "vessel", "kind"] as const;
 
 export function jobs(l: Loader, rows: CheckedRow[]): void {
   const touched = new Set<number>();
-  for (const row of rows) {
+  const said = Object.fromEntries(OF_THE_JOB.map((c) => [c, l.across(rows, ["job"], c)])) as Record<
+    (typeof OF_THE_JOB)[number],
+    (row: CheckedRow) => Value
+  >;
+  const ids = new Map<string, number>();
+  for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
     if (l.twice(row, "job", "item", "store", "due") || item === null || store === null) continue;
-    const v = row.values as { job: string; name: string; vessel: string; quantity: number; issued: number };
-    if (v.issued > v.quantity) {
-      l.fault(row, "issued", "More was issued than the job asks for.");
+    const v = row.values as { job: string; due: string; quantity: number; issued: number };
+    const kind = sql<{ kind: string }>(l.db, "SELECT kind FROM item WHERE id = ?").get(item)!.kind;
+    const why = notForJobs(kind);
+    if (why) {
+      l.fault(row, "item", why);
       continue;
     }
-    sql(
-      l.db,
-      `INSERT INTO job (code, name, vessel, kind) VALUES (@job, @name, @vessel, @kind)
-       ON CONFLICT (code) DO UPDATE SET name = iif(@name = '', name, @name), vessel = iif(@vessel = '', vessel, @vessel), kind = @kind`,
-    ).run(row.values);
-    const { id } = sql<{ id: number }>(l.db, "SELECT id FROM job WHERE code = ?").get(v.job)!;
-    const key = { ...row.values, jobId: id, itemId: item, storeId: store };
-    const there =
-      sql(
-        l.db,
-        "SELECT 1 FROM job_demand WHERE job = @jobId AND item = @itemId AND store = @storeId AND due = @due",
-      ).get(key) !== undefined;
-    l.put(
-      there,
-      "INSERT INTO job_demand (job, item, store, due, quantity, issued) VALUES (@jobId, @itemId, @storeId, @due, @quantity, @issued)",
-      "UPDATE job_demand SET quantity = @quantity, issued = @issued WHERE job = @jobId AND item = @itemId AND store = @storeId AND due = @due",
-      key,
+    let id = ids.get(v.job.toLowerCase());
+    if (id === undefined) {
+      l.keep(row, "job", { code: v.job }, Object.fromEntries(OF_THE_JOB.map((c) => [c, [c, said[c](row)]])));
+      id = sql<{ id: number }>(l.db, "SELECT id FROM job WHERE code = ?").get(v.job)!.id;
+      ids.set(v.job.toLowerCase(), id);
+    }
+    keepPart(
+      l,
+      row,
+      "job_demand",
+      { job: id, item, store, due: v.due },
+      "issued",
+      "More was issued than the job asks for.",
     );
     touched.add(id);
   }
@@ -39,27 +46,32 @@ export function jobs(l: Loader, rows: CheckedRow[]): void {
 
 /** What jobs give back to stock. */
 export function outputs(l: Loader, rows: CheckedRow[]): void {
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     const job = l.find(row, "job", "job", NO_JOB);
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
     if (l.twice(row, "job", "item", "store", "due") || job === null || item === null || store === null) continue;
-    const v = row.values as { quantity: number; given: number };
-    if (v.given > v.quantity) {
-      l.fault(row, "given", "More was given back than the job should give.");
-      continue;
-    }
-    const key = { ...row.values, jobId: job, itemId: item, storeId: store };
-    const there =
-      sql(
-        l.db,
-        "SELECT 1 FROM job_output WHERE job = @jobId AND item = @itemId AND store = @storeId AND due = @due",
-      ).get(key) !== undefined;
-    l.put(
-      there,
-      "INSERT INTO job_output (job, item, store, due, quantity, given) VALUES (@jobId, @itemId, @storeId, @due, @quantity, @given)",
-      "UPDATE job_output SET quantity = @quantity, given = @given WHERE job = @jobId AND item = @itemId AND store = @storeId AND due = @due",
-      key,
-    );
+    const due = row.values.due as string;
+    keepPart(l, row, "job_output", { job, item, store, due }, "given", "More was given back than the job should give.");
   }
+}
+
+/** A line of a job with how much of it is done, which is never more than the whole. */
+function keepPart(
+  l: Loader,
+  row: CheckedRow,
+  table: "job_demand" | "job_output",
+  key: { job: number; item: number; store: number; due: string },
+  part: "issued" | "given",
+  tooMuch: string,
+): void {
+  const v = row.values as Record<string, number>;
+  const known = l.given.has(part)
+    ? undefined
+    : sql<{ part: number }>(
+        l.db,
+        `SELECT ${part} AS part FROM ${table} WHERE job = @job AND item = @item AND store = @store AND due = @due`,
+      ).get(key)?.part;
+  if ((known ?? v[part]!) > v.quantity!) l.fault(row, l.given.has(part) ? part : "quantity", tooMuch);
+  else l.keep(row, table, { ...key }, { quantity: ["quantity", v.quantity!], [part]: [part, v[part]!] });
 }

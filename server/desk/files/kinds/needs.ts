@@ -11,7 +11,7 @@ export function needs(l: Loader, rows: CheckedRow[]): void {
     l.db,
     "INSERT INTO noted_need (source, item, code, store, quantity, needed_by, note, person, at) VALUES ('file', ?, ?, ?, ?, ?, ?, ?, ?)",
   );
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     const v = row.values as {
       item: string;
       store: string | null;
@@ -60,6 +60,6 @@ export function needs(l: Loader, rows: CheckedRow[]): void {
       continue;
     }
     add.run(item!.id, v.item, store, quantity, v.needed_by, v.note, l.desk.person.id, l.desk.now);
-    l.added++;
+    l.mark(row, "added");
   }
 }

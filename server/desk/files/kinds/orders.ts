@@ -15,13 +15,21 @@ interface Values {
   price: number | null;
 }
 
+/** An order that the file brings, with the rows of its lines. */
+interface Made {
+  id: number;
+  supplier: number;
+  store: number;
+  lines: CheckedRow[];
+}
+
 /**
  * Orders that are with suppliers already, from the system before: each becomes one of ours, as placed, with its former
  * number beside ours. One that is known already only takes new promised days.
  */
 export function orders(l: Loader, rows: CheckedRow[]): void {
-  const made = new Map<string, { id: number; supplier: number; store: number; lines: number }>();
-  for (const row of rows) {
+  const made = new Map<string, Made>();
+  for (const row of l.each(rows)) {
     const supplier = l.find(row, "supplier", "supplier", NO_SUPPLIER);
     const store = l.find(row, "store", "store", NO_STORE);
     const item = l.find(row, "item", "item", NO_ITEM);
@@ -34,10 +42,7 @@ export function orders(l: Loader, rows: CheckedRow[]): void {
     ).get(item, v.required, v.order);
     if (known && !made.has(v.order)) {
       if (known.line === null) l.fault(row, "order", "This order was loaded before, without this line.");
-      else {
-        sql(l.db, "UPDATE order_line SET promised = ? WHERE id = ?").run(v.promised, known.line);
-        l.changed++;
-      }
+      else l.keep(row, "order_line", { id: known.line }, { promised: ["promised", v.promised] });
       continue;
     }
     const order = made.get(v.order) ?? begin(l, v, supplier, store);
@@ -47,12 +52,21 @@ export function orders(l: Loader, rows: CheckedRow[]): void {
       continue;
     }
     addLine(l, row, v, order, item);
-    order.lines++;
-    l.added++;
+    order.lines.push(row);
+    l.mark(row, "added");
   }
   if (l.faults.length > 0) return;
-  for (const { id } of made.values()) {
-    priceOrder(l.db, id, l.desk.day);
+  for (const { id, lines } of made.values()) {
+    const priced = priceOrder(l.db, id, l.desk.day);
+    for (const [i, line] of priced.lines.entries()) {
+      if (line.price === null)
+        l.fault(
+          lines[i]!,
+          "price",
+          "Nothing says what this costs, no price list and no reference cost. Write the price.",
+        );
+    }
+    if (l.faults.length > 0) continue;
     sql(
       l.db,
       "UPDATE purchase_order SET number = ?, state = 'With supplier', taxed = (SELECT taxed FROM supplier s WHERE s.id = purchase_order.supplier), submitted = written, cleared = written, placed = written WHERE id = ?",
@@ -66,7 +80,7 @@ export function orders(l: Loader, rows: CheckedRow[]): void {
   }
 }
 
-function begin(l: Loader, v: Values, supplier: number, store: number) {
+function begin(l: Loader, v: Values, supplier: number, store: number): Made {
   const { currency } = sql<{ currency: string }>(l.db, "SELECT currency FROM supplier WHERE id = ?").get(supplier)!;
   const id = Number(
     sql(
@@ -74,16 +88,10 @@ function begin(l: Loader, v: Values, supplier: number, store: number) {
       "INSERT INTO purchase_order (supplier, store, currency, writer, state, required, written, brought) VALUES (?, ?, ?, ?, 'Draft', ?, ?, ?)",
     ).run(supplier, store, currency, l.desk.person.id, v.required, l.desk.now, v.order).lastInsertRowid,
   );
-  return { id, supplier, store, lines: 0 };
+  return { id, supplier, store, lines: [] };
 }
 
-function addLine(
-  l: Loader,
-  row: CheckedRow,
-  v: Values,
-  order: { id: number; supplier: number; store: number; lines: number },
-  item: number,
-) {
+function addLine(l: Loader, row: CheckedRow, v: Values, order: Made, item: number) {
   const source = sql<{
     id: number;
     unit: string;
@@ -108,7 +116,7 @@ function addLine(
      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   ).run(
     order.id,
-    order.lines + 1,
+    order.lines.length + 1,
     item,
     source.id,
     source.name,

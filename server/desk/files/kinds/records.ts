@@ -4,7 +4,7 @@ import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
 import { isRegion } from "../../../read/calendars";
 import { theCompany } from "../../../read/company";
-import { type Loader, NO_ACCOUNT } from "../loader";
+import { type Loader, NO_ACCOUNT, type Value } from "../loader";
 
 /** An empty region keeps no holidays; any other must be one whose holidays we know. */
 function regionIn(l: Loader, row: CheckedRow): boolean {
@@ -15,53 +15,36 @@ function regionIn(l: Loader, row: CheckedRow): boolean {
   return false;
 }
 
+/** Columns of the file that the table keeps under the same names. */
+const alike = (row: CheckedRow, ...columns: string[]) =>
+  Object.fromEntries(columns.map((c) => [c, [c, row.values[c] as Value]])) as Record<string, [string, Value]>;
+const code = (row: CheckedRow) => ({ code: row.values.code as string });
+
 export function stores(l: Loader, rows: CheckedRow[]): void {
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     if (l.twice(row, "code") || !regionIn(l, row)) continue;
-    const there = sql(l.db, "SELECT 1 FROM store WHERE code = ?").get(row.values.code) !== undefined;
-    l.put(
-      there,
-      "INSERT INTO store (code, name, address, receives, region) VALUES (@code, @name, @address, @receives, @region)",
-      "UPDATE store SET name = @name, address = @address, receives = @receives, region = @region WHERE code = @code",
-      row.values,
-    );
+    l.keep(row, "store", code(row), alike(row, "name", "address", "receives", "region"));
   }
 }
 
 export function rates(l: Loader, rows: CheckedRow[]): void {
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     if (l.twice(row, "currency", "day")) continue;
-    if (row.values.rate === 0) {
-      l.fault(row, "rate", "A rate is above zero.");
-      continue;
-    }
-    const there =
-      sql(l.db, "SELECT 1 FROM rate WHERE currency = @currency AND day = @day").get(row.values) !== undefined;
-    l.put(
-      there,
-      "INSERT INTO rate (currency, day, rate) VALUES (@currency, @day, @rate)",
-      "UPDATE rate SET rate = @rate WHERE currency = @currency AND day = @day",
-      row.values,
-    );
+    const { currency, day, rate } = row.values as { currency: string; day: string; rate: number };
+    if (rate === 0) l.fault(row, "rate", "A rate is above zero.");
+    else l.keep(row, "rate", { currency, day }, alike(row, "rate"));
   }
 }
 
 export function accounts(l: Loader, rows: CheckedRow[]): void {
-  for (const row of rows) {
-    if (l.twice(row, "code")) continue;
-    const there = sql(l.db, "SELECT 1 FROM account WHERE code = ?").get(row.values.code) !== undefined;
-    l.put(
-      there,
-      "INSERT INTO account (code, name) VALUES (@code, @name)",
-      "UPDATE account SET name = @name WHERE code = @code",
-      row.values,
-    );
+  for (const row of l.each(rows)) {
+    if (!l.twice(row, "code")) l.keep(row, "account", code(row), alike(row, "name"));
   }
 }
 
 export function budgets(l: Loader, rows: CheckedRow[]): void {
   const { currency } = theCompany(l.db);
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     if (l.twice(row, "code", "starts")) continue;
     const v = row.values as { code: string; starts: string; ends: string; amount: number };
     if (v.ends < v.starts) {
@@ -76,26 +59,30 @@ export function budgets(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "starts", `This lies across the period of the same code that starts on ${across.starts}.`);
       continue;
     }
-    const there = sql(l.db, "SELECT 1 FROM budget WHERE code = ? AND starts = ?").get(v.code, v.starts) !== undefined;
-    l.put(
-      there,
-      "INSERT INTO budget (code, name, starts, ends, amount) VALUES (@code, @name, @starts, @ends, @minor)",
-      "UPDATE budget SET name = @name, ends = @ends, amount = @minor WHERE code = @code AND starts = @starts",
-      { ...row.values, minor: toMinor(new Big(v.amount).div(1_000_000), currency) },
+    l.keep(
+      row,
+      "budget",
+      { code: v.code, starts: v.starts },
+      { ...alike(row, "name", "ends"), amount: ["amount", toMinor(new Big(v.amount).div(1_000_000), currency)] },
     );
   }
 }
 
 export function items(l: Loader, rows: CheckedRow[]): void {
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     const unit = l.unit(row, "unit");
     if (l.twice(row, "code") || unit === null) continue;
-    const before = sql<{ unit: string; used: number }>(
+    const before = sql<{ unit: string; kind: string; used: number; kept: number }>(
       l.db,
-      "SELECT unit, EXISTS (SELECT 1 FROM movement m WHERE m.item = item.id) AS used FROM item WHERE code = ?",
+      `SELECT unit, kind, EXISTS (SELECT 1 FROM movement m WHERE m.item = item.id) AS used,
+              EXISTS (SELECT 1 FROM item_store s WHERE s.item = item.id) AS kept FROM item WHERE code = ?`,
     ).get(row.values.code);
     if (before?.used && before.unit !== unit) {
       l.fault(row, "unit", "The stock unit cannot change: goods were moved in the old one.");
+      continue;
+    }
+    if (before?.kept && l.holds("kind", row.values.kind as string, before.kind) !== "stocked") {
+      l.fault(row, "kind", "A store keeps this item, so it stays stocked.");
       continue;
     }
     if (row.values.account !== null && l.find(row, "account", "account", NO_ACCOUNT) === null) continue;
@@ -106,19 +93,18 @@ export function items(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "gtin", `This GTIN belongs to ${holder.code}.`);
       continue;
     }
-    l.put(
-      before !== undefined,
-      `INSERT INTO item (code, name, kind, category, unit, gtin, tax_rate, reference_cost, account, by_lot, weight)
-       VALUES (@code, @name, @kind, @category, @unitCode, @gtin, @tax, @reference_cost, @account, @by_lot, @weight)`,
-      `UPDATE item SET name = @name, kind = @kind, category = @category, unit = @unitCode, gtin = @gtin, tax_rate = @tax,
-       reference_cost = @reference_cost, account = @account, by_lot = @by_lot, weight = @weight WHERE code = @code`,
-      { ...row.values, unitCode: unit },
-    );
+    l.keep(row, "item", code(row), {
+      ...alike(row, "name", "kind", "category", "gtin", "reference_cost", "account", "by_lot", "weight"),
+      unit: ["unit", unit],
+      tax_rate: ["tax", row.values.tax as number],
+    });
   }
 }
 
+const ASKED = ["order_minimum", "freight", "freight_free_from"] as const;
+
 export function suppliers(l: Loader, rows: CheckedRow[]): void {
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     if (l.twice(row, "code") || !regionIn(l, row)) continue;
     const buyer = row.values.buyer
       ? sql<{ id: number }>(
@@ -130,43 +116,75 @@ export function suppliers(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "buyer", "There is no buyer who signs in by this name.");
       continue;
     }
+    const currency = row.values.currency as string;
     const minor = (column: string) => {
       const millionths = row.values[column] as number | null;
       if (millionths === null) return null;
-      const step = 10 ** (PRICE_PLACES - exponent(row.values.currency as string));
-      if (millionths % step !== 0) l.fault(row, column, `${row.values.currency} has no such small part.`);
+      const step = 10 ** (PRICE_PLACES - exponent(currency));
+      if (millionths % step !== 0) l.fault(row, column, `${currency} has no such small part.`);
       return Math.trunc(millionths / step);
     };
-    const asked = {
-      orderMinimum: minor("order_minimum"),
-      freightMinor: minor("freight"),
-      freeFrom: minor("freight_free_from") || null,
-    };
-    const before = sql<{ id: number; currency: string }>(l.db, "SELECT id, currency FROM supplier WHERE code = ?").get(
-      row.values.code,
-    );
-    l.put(
-      before !== undefined,
-      `INSERT INTO supplier (code, name, address, currency, terms_days, lead_kind, delivers, taxed, region, cut_off, buyer, order_minimum, freight, freight_free_from)
-       VALUES (@code, @name, @address, @currency, @terms_days, @lead_days_are, @delivers, @taxed, @region, @cut_off, @buyerId, @orderMinimum, @freightMinor, @freeFrom)`,
-      `UPDATE supplier SET name = @name, address = @address, currency = @currency, terms_days = @terms_days, lead_kind = @lead_days_are,
-       delivers = @delivers, taxed = @taxed, region = @region, cut_off = @cut_off, buyer = @buyerId,
-       order_minimum = @orderMinimum, freight = @freightMinor, freight_free_from = @freeFrom WHERE code = @code`,
-      { ...row.values, ...asked, order_mails: null, buyerId: buyer },
-    );
-    const { id } = sql<{ id: number }>(l.db, "SELECT id FROM supplier WHERE code = ?").get(row.values.code)!;
-    sql(l.db, "UPDATE supplier_contact SET for_orders = 0 WHERE supplier = ?").run(id);
-    const mails = row.values.order_mails as string[];
-    const names = String(row.values.contact ?? "")
-      .split(";")
-      .map((n) => n.trim());
-    // A name for each address, in their order; one name alone is not written over the names of several.
-    const each = names.length === mails.length;
-    for (const [i, mail] of mails.entries()) {
-      sql(
-        l.db,
-        "INSERT INTO supplier_contact (supplier, name, mail) VALUES (@id, @name, @mail) ON CONFLICT (supplier, mail) DO UPDATE SET for_orders = 1, name = iif(@each, excluded.name, name)",
-      ).run({ id, name: (each ? names[i] : names[0]) ?? "", mail, each: each ? 1 : 0 });
+    const known = sql<{ currency: string } & Record<(typeof ASKED)[number], number | null>>(
+      l.db,
+      "SELECT currency, order_minimum, freight, freight_free_from FROM supplier WHERE code = ?",
+    ).get(row.values.code);
+    const stays = ASKED.filter((c) => !l.given.has(c) && known?.[c]);
+    if (known && known.currency !== currency && stays.length > 0) {
+      l.fault(row, "currency", `Their ${stays.join(", ")} stood in ${known.currency}: say them in ${currency}, too.`);
+      continue;
     }
+    l.keep(row, "supplier", code(row), {
+      ...alike(row, "name", "address", "currency", "terms_days", "delivers", "taxed", "region", "cut_off"),
+      lead_kind: ["lead_days_are", row.values.lead_days_are as string],
+      buyer: ["buyer", buyer],
+      order_minimum: ["order_minimum", minor("order_minimum")],
+      freight: ["freight", minor("freight")],
+      freight_free_from: ["freight_free_from", minor("freight_free_from") || null],
+    });
+    keepContacts(l, row);
   }
+}
+
+interface Contact {
+  name: string;
+  mail: string;
+}
+
+/** Who gets a supplier's orders. Without the column of addresses those who get them stay, under the names that are given. */
+function keepContacts(l: Loader, row: CheckedRow): void {
+  if (!l.given.has("order_mails") && !l.given.has("contact")) return;
+  const { id } = sql<{ id: number }>(l.db, "SELECT id FROM supplier WHERE code = ?").get(row.values.code)!;
+  const forOrders = sql<Contact>(
+    l.db,
+    "SELECT name, mail FROM supplier_contact WHERE supplier = ? AND for_orders = 1 ORDER BY id",
+  );
+  const written = () =>
+    forOrders
+      .all(id)
+      .map((c) => `${c.name} <${c.mail}>`)
+      .join("; ");
+  const before = written();
+  const mails = l.given.has("order_mails")
+    ? (row.values.order_mails as string[])
+    : forOrders.all(id).map((c) => c.mail);
+  const names = String(row.values.contact ?? "")
+    .split(";")
+    .map((n) => n.trim());
+  // A name for each address, in their order; one name alone is not written over the names of several.
+  const each = l.given.has("contact") && names.length === mails.length;
+  const dropped = sql(
+    l.db,
+    "UPDATE supplier_contact SET for_orders = 0 WHERE supplier = ? AND for_orders = 1 AND mail NOT IN (SELECT value FROM json_each(?))",
+  );
+  dropped.run(id, JSON.stringify(mails));
+  for (const [i, mail] of mails.entries()) {
+    sql(
+      l.db,
+      `INSERT INTO supplier_contact (supplier, name, mail) VALUES (@id, @name, @mail)
+       ON CONFLICT (supplier, mail) DO UPDATE SET for_orders = 1, name = iif(@each, excluded.name, name)
+       WHERE for_orders = 0 OR (@each AND name <> excluded.name)`,
+    ).run({ id, name: (each ? names[i] : names[0]) ?? "", mail, each: each ? 1 : 0 });
+  }
+  const after = written();
+  if (after !== before) l.differs(row, "order_mails", before, after);
 }

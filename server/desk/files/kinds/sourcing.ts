@@ -2,24 +2,34 @@ import { multipleUp, purchase, quantityText } from "../../../../core/numbers/qua
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
 import { ringThrough } from "../../records/alternatives";
-import { type Loader, NO_ITEM, NO_SUPPLIER } from "../loader";
+import { type Loader, NO_ITEM, NO_SUPPLIER, type Value } from "../loader";
 
 export function sourcing(l: Loader, rows: CheckedRow[]): void {
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const supplier = l.find(row, "supplier", "supplier", NO_SUPPLIER);
     const unit = l.unit(row, "unit");
     if (l.twice(row, "item", "supplier") || item === null || supplier === null || unit === null) continue;
-    const there = sql(l.db, "SELECT 1 FROM sourcing WHERE item = ? AND supplier = ?").get(item, supplier) !== undefined;
-    l.put(
-      there,
-      `INSERT INTO sourcing (item, supplier, their_code, their_name, unit, factor, minimum, multiple, broken_packs, lead_days, standing_discount, rank)
-       VALUES (@itemId, @supplierId, @their_code, @their_name, @unitCode, @factor, @minimum, @multiple, @broken_packs, @lead_days, @discount, @rank)`,
-      `UPDATE sourcing SET their_code = @their_code, their_name = @their_name, unit = @unitCode, factor = @factor, minimum = @minimum, multiple = @multiple,
-       broken_packs = @broken_packs, lead_days = @lead_days, standing_discount = @discount, rank = @rank WHERE item = @itemId AND supplier = @supplierId`,
-      { ...row.values, itemId: item, supplierId: supplier, unitCode: unit },
+    const v = row.values as Record<string, Value>;
+    const before = l.keep(
+      row,
+      "sourcing",
+      { item, supplier },
+      {
+        their_code: ["their_code", v.their_code!],
+        their_name: ["their_name", v.their_name!],
+        unit: ["unit", unit],
+        factor: ["factor", v.factor!],
+        minimum: ["minimum", v.minimum!],
+        multiple: ["multiple", v.multiple!],
+        broken_packs: ["broken_packs", v.broken_packs!],
+        lead_days: ["lead_days", v.lead_days!],
+        standing_discount: ["discount", v.discount!],
+        rank: ["rank", v.rank!],
+      },
     );
-    const { minimum, multiple } = row.values as { minimum: number; multiple: number };
+    const minimum = l.holds("minimum", v.minimum!, before?.minimum) as number;
+    const multiple = l.holds("multiple", v.multiple!, before?.multiple) as number;
     if (multiple > 0 && minimum % multiple !== 0) {
       l.note(
         row,
@@ -31,7 +41,7 @@ export function sourcing(l: Loader, rows: CheckedRow[]): void {
 }
 
 export function prices(l: Loader, rows: CheckedRow[]): void {
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const supplier = l.find(row, "supplier", "supplier", NO_SUPPLIER);
     if (l.twice(row, "item", "supplier", "from", "valid_from") || item === null || supplier === null) continue;
@@ -53,25 +63,15 @@ export function prices(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "item", "This supplier is not set up for this item. Load the sourcing records first.");
       continue;
     }
-    const key = { sourcing: record.id, from, valid_from };
-    const there =
-      sql(
-        l.db,
-        "SELECT 1 FROM price_break WHERE sourcing = @sourcing AND from_quantity = @from AND valid_from IS @valid_from",
-      ).get(key) !== undefined;
-    l.put(
-      there,
-      "INSERT INTO price_break (sourcing, from_quantity, price, valid_from, valid_to) VALUES (@sourcing, @from, @price, @valid_from, @valid_to)",
-      "UPDATE price_break SET price = @price, valid_to = @valid_to WHERE sourcing = @sourcing AND from_quantity = @from AND valid_from IS @valid_from",
-      { ...key, price, valid_to },
-    );
+    const key = { sourcing: record.id, from_quantity: from, valid_from };
+    l.keep(row, "price_break", key, { price: ["price", price], valid_to: ["valid_to", valid_to] });
   }
 }
 
 /** What may stand in for what. A ring of one-way rows would lead from an item back to itself, so it is refused. */
 export function alternatives(l: Loader, rows: CheckedRow[]): void {
   const read: [CheckedRow, number, number][] = [];
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const other = l.find(row, "other", "item", NO_ITEM);
     if (l.twice(row, "item", "other") || item === null || other === null) continue;
@@ -79,13 +79,8 @@ export function alternatives(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "other", "An item cannot stand in for itself.");
       continue;
     }
-    const there = sql(l.db, "SELECT 1 FROM alternative WHERE item = ? AND other = ?").get(item, other) !== undefined;
-    l.put(
-      there,
-      "INSERT INTO alternative (item, other, both_ways, note) VALUES (@itemId, @otherId, @both_ways, @note)",
-      "UPDATE alternative SET both_ways = @both_ways, note = @note WHERE item = @itemId AND other = @otherId",
-      { ...row.values, itemId: item, otherId: other },
-    );
+    const { both_ways, note } = row.values as { both_ways: number; note: string };
+    l.keep(row, "alternative", { item, other }, { both_ways: ["both_ways", both_ways], note: ["note", note] });
     read.push([row, item, other]);
   }
   for (const [row, item] of read) {

@@ -2,10 +2,12 @@ import { faultOf, type Settings } from "../../../../core/needs/run";
 import { stock as inStock, quantityText } from "../../../../core/numbers/quantity";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
-import { type Loader, NO_ITEM, NO_STORE } from "../loader";
+import { type Loader, NO_ITEM, NO_STORE, type Values } from "../loader";
 
-/** The reorder settings that a row of the stock file names. */
-const settingsIn = (v: Record<string, unknown>): Omit<Settings, "used30"> => ({
+/** The columns of the stock file that say when and how much is reordered; the table has them under the same names. */
+const REORDERING = ["policy", "reorder_point", "lot", "level", "cover_days", "maximum", "review_days"] as const;
+
+const settingsOf = (v: Values): Omit<Settings, "used30"> => ({
   policy: v.policy as Settings["policy"],
   reorderPoint: inStock(v.reorder_point as number),
   lot: inStock(v.lot as number),
@@ -16,7 +18,7 @@ const settingsIn = (v: Record<string, unknown>): Omit<Settings, "used30"> => ({
 });
 
 export function stock(l: Loader, rows: CheckedRow[]): void {
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
     if (l.twice(row, "item", "store") || item === null || store === null) continue;
@@ -25,25 +27,26 @@ export function stock(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "item", `This item is of the kind “${kind}” and is not kept in stock.`);
       continue;
     }
-    const v = row.values as { on_hand: number };
-    const wrong = faultOf(settingsIn(row.values));
+    const v = row.values as Values & { on_hand: number };
+    const known = sql<Values>(
+      l.db,
+      `SELECT ${REORDERING.join(", ")}, (SELECT coalesce(sum(s.on_hand), 0) FROM stock_lot s WHERE s.item = p.item AND s.store = p.store) AS inLots
+       FROM item_store p WHERE item = ? AND store = ?`,
+    ).get(item, store);
+    const settings = Object.fromEntries(REORDERING.map((c) => [c, l.holds(c, v[c]!, known?.[c])]));
+    const wrong = faultOf(settingsOf(settings));
     if (wrong) {
       l.fault(row, ...wrong);
       continue;
     }
-    const before = sql<{ on_hand: number }>(l.db, "SELECT on_hand FROM item_store WHERE item = ? AND store = ?").get(
-      item,
-      store,
-    );
-    l.put(
-      before !== undefined,
-      `INSERT INTO item_store (item, store, policy, reorder_point, lot, level, cover_days, maximum, review_days, bin, on_hand)
-       VALUES (@itemId, @storeId, @policy, @reorder_point, @lot, @level, @cover_days, @maximum, @review_days, @bin, @on_hand)`,
-      `UPDATE item_store SET policy = @policy, reorder_point = @reorder_point, lot = @lot, level = @level, cover_days = @cover_days, maximum = @maximum, review_days = @review_days, bin = @bin,
-       on_hand = @on_hand WHERE item = @itemId AND store = @storeId`,
-      { ...row.values, itemId: item, storeId: store },
-    );
-    const moved = v.on_hand - (before?.on_hand ?? 0);
+    const inLots = (known?.inLots as number | undefined) ?? 0;
+    if (v.on_hand < inLots) {
+      l.fault(row, "on_hand", `${quantityText(inLots)} of it lie in lots. Load the lots first, or count them.`);
+      continue;
+    }
+    const fields = [...REORDERING, "bin", "on_hand"].map((c) => [c, [c, v[c]!]] as const);
+    const before = l.keep(row, "item_store", { item, store }, Object.fromEntries(fields) as never);
+    const moved = v.on_hand - ((before?.on_hand as number | undefined) ?? 0);
     if (moved !== 0) {
       sql(
         l.db,
@@ -53,17 +56,25 @@ export function stock(l: Loader, rows: CheckedRow[]): void {
   }
 }
 
-/** Says which lots what is on hand lies in: goods move between lots and what has none, and the whole stays. */
+/**
+ * Says which lots what is on hand lies in: goods move between lots and what has none, and the whole stays. What is known
+ * of a lot itself, its last day and why it is held, holds in every store: one row that says it is enough, and a lot is
+ * released only by rows of every store where it lies.
+ */
 export function lots(l: Loader, rows: CheckedRow[]): void {
   const move = sql(
     l.db,
     "INSERT INTO movement (item, store, bin, lot, day, kind, quantity, note, person, at) VALUES (?, ?, ?, ?, ?, 'count', ?, 'from a file', ?, ?)",
   );
-  for (const row of rows) {
+  const expires = l.across(rows, ["item", "lot"], "expires");
+  const held = l.across(rows, ["item", "lot"], "held");
+  const named = new Set(rows.map((r) => [r.values.item, r.values.lot, r.values.store].join("\u0000").toLowerCase()));
+  const kept = new Map<string, number>();
+  for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
     if (l.twice(row, "item", "store", "lot", "bin") || item === null || store === null) continue;
-    const v = row.values as { lot: string; bin: string; on_hand: number; expires: string | null; held: string };
+    const v = row.values as { lot: string; bin: string; on_hand: number };
     const pair = sql<{ onHand: number; inLots: number }>(
       l.db,
       `SELECT p.on_hand AS onHand, coalesce((SELECT sum(s.on_hand) FROM stock_lot s WHERE s.item = p.item AND s.store = p.store), 0) AS inLots
@@ -73,20 +84,28 @@ export function lots(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "item", "The store does not keep this item. Load the stock first.");
       continue;
     }
-    const known = sql<{ id: number }>(l.db, "SELECT id FROM lot WHERE item = ? AND code = ?").get(item, v.lot);
-    const lot = sql<{ id: number }>(
-      l.db,
-      `INSERT INTO lot (item, code, expires, held) VALUES (?, ?, ?, ?)
-       ON CONFLICT (item, code) DO UPDATE SET expires = excluded.expires, held = excluded.held RETURNING id`,
-    ).get(item, v.lot, v.expires, v.held)!.id;
+    let lot = kept.get(`${item}/${v.lot}`);
+    if (lot === undefined) {
+      const why = held(row) as string;
+      const stays = why === "" && l.given.has("held") ? heldElsewhere(l, row, item, named) : null;
+      if (stays) l.note(row, "held", stays.says);
+      l.keep(
+        row,
+        "lot",
+        { item, code: v.lot },
+        { expires: ["expires", expires(row)], held: ["held", stays ? stays.held : why] },
+      );
+      lot = sql<{ id: number }>(l.db, "SELECT id FROM lot WHERE item = ? AND code = ?").get(item, v.lot)!.id;
+      kept.set(`${item}/${v.lot}`, lot);
+    }
     const before =
       sql<{ n: number }>(
         l.db,
         "SELECT on_hand AS n FROM stock_lot WHERE item = ? AND store = ? AND bin = ? AND lot = ?",
-      ).get(item, store, v.bin, lot)?.n ?? 0;
-    const moved = v.on_hand - before;
+      ).get(item, store, v.bin, lot)?.n ?? null;
+    const moved = v.on_hand - (before ?? 0);
     if (pair.inLots + moved > pair.onHand) {
-      const left = quantityText(pair.onHand - pair.inLots + before);
+      const left = quantityText(pair.onHand - pair.inLots + (before ?? 0));
       l.fault(row, "on_hand", `Only ${left} is on hand for this lot. Load the stock first, or count again.`);
       continue;
     }
@@ -94,9 +113,31 @@ export function lots(l: Loader, rows: CheckedRow[]): void {
       move.run(item, store, v.bin, lot, l.desk.day, moved, l.desk.person.id, l.desk.now);
       move.run(item, store, "", null, l.desk.day, -moved, l.desk.person.id, l.desk.now);
     }
-    if (known) l.changed++;
-    else l.added++;
+    if (before === null) l.mark(row, "added");
+    else if (moved === 0) l.mark(row, "same");
+    else l.differs(row, "on_hand", before, v.on_hand);
   }
+}
+
+/** A lot that is held, and lies in a store that the file does not name: it stays so. Null where the file may release it. */
+function heldElsewhere(l: Loader, row: CheckedRow, item: number, named: ReadonlySet<string>) {
+  const known = sql<{ id: number; held: string }>(
+    l.db,
+    "SELECT id, held FROM lot WHERE item = ? AND code = ? AND held <> ''",
+  ).get(item, row.values.lot);
+  if (!known) return null;
+  const elsewhere = sql<{ code: string }>(
+    l.db,
+    "SELECT DISTINCT t.code FROM stock_lot s JOIN store t ON t.id = s.store WHERE s.lot = ? AND s.on_hand > 0 ORDER BY t.code",
+  )
+    .all(known.id)
+    .filter((s) => !named.has([row.values.item, row.values.lot, s.code].join("\u0000").toLowerCase()));
+  if (elsewhere.length === 0) return null;
+  const where = elsewhere.map((s) => s.code).join(", ");
+  return {
+    held: known.held,
+    says: `Stays held (${known.held}): it lies in ${where}, too, which the file does not name.`,
+  };
 }
 
 /** What was used before, day by day, for usage and its spread. What is on hand stays: an opening makes up for it. */
@@ -106,7 +147,7 @@ export function usage(l: Loader, rows: CheckedRow[]): void {
     "INSERT INTO movement (item, store, day, kind, quantity, note, person, at) VALUES (?, ?, ?, ?, ?, 'from a file', ?, ?)",
   );
   const made = new Map<string, { item: number; store: number; first: string; sum: number }>();
-  for (const row of rows) {
+  for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
     if (l.twice(row, "item", "store", "day") || item === null || store === null) continue;
@@ -124,8 +165,9 @@ export function usage(l: Loader, rows: CheckedRow[]): void {
       "SELECT -sum(quantity) AS n FROM movement WHERE item = ? AND store = ? AND day = ? AND kind = 'issue'",
     ).get(item, store, v.day)!.n;
     const more = v.quantity - (before ?? 0);
-    if (before !== null) l.changed++;
-    else l.added++;
+    if (before === null) l.mark(row, "added");
+    else if (more === 0) l.mark(row, "same");
+    else l.differs(row, "quantity", before, v.quantity);
     if (more === 0) continue;
     issue.run(item, store, v.day, "issue", -more, l.desk.person.id, l.desk.now);
     const key = `${item}/${store}`;
