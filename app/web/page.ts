@@ -1,4 +1,4 @@
-import { randomUUID } from "node:crypto";
+import { createHash, randomUUID } from "node:crypto";
 import { type ActionFunctionArgs, data, type LoaderFunctionArgs, redirect } from "react-router";
 import type { Day } from "../../core/calendar/day";
 import { type Act, may } from "../../core/people/roles";
@@ -99,7 +99,8 @@ export function programAct<T>(
       const given = args.request.headers.get("idempotency-key");
       if (given !== null && (given.length < 8 || given.length > 80))
         return refused(400, "An Idempotency-Key has 8 to 80 characters.");
-      const answer = await run(deskOf(visit, given ?? randomUUID()), input, visit);
+      const desk = deskOf(visit, given ?? randomUUID(), await printOf(visit, input));
+      const answer = await run(desk, input, visit);
       return Response.json(answer.ok ? { ok: true, ...answer.value } : answer, { status: statusOf(answer) });
     } catch (e) {
       return faulty(e, args.context.get(house));
@@ -165,16 +166,30 @@ async function perform<T>(args: ActionFunctionArgs, allowed: Act, run: Run<T>): 
   if (!input || typeof key !== "string" || key.length < 8 || key.length > 80) {
     return refuse("", "This page is out of date. Load it again; what you typed is still here.");
   }
-  return run(deskOf(visit, key), input, visit);
+  return run(deskOf(visit, key, await printOf(visit, input)), input, visit);
 }
 
-const deskOf = (visit: Visit, key: string): Desk => ({
+/** A hash of where something was sent and what, the key left out: one key serves one thing. */
+async function printOf({ url }: Visit, input: Sent): Promise<string> {
+  const print = createHash("sha256").update(url.pathname.replace(/\.data$/, ""));
+  for (const name of Object.keys(input).sort()) {
+    const value = input[name];
+    if (name === "key") continue;
+    print.update(`\u0000${name}\u0000`);
+    if (value instanceof File) print.update(new Uint8Array(await value.arrayBuffer()));
+    else print.update(JSON.stringify(value) ?? "");
+  }
+  return print.digest("base64url");
+}
+
+const deskOf = (visit: Visit, key: string, sent: string): Desk => ({
   db: visit.db,
   person: visit.person,
   day: visit.day,
   hour: visit.hour,
   now: now().toISOString(),
   key,
+  sent,
 });
 
 /** Refusals come back as 422, stale saves as 409, what a role forbids as 403, each with its sentences. */

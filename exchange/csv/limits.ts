@@ -6,3 +6,6 @@ export const MOST_COLUMNS = 200;
 export const MOST_IN_A_ROW = 200_000;
 /** Faults that an answer lists; how many there are, it says. */
 export const MOST_FAULTS = 200;
+/** What a workbook may unpack to, and how many of its cells are read. */
+export const MOST_UNPACKED = 400_000_000;
+export const MOST_CELLS = 5_000_000;

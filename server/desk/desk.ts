@@ -24,6 +24,8 @@ export interface Desk {
   now: string;
   /** Sent with the form; the same key again gives the same answer and does nothing more. */
   key: string;
+  /** A hash of what was sent, so that one key is not taken for two things; left out where nothing was sent. */
+  sent?: string;
 }
 
 /** What can be expected to go wrong: a field (or "" for the whole) and a sentence that helps. */
@@ -69,7 +71,7 @@ class Refused extends Error {
  */
 export function once<T>(desk: Desk, act: Act, body: (tx: Tx) => Done<T>): Done<T> {
   if (!may(desk.person.roles, act)) return forbid();
-  const { db } = desk;
+  const { db, sent = "" } = desk;
   let recorded = 0;
   const tx: Tx = {
     db,
@@ -79,24 +81,25 @@ export function once<T>(desk: Desk, act: Act, body: (tx: Tx) => Done<T>): Done<T
     },
   };
   const run = db.transaction((): Done<T> => {
-    const before = sql<{ act: string; answer: string }>(
+    const before = sql<{ act: string; answer: string; sent: string }>(
       db,
-      "SELECT act, answer FROM submission WHERE person = ? AND key = ?",
+      "SELECT act, answer, sent FROM submission WHERE person = ? AND key = ?",
     ).get(desk.person.id, desk.key);
     if (before) {
-      return before.act === act
+      return before.act === act && (before.sent === "" || before.sent === sent)
         ? (JSON.parse(before.answer) as Done<T>)
-        : refuse("", "This page was sent twice for different things. Load it again.");
+        : refuse("", "This was sent before under the same key, for something else. Load the page again.");
     }
     const answer = body(tx);
     if (!answer.ok) throw new Refused(answer);
     if (recorded !== 1) throw new Error(`An act writes one audit row, not ${recorded}.`);
-    sql(db, "INSERT INTO submission (key, person, act, answer, at) VALUES (?, ?, ?, ?, ?)").run(
+    sql(db, "INSERT INTO submission (key, person, act, answer, at, sent) VALUES (?, ?, ?, ?, ?, ?)").run(
       desk.key,
       desk.person.id,
       act,
       JSON.stringify(answer),
       desk.now,
+      sent,
     );
     return answer;
   });
