@@ -108,5 +108,6 @@ export default [
   route("sign-off.csv", "routes/sign-off/answers/decisions-csv.ts"),
   route("needs.csv", "routes/exchange/needs-csv.ts"),
   route("needs.json", "routes/exchange/needs-json.ts"),
+  route("files/loading", "routes/settings/loading.ts"),
   route("files/:kind/save.csv", "routes/answers/save-file.ts"),
 ] satisfies RouteConfig;

@@ -1,25 +1,35 @@
 // Copies the company's file while it is in use: npm run backup -- data/wharf-tally.db backup/2026-11-24.db
-import { mkdirSync } from "node:fs";
+import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
 import { dirname } from "node:path";
-import { openDatabase } from "../server/db/open";
+import Database from "better-sqlite3";
+import { openToRead } from "../server/db/company-file";
 import { brokenTruths } from "../server/read/always-true";
 
 const [from = "data/wharf-tally.db", to = `data/backup-${new Date().toISOString().slice(0, 10)}.db`] =
   process.argv.slice(2);
 
+/** Writes beside the place it is meant for, so that what stands there is whole, or not there. */
 async function backUp(): Promise<void> {
+  const db = openToRead(from);
+  if (existsSync(to)) throw new Error(`${to} is there already. A backup never takes another one's place.`);
   mkdirSync(dirname(to), { recursive: true });
-  const db = openDatabase(from);
-  await db.backup(to);
+  const part = `${to}.part`;
+  for (const end of ["", "-wal", "-shm"]) rmSync(part + end, { force: true });
+  await db.backup(part);
   db.close();
-  const copy = openDatabase(to);
-  const found = brokenTruths(copy);
+  const copy = new Database(part);
   copy.pragma("journal_mode = DELETE"); // so that the copy is one file
+  const found = brokenTruths(copy);
   copy.close();
+  renameSync(part, to);
   for (const f of found) console.error(f);
   console.log(
     found.length ? `Copied to ${to}, but ${found.length} things do not hold in it.` : `Copied to ${to} and checked.`,
   );
   process.exitCode = found.length ? 1 : 0;
 }
-void backUp();
+
+backUp().catch((e: Error) => {
+  console.error(e.message);
+  process.exitCode = 2;
+});

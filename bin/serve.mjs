@@ -16,7 +16,11 @@ const demo = process.env.WHARF_DEMO === "1";
 const folder = resolve(home, process.env.WHARF_DATA ?? (demo ? "data/demo" : "data"));
 const port = Number(process.env.PORT ?? 4470);
 try {
-  const { close, port: at } = await serve({
+  const {
+    close,
+    port: at,
+    setUpCode,
+  } = await serve({
     file: join(folder, "wharf-tally.db"),
     port,
     host: process.env.WHARF_HOST,
@@ -24,8 +28,27 @@ try {
     quiet: process.env.WHARF_QUIET === "1",
   });
   console.log(`Wharf Tally listens on http://localhost:${at}`);
+  if (setUpCode && !process.env.WHARF_SETUP_CODE)
+    console.log(`To set the company up, this code is asked for: ${setUpCode}`);
   for (const signal of ["SIGINT", "SIGTERM"]) process.once(signal, () => close().then(() => process.exit(0)));
 } catch (e) {
-  console.error(e.code === "EADDRINUSE" ? `Port ${port} is taken. Set PORT to another one.` : e);
+  console.error(sentenceOf(e));
   process.exit(1);
+}
+
+/** Why it did not start, for whoever looks after the server. */
+function sentenceOf(e) {
+  if (e.code === "EADDRINUSE") return `Port ${port} is taken. Set PORT to another one.`;
+  if (
+    e.code === "EACCES" ||
+    e.code === "EPERM" ||
+    e.code === "EROFS" ||
+    e.code === "SQLITE_CANTOPEN" ||
+    e.code === "SQLITE_READONLY"
+  )
+    return `The folder ${folder} cannot be written by whoever runs this. Give it the right, or set WHARF_DATA to another folder.`;
+  if (e.code === "ENOSPC" || e.code === "SQLITE_FULL") return `There is no room left on the disk of ${folder}.`;
+  if (String(e.code).startsWith("SQLITE_BUSY"))
+    return `Another program works on the file in ${folder}. Is Wharf Tally running already?`;
+  return `Wharf Tally did not start: ${e.message ?? e}`;
 }

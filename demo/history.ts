@@ -157,10 +157,13 @@ export function insertOrder(
       o.came,
       o.store,
     ).lastInsertRowid;
-    sql(db, "INSERT INTO need_tie (order_line, source, quantity) VALUES (?, 'reorder', ?)").run(
+    sql(
+      db,
+      "INSERT INTO need_tie (order_line, source, quantity, wanted) VALUES (@line, 'reorder', @wanted, @wanted)",
+    ).run({
       line,
-      l.packs * c.factor,
-    );
+      wanted: l.packs * c.factor,
+    });
   });
   priceOrder(db, order, o.sent);
   return order;

@@ -5,8 +5,13 @@ import { join } from "node:path";
 import axeCore from "axe-core";
 import type { Browser, BrowserContext, Page, Request } from "playwright-core";
 import { expect } from "vitest";
+import { openToRead } from "../server/db/company-file";
+import { brokenTruths } from "../server/read/always-true";
 import { launch } from "./browser";
 import { DAY, DEMO } from "./start";
+
+/** What a new installation asks whoever sets it up. */
+export const SET_UP_CODE = "reeds-and-tides";
 
 /** A running Wharf Tally on a file of its own, and a browser to look at it. */
 export interface House {
@@ -64,6 +69,10 @@ export async function openHouse({ demo = true }: { demo?: boolean } = {}): Promi
       await browser.close();
       server.kill("SIGTERM");
       await new Promise((done) => server.once("exit", done));
+      // Whatever the tests did, what must hold does hold.
+      const db = openToRead(join(folder, "wharf-tally.db"));
+      expect(brokenTruths(db)).toEqual([]);
+      db.close();
       rmSync(folder, { recursive: true, force: true });
     },
   };
@@ -78,6 +87,7 @@ function serve(folder: string, demo: boolean): Promise<{ server: ChildProcess; u
     WHARF_DEMO: demo ? "1" : "0",
     WHARF_TODAY: DAY,
     WHARF_QUIET: "1",
+    WHARF_SETUP_CODE: SET_UP_CODE,
   };
   const server = spawn(process.execPath, ["bin/serve.mjs"], { env, stdio: ["ignore", "pipe", "inherit"] });
   return new Promise((resolve, reject) => {

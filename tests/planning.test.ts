@@ -455,7 +455,10 @@ describe("for other programs", () => {
     body.set("kind", "needs");
     body.set("file", new File(["item,store,quantity\nHYD-046,TQ,3\n"], "needs.csv"));
     const loaded = await send("/exchange/import", { method: "POST", body });
-    expect([loaded.status, await loaded.json()]).toEqual([200, { ok: true, rows: 1, added: 1, changed: 0, notes: [] }]);
+    expect([loaded.status, await loaded.json()]).toEqual([
+      200,
+      { ok: true, rows: 1, added: 1, changed: 0, same: 0, columns: {}, notes: [] },
+    ]);
     body.set("kind", "stock");
     const refused = await send("/exchange/import", { method: "POST", body });
     expect([refused.status, ((await refused.json()) as { problems: unknown[] }).problems]).toEqual([

@@ -1,4 +1,5 @@
 import { type ActionFunctionArgs, data, Form, type LoaderFunctionArgs, redirect, useActionData } from "react-router";
+import { patiently } from "../../server/db/busy";
 import { firstRun, isFirstRun } from "../../server/people/first-run";
 import { startSession } from "../../server/people/sessions";
 import { Button } from "../ui/button";
@@ -6,18 +7,26 @@ import { Problems, problemAt, TextField } from "../ui/field";
 import { Mark } from "../ui/mark";
 import { useBusy } from "../ui/use-busy";
 import { house, now, sessionCookie } from "../web/house";
+import { notFound } from "../web/page";
+import { strangersAct } from "../web/strangers";
 
+/** Once the house is set up there is nothing here. */
 export function loader({ context }: LoaderFunctionArgs) {
-  if (!isFirstRun(context.get(house).db)) throw redirect("/sign-in");
+  if (!isFirstRun(context.get(house).db)) throw notFound("There is no such page.");
   return null;
 }
 
-export async function action({ request, context }: ActionFunctionArgs) {
-  const { db } = context.get(house);
-  const answer = await firstRun(db, Object.fromEntries(await request.formData()), now());
+const setUp = strangersAct(async ({ context }, input) => {
+  const { db, setUpCode } = context.get(house);
+  const answer = await patiently(() => firstRun(db, input, setUpCode, now()));
   if (!answer.ok) return data(answer.problems, { status: 422 });
   const token = startSession(db, answer.value.person, now());
   return redirect("/today", { headers: { "Set-Cookie": await sessionCookie(db, token) } });
+});
+
+export async function action(args: ActionFunctionArgs) {
+  loader(args);
+  return setUp(args);
 }
 
 export default function FirstRunPage() {
@@ -34,6 +43,13 @@ export default function FirstRunPage() {
       <Form method="post" className="mx-auto flex w-full max-w-md flex-col gap-4 px-6 py-10">
         <h1 className="text-xl font-bold">Set up your company</h1>
         <p className="text-ink-2">This happens once. You become the administrator, and add the others under People.</p>
+        <TextField
+          label="Code"
+          name="code"
+          autoComplete="off"
+          problem={at("code")}
+          hint="the server printed it when it started"
+        />
         <TextField label="Company" name="company" problem={at("company")} />
         <div className="grid grid-cols-2 gap-4">
           <TextField

@@ -1,13 +1,6 @@
 import { getFormProps, getInputProps, useForm } from "@conform-to/react";
-import {
-  type ActionFunctionArgs,
-  data,
-  Form,
-  type LoaderFunctionArgs,
-  redirect,
-  useActionData,
-  useLoaderData,
-} from "react-router";
+import { data, Form, type LoaderFunctionArgs, redirect, useActionData, useLoaderData } from "react-router";
+import { patiently } from "../../server/db/busy";
 import { sql } from "../../server/db/open";
 import { isFirstRun } from "../../server/people/first-run";
 import { signIn, signInAs } from "../../server/people/sign-in";
@@ -16,7 +9,8 @@ import { Button } from "../ui/button";
 import { Problems, problemAt, TextField } from "../ui/field";
 import { Mark } from "../ui/mark";
 import { useBusy } from "../ui/use-busy";
-import { house, now, sessionCookie } from "../web/house";
+import { deviceCookie, deviceOf, house, now, sessionCookie } from "../web/house";
+import { strangersAct } from "../web/strangers";
 
 export function loader({ context }: LoaderFunctionArgs) {
   const { db, demo } = context.get(house);
@@ -30,21 +24,29 @@ export function loader({ context }: LoaderFunctionArgs) {
   return { demo, people, company: readCompany(db)?.name ?? "" };
 }
 
-/** Only addresses of our own are gone to after signing in. */
-const ours = (to: string | null) => (to?.startsWith("/") && !to.startsWith("//") && !to.includes("\\") ? to : "/today");
-
-export async function action({ request, context }: ActionFunctionArgs) {
-  const { db, demo, address } = context.get(house);
-  const form = await request.formData();
-  const as = form.get("as");
-  const answer =
-    demo && typeof as === "string"
-      ? signInAs(db, Number(as), now())
-      : await signIn(db, Object.fromEntries(form), address, now());
-  if (!answer.ok) return data(answer.problems, { status: 422 });
-  const to = ours(new URL(request.url).searchParams.get("to"));
-  return redirect(to, { headers: { "Set-Cookie": await sessionCookie(db, answer.value.token) } });
+/** Only addresses of our own are gone to after signing in, read as a browser reads them. */
+function ours(to: string | null): string {
+  const here = "http://here.invalid";
+  if (!to?.startsWith("/") || to.length > 2_000 || !URL.canParse(to, here)) return "/today";
+  const { origin, pathname, search } = new URL(to, here);
+  return origin === here && !pathname.startsWith("//") ? pathname + search : "/today";
 }
+
+export const action = strangersAct(async ({ request, context }, input) => {
+  const { db, demo, address } = context.get(house);
+  const device = await deviceOf(request, db);
+  const answer = await patiently(() =>
+    demo && typeof input.as === "string"
+      ? signInAs(db, Number(input.as), now())
+      : signIn(db, input, { address, device }, now()),
+  );
+  if (!answer.ok) return data(answer.problems, { status: 422 });
+  const { token, login } = answer.value;
+  const headers = new Headers();
+  headers.append("Set-Cookie", await sessionCookie(db, token));
+  headers.append("Set-Cookie", await deviceCookie(db, device, login));
+  return redirect(ours(new URL(request.url).searchParams.get("to")), { headers });
+});
 
 export default function SignIn() {
   const { demo, people, company } = useLoaderData<typeof loader>();

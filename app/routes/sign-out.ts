@@ -1,11 +1,12 @@
 import { type ActionFunctionArgs, redirect } from "react-router";
+import { patiently } from "../../server/db/busy";
 import { endSession } from "../../server/people/sessions";
-import { house, noCookie, tokenOf } from "../web/house";
+import { house, noCookie, now, tokenOf } from "../web/house";
 
 export async function action({ request, context }: ActionFunctionArgs) {
   const { db } = context.get(house);
   const token = await tokenOf(request, db);
-  if (token) endSession(db, token);
+  if (token) await patiently(() => endSession(db, token, now()));
   return redirect("/sign-in", { headers: { "Set-Cookie": await noCookie(db) } });
 }
 

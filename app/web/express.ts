@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { dirname, join } from "node:path";
+import { setTimeout as wait } from "node:timers/promises";
 import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express, { type NextFunction, type Request, type Response } from "express";
@@ -8,18 +9,22 @@ import { pino } from "pino";
 import { pinoHttp } from "pino-http";
 import { RouterContextProvider } from "react-router";
 import { brokenLink } from "../../server/db/audit";
+import { isBusy, patiently } from "../../server/db/busy";
+import { noteSetUp, openCompany, watch } from "../../server/db/company-file";
 import { home } from "../../server/db/migrate";
-import { openDatabase } from "../../server/db/open";
 import { sweepMarks } from "../../server/desk/marks/marks";
-import { runBatch, sweepPapers } from "../../server/papers/run-batch";
+import { batchesDone, runBatch, sweepPapers } from "../../server/papers/run-batch";
+import { isFirstRun, newSetUpCode } from "../../server/people/first-run";
 import { readCompany } from "../../server/read/company";
 import { openBatches } from "../../server/read/papers/batches";
 import { tickSignOff } from "../../server/signoff/clock";
 import { mailSignOff } from "../../server/signoff/mail";
 import { postMail } from "../../server/standins/post-office";
+import { dismissCrew } from "../../server/workers/crew";
+import { noLoading } from "../../server/workers/loads";
+import { ownHost, sameOrigin, withFile, withoutLinks } from "./guards";
 import { batchHouse, house, now, setClock, today } from "./house";
-
-const MOST_BYTES = 25_000_000;
+import { Running } from "./running";
 
 export interface Serving {
   /** The company's file. */
@@ -31,10 +36,19 @@ export interface Serving {
   quiet?: boolean;
 }
 
-/** Opens the file and serves the application. Resolves once it listens. */
+/** How long stopping waits for what is being answered, and for batches and files in the workers. */
+const LONGEST_ANSWER = 60_000;
+const LONGEST_WORK = 600_000;
+
+/** Opens the file and serves the application. Resolves once it listens; throws an `UnfitFile` where the file is not fit. */
 export async function serve({ file, port, host = "127.0.0.1", demo = false, quiet = false }: Serving) {
-  const db = openDatabase(file);
-  setClock(readCompany(db)?.timeZone ?? "");
+  const db = openCompany(file);
+  // What writes waits beside the server, and does not hold it up: server/db/busy.ts.
+  db.pragma("busy_timeout = 30");
+  const whyNot = watch(file);
+  const company = readCompany(db);
+  setClock(company?.timeZone ?? "");
+  if (company) noteSetUp(file);
   const folder = dirname(file);
   const log = pino({ level: quiet ? "error" : "info" });
   const broken = brokenLink(db);
@@ -45,7 +59,16 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
     sweepPapers(folder, new Date());
   };
   sweep();
-  setInterval(sweep, 3_600_000).unref();
+  const sweeper = setInterval(() => void patiently(sweep).catch((err) => log.error({ err }, "sweeping")), 3_600_000);
+  const post = () => {
+    try {
+      postMail(db, join(folder, "outbox"));
+    } catch (err) {
+      if (!isBusy(err)) log.error({ err }, "the outbox could not be written");
+    }
+  };
+  let site = (process.env.WHARF_SITE ?? "").replace(/\/+$/, "");
+  const setUpCode = process.env.WHARF_SETUP_CODE || newSetUpCode();
   const app = express();
   app.disable("x-powered-by");
   if (process.env.WHARF_HTTPS === "1") app.set("trust proxy", 1);
@@ -79,6 +102,9 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
       referrerPolicy: { policy: "same-origin" },
     }),
   );
+  const running = new Running();
+  app.use(running.counts);
+  app.use(withFile(whyNot, (says) => log.error(says)));
   app.get("/health", (_req, res) => {
     db.prepare("SELECT 1").get();
     res.type("text").send("ok\n");
@@ -91,11 +117,12 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
     pinoHttp({
       logger: log,
       serializers: {
-        req: (r) => ({ method: r.method, url: r.url.replace(/^\/(quote|order)\/[^/?.]+/, "/$1/…"), id: r.id }),
+        req: (r) => ({ method: r.method, url: withoutLinks(r.url), id: r.id }),
         res: (r) => ({ status: r.statusCode }),
       },
     }),
   );
+  app.use(ownHost(process.env.WHARF_SITE ?? ""));
   app.use(sameOrigin);
   app.use(
     createRequestHandler({
@@ -106,11 +133,15 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
           db,
           folder,
           demo,
+          site,
+          setUpCode,
           nonce: res.locals.nonce,
           reference: res.locals.reference,
           address: req.ip ?? "",
           log,
+          post,
         });
+        if (company === null && readCompany(db)) noteSetUp(file);
         return context;
       },
     }),
@@ -121,19 +152,11 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   });
 
   // What an earlier run could not write to the outbox is written now and then again.
-  const post = () => {
-    try {
-      postMail(db, join(folder, "outbox"));
-    } catch (err) {
-      log.error({ err }, "the outbox could not be written");
-    }
-  };
   post();
   const postman = setInterval(post, 30_000);
   postman.unref();
 
   // Reminders, climbing and e-mails of what waits for signatures.
-  let site = process.env.WHARF_SITE ?? "";
   let ticking = false;
   const tick = async () => {
     if (ticking) return;
@@ -142,7 +165,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
       tickSignOff(db, now().toISOString(), today());
       if ((await mailSignOff(db, now().toISOString(), today(), site)) > 0) post();
     } catch (err) {
-      log.error({ err }, "the clock of sign-off met a fault");
+      if (!isBusy(err)) log.error({ err }, "the clock of sign-off met a fault");
     } finally {
       ticking = false;
     }
@@ -151,50 +174,26 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   clock.unref();
 
   // What was being printed, sent or placed when the server stopped goes on.
-  for (const batch of openBatches(db)) void runBatch(batchHouse({ db, folder, log }), batch);
+  for (const batch of openBatches(db)) void runBatch(batchHouse({ db, folder, log, post }), batch);
 
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const s = app.listen(port, host, (e?: Error) => (e ? reject(e) : resolve(s)));
   });
-  const close = () =>
-    new Promise<void>((resolve) => {
-      clearInterval(postman);
-      clearInterval(clock);
-      server.close(() => {
-        db.close();
-        resolve();
-      });
-      server.closeAllConnections();
-    });
+  /** Lets what is being answered and worked on come to its end, then closes the file. */
+  const close = async () => {
+    for (const timer of [postman, clock, sweeper]) clearInterval(timer);
+    const closed = new Promise<void>((resolve) => server.close(() => resolve()));
+    server.closeIdleConnections();
+    await running.end(LONGEST_ANSWER);
+    await Promise.race([Promise.all([batchesDone(), noLoading()]), wait(LONGEST_WORK, null, { ref: false })]);
+    server.closeAllConnections();
+    await closed;
+    await dismissCrew();
+    db.close();
+  };
   const address = server.address();
   const listens = typeof address === "object" && address ? address.port : port;
   site ||= `http://localhost:${listens}`;
   void tick();
-  return { port: listens, db, close };
-}
-
-/** A post must come from our own pages: the browser names where it comes from, and that must be us. */
-function sameOrigin(req: Request, res: Response, next: NextFunction): void {
-  if (req.method === "GET" || req.method === "HEAD") {
-    next();
-    return;
-  }
-  if (Number(req.headers["content-length"] ?? 0) > MOST_BYTES) {
-    res.status(413).type("text").send("This is larger than 25 MB.\n");
-    return;
-  }
-  // Another program names itself by a token, which no foreign page can send; cookies count for nothing then.
-  const forPrograms = req.path.startsWith("/exchange/") || req.path === "/sign-off/try";
-  if (forPrograms && /^Bearer\s/i.test(req.headers.authorization ?? "")) {
-    next();
-    return;
-  }
-  const { origin, host } = req.headers;
-  const site = req.headers["sec-fetch-site"];
-  const ours = origin !== undefined && URL.canParse(origin) && new URL(origin).host === host;
-  if (!ours || (site !== undefined && site !== "same-origin")) {
-    res.status(403).type("text").send("This did not come from a page of Wharf Tally.\n");
-    return;
-  }
-  next();
+  return { port: listens, db, close, setUpCode: isFirstRun(db) ? setUpCode : null };
 }

@@ -1,4 +1,4 @@
-import { join } from "node:path";
+import { randomUUID } from "node:crypto";
 import type { Logger } from "pino";
 import { createContext, createCookie, type RouterContextProvider } from "react-router";
 import { type Day, toDay } from "../../core/calendar/day";
@@ -7,17 +7,22 @@ import type { Person } from "../../server/desk/desk";
 import { drawInWorker } from "../../server/papers/draw";
 import type { BatchHouse } from "../../server/papers/run-batch";
 import { personOf, secret } from "../../server/people/sessions";
-import { postMail } from "../../server/standins/post-office";
 
 /** What the web server hands to every page: the open file, the folder beside it, and this request's reference. */
 export interface House {
   db: Db;
   folder: string;
   demo: boolean;
+  /** Where people reach the house: what its links begin with. */
+  site: string;
+  /** What whoever sets the house up has to know. */
+  setUpCode: string;
   nonce: string;
   reference: string;
   address: string;
   log: Logger;
+  /** Writes what waits in the outbox; what cannot be written now is queued, and tried again. */
+  post: () => void;
 }
 export const house = createContext<House>();
 
@@ -53,6 +58,38 @@ function cookie(db: Db) {
   });
 }
 
+/** A device on which somebody signed in before, and as whom: strangers who guess names elsewhere do not shut it out. */
+export interface Device {
+  id: string;
+  names: readonly string[];
+}
+const MOST_NAMES = 20;
+
+const deviceSigned = (db: Db) =>
+  createCookie("wharf-device", {
+    secrets: [secret(db, "device")],
+    httpOnly: true,
+    sameSite: "lax",
+    path: "/",
+    maxAge: 400 * 86_400,
+    secure: process.env.WHARF_HTTPS === "1",
+  });
+
+export async function deviceOf(request: Request, db: Db): Promise<Device | null> {
+  const held: unknown = await deviceSigned(db).parse(request.headers.get("cookie"));
+  if (typeof held !== "object" || held === null || !("id" in held) || !("names" in held)) return null;
+  const { id, names } = held;
+  return typeof id === "string" && Array.isArray(names)
+    ? { id, names: names.filter((n) => typeof n === "string") }
+    : null;
+}
+
+export const deviceCookie = (db: Db, before: Device | null, login: string) =>
+  deviceSigned(db).serialize({
+    id: before?.id ?? randomUUID(),
+    names: [login, ...(before?.names ?? []).filter((n) => n !== login)].slice(0, MOST_NAMES),
+  });
+
 export const sessionCookie = (db: Db, token: string) => cookie(db).serialize(token);
 export const noCookie = (db: Db) => cookie(db).serialize("", { maxAge: 0 });
 
@@ -69,13 +106,13 @@ export async function visitor(request: Request, context: Readonly<RouterContextP
 }
 
 /** What working through a batch needs, outside of any request. */
-export const batchHouse = ({ db, folder, log }: Pick<House, "db" | "folder" | "log">): BatchHouse => ({
+export const batchHouse = ({ db, folder, log, post }: Pick<House, "db" | "folder" | "log" | "post">): BatchHouse => ({
   db,
   folder,
   now,
   today,
   hour,
   draw: drawInWorker,
-  post: () => postMail(db, join(folder, "outbox")),
+  post,
   onFault: (err) => log.error({ err }, "a batch met a fault"),
 });

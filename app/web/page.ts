@@ -2,10 +2,12 @@ import { createHash, randomUUID } from "node:crypto";
 import { type ActionFunctionArgs, data, type LoaderFunctionArgs, redirect } from "react-router";
 import type { Day } from "../../core/calendar/day";
 import { type Act, may } from "../../core/people/roles";
+import { patiently } from "../../server/db/busy";
 import type { Db } from "../../server/db/open";
 import { type Desk, type Done, type Person, refuse } from "../../server/desk/desk";
 import { personOfToken } from "../../server/people/tokens";
 import { type House, hour, house, now, today, visitor } from "./house";
+import { MOST_SENT, readSent, type Sent, TooLarge, Upload } from "./sent";
 
 /** A request of somebody who is signed in and whose role allows the page. */
 export interface Visit {
@@ -94,26 +96,33 @@ export function programAct<T>(
     try {
       const visit = await enterByToken(args, allowed);
       if (visit instanceof Response) return visit;
-      const input = await sent(args.request);
+      const input = await readSent(args.request, MOST_SENT);
       if (!input) return refused(400, "Send multipart/form-data.");
       const given = args.request.headers.get("idempotency-key");
       if (given !== null && (given.length < 8 || given.length > 80))
         return refused(400, "An Idempotency-Key has 8 to 80 characters.");
-      const desk = deskOf(visit, given ?? randomUUID(), await printOf(visit, input));
-      const answer = await run(desk, input, visit);
+      const desk = deskOf(visit, given ?? randomUUID(), printOf(visit, input));
+      const answer = await patiently(() => run(desk, input, visit));
       return Response.json(answer.ok ? { ok: true, ...answer.value } : answer, { status: statusOf(answer) });
     } catch (e) {
+      if (e instanceof TooLarge) return refused(413, TOO_LARGE);
       return faulty(e, args.context.get(house));
     }
   };
 }
 
+const TOO_LARGE = "This is larger than 25 MB, or has too many parts.";
+
 /** A fault is logged under the request's reference, and the page names it; nothing of it is shown. */
 function faulty(e: unknown, h: House): never {
   if (e instanceof Response || (typeof e === "object" && e !== null && "init" in e && "data" in e)) throw e;
+  if (e instanceof TooLarge) throw data<Trouble>({ says: TOO_LARGE }, { status: 413 });
   h.log.error({ err: e, reference: h.reference }, "fault");
   throw data<Trouble>(
-    { says: "Something went wrong on our side, and nothing was changed.", reference: h.reference },
+    {
+      says: "Something went wrong on our side. What you were doing is done whole or not at all: look before you do it again.",
+      reference: h.reference,
+    },
     { status: 500 },
   );
 }
@@ -122,29 +131,12 @@ function faulty(e: unknown, h: House): never {
 export function page<T>(act: Act, read: (visit: Visit) => T | Promise<T>) {
   return async (args: LoaderFunctionArgs): Promise<T> => {
     try {
-      return await read(await enter(args, act));
+      const visit = await enter(args, act);
+      return await patiently(() => read(visit));
     } catch (e) {
       return faulty(e, args.context.get(house));
     }
   };
-}
-
-/** What a form or a script sent: fields, with repeated names as lists, or JSON. */
-export type Sent = Record<string, unknown>;
-
-async function sent(request: Request): Promise<Sent | null> {
-  try {
-    if (request.headers.get("content-type")?.startsWith("application/json")) {
-      const body: unknown = await request.json();
-      return typeof body === "object" && body !== null && !Array.isArray(body) ? (body as Sent) : null;
-    }
-    const form = await request.formData();
-    return Object.fromEntries(
-      [...new Set(form.keys())].map((k) => [k, k.endsWith("[]") ? form.getAll(k) : form.get(k)]),
-    );
-  } catch {
-    return null;
-  }
 }
 
 /** A field that holds JSON; null where it does not. */
@@ -161,22 +153,23 @@ type Run<T> = (desk: Desk, input: Sent, visit: Visit) => Done<T> | Promise<Done<
 
 async function perform<T>(args: ActionFunctionArgs, allowed: Act, run: Run<T>): Promise<Done<T>> {
   const visit = await enter(args, allowed);
-  const input = await sent(args.request);
+  const input = await readSent(args.request, MOST_SENT);
   const key = input?.key;
   if (!input || typeof key !== "string" || key.length < 8 || key.length > 80) {
     return refuse("", "This page is out of date. Load it again; what you typed is still here.");
   }
-  return run(deskOf(visit, key, await printOf(visit, input)), input, visit);
+  const desk = deskOf(visit, key, printOf(visit, input));
+  return patiently(() => run(desk, input, visit));
 }
 
 /** A hash of where something was sent and what, the key left out: one key serves one thing. */
-async function printOf({ url }: Visit, input: Sent): Promise<string> {
+function printOf({ url }: Visit, input: Sent): string {
   const print = createHash("sha256").update(url.pathname.replace(/\.data$/, ""));
   for (const name of Object.keys(input).sort()) {
     const value = input[name];
     if (name === "key") continue;
     print.update(`\u0000${name}\u0000`);
-    if (value instanceof File) print.update(new Uint8Array(await value.arrayBuffer()));
+    if (value instanceof Upload) print.update(value.bytes);
     else print.update(JSON.stringify(value) ?? "");
   }
   return print.digest("base64url");
@@ -212,7 +205,8 @@ export function answered(allowed: Act, answer: (visit: Visit, input: Sent) => Re
   return async (args: ActionFunctionArgs): Promise<Response> => {
     try {
       const visit = await enter(args, allowed);
-      return await answer(visit, (await sent(args.request)) ?? {});
+      const input = (await readSent(args.request, MOST_SENT)) ?? {};
+      return await patiently(() => answer(visit, input));
     } catch (e) {
       return faulty(e, args.context.get(house));
     }

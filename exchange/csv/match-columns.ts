@@ -37,7 +37,7 @@ export function withNames(table: Table): { table: Table; named: boolean } {
   const guess = guessColumns(table.columns);
   const number = /^-?\d+([.,]\d+)?$/;
   if ((guess.item && guess.quantity) || !table.columns.some((c) => number.test(c))) return { table, named: true };
-  const width = Math.max(table.columns.length, ...table.rows.map((r) => r.cells.length));
+  const width = table.rows.reduce((most, r) => Math.max(most, r.cells.length), table.columns.length);
   const usual = ["item", "quantity", "needed_by", "note"];
   return {
     table: {

@@ -10,13 +10,25 @@ export function openDatabase(file: string): Db {
   if (file !== ":memory:") mkdirSync(dirname(file), { recursive: true });
   const db = new Database(file);
   db.pragma("journal_mode = WAL");
+  always(db);
+  migrate(db);
+  return db;
+}
+
+/** One more connection to a file that is open already, for a worker that writes. It waits as long as it takes. */
+export function openBeside(file: string): Db {
+  const db = new Database(file, { fileMustExist: true });
+  always(db);
+  db.pragma("busy_timeout = 600000");
+  return db;
+}
+
+function always(db: Db): void {
   db.pragma("foreign_keys = ON");
   db.pragma("synchronous = FULL"); // an order that was said to be placed survives a power cut
   db.pragma("busy_timeout = 5000");
   db.pragma("cache_size = -65536");
   db.pragma("recursive_triggers = ON"); // so that REPLACE cannot slip past the triggers that keep rows
-  migrate(db);
-  return db;
 }
 
 const prepared = new WeakMap<Db, Map<string, Database.Statement>>();

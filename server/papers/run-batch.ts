@@ -1,6 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { zipSync } from "fflate";
+import { isBusy, patiently } from "../db/busy";
 import { type Db, sql } from "../db/open";
 import type { Desk, Done, Person } from "../desk/desk";
 import type { Draw } from "../desk/orders/letters";
@@ -46,30 +47,38 @@ export function runBatch(house: BatchHouse, id: number): Promise<void> {
   return work;
 }
 
+/** Resolves when no batch is being worked through. */
+export async function batchesDone(): Promise<void> {
+  while (working.size > 0) await Promise.all(working.values());
+}
+
 async function workThrough(house: BatchHouse, id: number): Promise<void> {
   const { db } = house;
   const batch = readBatch(db, id);
   if (!batch || batch.ended) return;
   const papers = new Map<string, Uint8Array>();
   // Papers are kept in memory until all are drawn, so a printed batch that was interrupted begins anew.
-  if (batch.what === "print") sql(db, "UPDATE batch_order SET state = 'waiting', says = '' WHERE batch = ?").run(id);
+  if (batch.what === "print")
+    await patiently(() => sql(db, "UPDATE batch_order SET state = 'waiting', says = '' WHERE batch = ?").run(id));
   const waiting = readBatchOrders(db, id).filter((o) => o.state === "waiting");
   let next = 0;
   const worker = async () => {
     for (let o = waiting[next++]; o; o = waiting[next++]) {
       if (sql<{ stopped: string | null }>(db, "SELECT stopped FROM batch WHERE id = ?").get(id)?.stopped) return;
-      const result = await workOn(house, batch, o, papers);
-      sql(db, "UPDATE batch_order SET state = ?, says = ? WHERE batch = ? AND position = ?").run(
-        result.state,
-        result.says,
-        id,
-        o.position,
+      const result = await patiently(() => workOn(house, batch, o, papers));
+      await patiently(() =>
+        sql(db, "UPDATE batch_order SET state = ?, says = ? WHERE batch = ? AND position = ?").run(
+          result.state,
+          result.says,
+          id,
+          o.position,
+        ),
       );
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, worker));
   if (papers.size > 0) keepPapers(house.folder, id, papers);
-  sql(db, "UPDATE batch SET ended = ? WHERE id = ?").run(house.now().toISOString(), id);
+  await patiently(() => sql(db, "UPDATE batch SET ended = ? WHERE id = ?").run(house.now().toISOString(), id));
 }
 
 async function workOn(
@@ -100,6 +109,7 @@ async function workOn(
     house.post();
     return { state: "done", says: `to ${result.value.recipients.join(", ")}` };
   } catch (fault) {
+    if (isBusy(fault)) throw fault; // tried again
     house.onFault(fault);
     return { state: "refused", says: "A fault on our side; nothing of it was done." };
   }

@@ -1,14 +1,17 @@
+import { createHash, randomInt, timingSafeEqual } from "node:crypto";
+import { RateLimiterMemory } from "rate-limiter-flexible";
 import { z } from "zod";
 import { recordAudit } from "../db/audit";
 import { type Db, sql } from "../db/open";
 import { checked, type Done, done, refuse } from "../desk/desk";
 import { orNone, text } from "../desk/fields";
-import { hashPassword } from "./passwords";
+import { hashPassword, isCommon } from "./passwords";
 
 export const Password = z
   .string("A password is missing.")
   .min(10, "At least 10 characters.")
-  .max(200, "At most 200 characters.");
+  .max(200, "At most 200 characters.")
+  .refine((p) => !isCommon(p), "This password is among the first that anybody tries. Take another.");
 export const Login = text(60, 2, "At least 2 characters.").pipe(
   z.string().regex(/^[\p{L}\p{N}._@-]+$/u, "Letters, digits and . _ @ - without spaces."),
 );
@@ -31,8 +34,25 @@ export const FirstRun = z.object({
 /** True until somebody can sign in. */
 export const isFirstRun = (db: Db) => sql(db, "SELECT 1 FROM person LIMIT 1").get() === undefined;
 
-/** Sets the company up with its first store and its administrator; only once, and only while there is nobody. */
-export async function firstRun(db: Db, raw: unknown, now: Date): Promise<Done<{ person: number }>> {
+/** The code that the server prints at its start: whoever finds the page first is not the one who sets the house up. */
+export const newSetUpCode = () => randomInt(10 ** 8, 10 ** 9).toString();
+
+const wrongCodes = new RateLimiterMemory({ points: 10, duration: 300 });
+
+/** Sets the company up with its first store and its administrator; only once, only while there is nobody, with the code. */
+export async function firstRun(db: Db, raw: unknown, code: string, now: Date): Promise<Done<{ person: number }>> {
+  const typed = checked(z.object({ code: text(80, 1, "The server printed it when it started.") }), raw);
+  if (!typed.ok) return typed;
+  if (!sameText(typed.value.code, code)) {
+    const wait = await wrongCodes.consume("all").then(
+      () => false,
+      () => true,
+    );
+    return refuse(
+      "code",
+      wait ? "Too many tries. Wait five minutes." : "This is not the code that the server printed.",
+    );
+  }
   const input = checked(FirstRun, raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -58,4 +78,10 @@ export async function firstRun(db: Db, raw: unknown, now: Date): Promise<Done<{ 
       return done({ person });
     })
     .immediate();
+}
+
+/** Takes as long whatever is wrong about the text. */
+function sameText(a: string, b: string): boolean {
+  const [x, y] = [a, b].map((t) => createHash("sha256").update(t).digest());
+  return timingSafeEqual(x!, y!);
 }

@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import { z } from "zod";
 import { addDays } from "../../core/calendar/day";
+import { isBusy } from "../db/busy";
 import { type Db, sql } from "../db/open";
 import { checked, type Desk, type Done, done, once, type Person, refuse } from "../desk/desk";
 import { Id, text, Whole } from "../desk/fields";
@@ -14,6 +15,9 @@ export interface TokenRow {
   ended: string | null;
   used: string | null;
 }
+
+/** A token that nobody used for so long opens nothing any more. */
+const IDLE_DAYS = 90;
 
 const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");
 
@@ -78,18 +82,31 @@ export function personOfToken(db: Db, token: string, now: Date, day: string): { 
     ends: string;
     ended: string | null;
     active: number;
+    made: string;
     used: string | null;
   }>(
     db,
-    `SELECT t.id, t.person, t.ends, t.ended, p.active, t.used FROM access_token t JOIN person p ON p.id = t.person WHERE t.hash = ?`,
+    `SELECT t.id, t.person, t.ends, t.ended, p.active, t.made, t.used FROM access_token t JOIN person p ON p.id = t.person WHERE t.hash = ?`,
   ).get(hashOf(token));
   if (!row) return { says: "There is no such token." };
+  const last = row.used ?? row.made;
+  if (row.ended === null && Date.parse(last) < now.getTime() - IDLE_DAYS * 86_400_000)
+    return {
+      says: `Nobody used this token for ${IDLE_DAYS} days, so it opens nothing any more. Make another on your own page.`,
+    };
   if (row.ended !== null || row.ends < day) return { says: "This token has ended. Make another on your own page." };
   const person = row.active ? readPerson(db, row.person) : null;
   if (!person) return { says: "Whoever made this token no longer works here." };
   // To the hour is enough to see which are in use, and spares a write at every call.
   const hour = now.toISOString().slice(0, 13);
-  if (!row.used?.startsWith(hour))
-    sql(db, "UPDATE access_token SET used = ? WHERE id = ?").run(now.toISOString(), row.id);
+  if (!row.used?.startsWith(hour)) noteUsed(db, row.id, now);
   return { person };
+}
+
+function noteUsed(db: Db, token: number, now: Date): void {
+  try {
+    sql(db, "UPDATE access_token SET used = ? WHERE id = ?").run(now.toISOString(), token);
+  } catch (e) {
+    if (!isBusy(e)) throw e; // it is noted with the next call
+  }
 }

@@ -13,6 +13,8 @@ function theCrew(): Piscina {
     filename: join(home(), bundled ? "build/server/worker.js" : "server/workers/worker.ts"),
     execArgv: bundled ? [] : ["--import", "tsx"],
     maxThreads: 2,
+    // A file that needs more ends its worker, and not the server.
+    resourceLimits: { maxOldGenerationSizeMb: 1536 },
     idleTimeout: 60_000,
   });
   return crew;

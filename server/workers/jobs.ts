@@ -1,13 +1,22 @@
+import type { z } from "zod";
 import type { Day } from "../../core/calendar/day";
+import type { DecimalMark } from "../../core/numbers/decimal";
 import type { Measure } from "../../core/placing/model";
 import type { Placing, Problem } from "../../core/placing/problem";
 import type { Rules } from "../../core/signoff/rulebook";
 import type { TrialResult } from "../../core/signoff/trial";
+import type { FileKind } from "../../exchange/csv/kinds";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 import type { Logo } from "../../exchange/pdf/paper";
+import type { Desk, Done } from "../desk/desk";
+import type { HowToLoad, LoadAnswer, LookedAt } from "../desk/files/load-file";
+import type { FileLine, Mark } from "../desk/orders/lines-from-file";
 import type { Solved, Standing } from "../placing/solve";
 import type { Need, PlanFor } from "../read/needs/need";
 import type { ReviewRow } from "../read/needs/review";
+
+/** A desk without its connection: a worker has one of its own. */
+export type LoadingBy = Omit<Desk, "db">;
 
 /** What is worked out beside the web server, so that other requests go on meanwhile. */
 export interface Jobs {
@@ -22,6 +31,15 @@ export interface Jobs {
     input: { file: string; rules: Rules; today: Day };
     part: { done: number; all: number };
     output: TrialResult;
+  };
+  /** The first rows of a file, before anybody said what its columns hold. */
+  look: { input: { bytes: Uint8Array; mark: DecimalMark; rows: number }; part: never; output: LookedAt };
+  /** Lines of an order from a file. */
+  lines: { input: { bytes: Uint8Array; how: z.output<typeof Mark> }; part: never; output: Done<FileLine[]> };
+  load: {
+    input: { file: string; by: LoadingBy; kind: FileKind; bytes: Uint8Array; how: HowToLoad };
+    part: { done: number; of: number };
+    output: LoadAnswer;
   };
   plan: { input: { file: string; plan: PlanFor }; part: Need[]; output: { at: number; pairs: number } };
 }

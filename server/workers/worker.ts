@@ -1,6 +1,8 @@
 import Database from "better-sqlite3";
 import { leftOut } from "../../core/placing/hinder";
-import type { Db } from "../db/open";
+import { type Db, openBeside } from "../db/open";
+import { loadTable, lookAt, tableToLoad } from "../desk/files/load-file";
+import { linesFromFile } from "../desk/orders/lines-from-file";
 import { findHindrances, solve } from "../placing/solve";
 import { clockOf } from "../read/needs/clock";
 import { planStock } from "../read/needs/plan";
@@ -9,6 +11,16 @@ import { tryRules } from "../signoff/try-rules";
 import type { JobName, Jobs, Said, Task } from "./jobs";
 
 const PART = 500;
+
+/** Writes to the file beside the server, in one transaction; other writes wait for it. */
+function writing<T>(file: string, write: (db: Db) => T): T {
+  const db = openBeside(file);
+  try {
+    return write(db);
+  } finally {
+    db.close();
+  }
+}
 
 type Say<J extends JobName> = (said: Said<J>) => void;
 /** Reads the file as it was at one moment, whatever is written meanwhile. */
@@ -40,6 +52,18 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
     // What draws papers takes a second to load, and the other jobs do not need it.
     const { orderPdf } = await import("../../exchange/pdf/order-pdf");
     return { pdf: await orderPdf(document, logo) };
+  },
+  look: ({ bytes, mark, rows }) => lookAt(bytes, mark, rows),
+  lines: ({ bytes, how }) => linesFromFile(bytes, how),
+  load: async ({ file, by, kind, bytes, how }, say) => {
+    const read = await tableToLoad(bytes, how);
+    if (!read.ok) return read;
+    const { table, mark } = read;
+    const of = table.rows.length;
+    say({ part: { done: 0, of } });
+    return writing(file, (db) =>
+      loadTable({ ...by, db }, kind, table, mark, how.only, (done) => say({ part: { done, of } })),
+    );
   },
   plan: ({ file, plan }, say) =>
     reading(file, (db) => {

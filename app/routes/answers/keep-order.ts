@@ -3,10 +3,12 @@ import { addFileLines } from "../../../server/desk/orders/add-file-lines";
 import { addLines } from "../../../server/desk/orders/add-lines";
 import { changeOrder } from "../../../server/desk/orders/change-order";
 import { dropLines, sequenceLines } from "../../../server/desk/orders/drop-lines";
-import { linesFromFile, Mark } from "../../../server/desk/orders/lines-from-file";
+import { Mark } from "../../../server/desk/orders/lines-from-file";
 import { fillIn } from "../../../server/desk/orders/start-order";
 import { readDraftPart } from "../../../server/read/orders/draft";
+import { readInWorker } from "../../../server/workers/loads";
 import { idOf, kept } from "../../web/page";
+import { Upload } from "../../web/sent";
 
 /** What is typed in a draft, and what is done to its lines: kept, and answered with what changed by it. */
 export const action = kept("write orders", async (desk, input, { params }) => {
@@ -21,10 +23,11 @@ export const action = kept("write orders", async (desk, input, { params }) => {
     }
     case "file": {
       const { file } = input;
-      if (!(file instanceof File)) return refuse("file", "Choose a file.");
+      if (!(file instanceof Upload)) return refuse("file", "Choose a file.");
       const how = checked(Mark, input.mark);
       if (!how.ok) return refuse("mark", how.problems[0]!.says);
-      const lines = await linesFromFile(new Uint8Array(await file.arrayBuffer()), how.value);
+      const lines = await readInWorker("lines", { bytes: file.bytes, how: how.value });
+      if ("says" in lines) return refuse("file", lines.says);
       if (!lines.ok) return lines;
       const added = addFileLines(desk, { order, version: Number(input.version) }, lines.value);
       return added.ok ? answered("all", added.value.version) : added;

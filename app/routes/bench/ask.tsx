@@ -1,4 +1,3 @@
-import { join } from "node:path";
 import { useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useSubmit } from "react-router";
 import { addDays } from "../../../core/calendar/day";
@@ -6,7 +5,6 @@ import { count } from "../../../core/text";
 import { sql } from "../../../server/db/open";
 import { askForQuotes } from "../../../server/desk/quotes/ask-for-quotes";
 import { readBench } from "../../../server/read/bench/bench";
-import { postMail } from "../../../server/standins/post-office";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field, Problems, problemAt } from "../../ui/field";
 import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
@@ -53,14 +51,14 @@ export const loader = page("write orders", ({ db, params, url, day, hour }) => {
   };
 });
 
-export const action = act<{ quote: number }>("write orders", async (desk, input, { params, url, house }) => {
+export const action = act<{ quote: number }>("write orders", async (desk, input, { params, house }) => {
   const asked = await askForQuotes(
     desk,
     { ...input, bench: idOf(params.id), needs: readJson(input.needs), suppliers: readJson(input.suppliers) },
-    url.origin,
+    house.site,
   );
   if (!asked.ok) return asked;
-  postMail(desk.db, join(house.folder, "outbox"));
+  house.post();
   throw redirect(`/quotes/${asked.value.quote}`);
 });
 

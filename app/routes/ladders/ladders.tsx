@@ -20,6 +20,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
+import { Upload } from "../../web/sent";
 import { Allowance } from "./allowance";
 import { LadderChart } from "./ladder-chart";
 import { LadderForm } from "./ladder-form";
@@ -63,7 +64,7 @@ export const action = act<unknown>("keep ladders", (desk, input) => {
     case "take back":
       return takeBackRules(desk, input);
     case "import":
-      return importRules(desk, input);
+      return importRules(desk, input.file instanceof Upload ? input.file.bytes : new Uint8Array());
     default:
       return refuse("", "This cannot be done here.");
   }

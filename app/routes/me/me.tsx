@@ -16,13 +16,13 @@ import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
 import { Absences } from "../settings/absences";
 
-export const loader = page("keep own inbox", ({ db, person, url, day }) => ({
+export const loader = page("keep own inbox", ({ db, person, house, day }) => ({
   absences: readAbsences(db, person.id, day),
   others: signerChoices(db, day, [person.id]),
   signs: may(person.roles, "sign"),
   tokens: readTokens(db, person.id),
   person: { name: person.name, title: person.title, login: person.login, roles: person.roles },
-  origin: url.origin,
+  origin: house.site,
 }));
 
 export const action = act<{ token: string } | object>("keep own inbox", (desk, input) => {

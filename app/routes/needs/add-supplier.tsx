@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useSlip } from "../../ui/use-slip";
-import type { Sent } from "../../web/page";
+import type { Sent } from "../../web/sent";
 import { SlipForm } from "./slip-form";
 
 interface Choices {

@@ -2,18 +2,18 @@ import { useRef, useState } from "react";
 import { Link, useFetcher, useLoaderData } from "react-router";
 import { COLUMNS } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
-import { guessColumns, type Mapping, renamed, withNames } from "../../../exchange/csv/match-columns";
+import type { Mapping } from "../../../exchange/csv/match-columns";
 import type { Fault } from "../../../exchange/csv/table";
-import { readAnyTable } from "../../../exchange/xlsx/read-workbook";
 import { sql } from "../../../server/db/open";
 import { type Done, done } from "../../../server/desk/desk";
-import { type LoadAnswer, loadTable } from "../../../server/desk/files/load-file";
+import { loadInWorker, readInWorker } from "../../../server/workers/loads";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
 import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
 import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page, readJson } from "../../web/page";
+import { Upload } from "../../web/sent";
 import { Faults } from "../parts/faults";
 import { FileColumns } from "../parts/file-columns";
 
@@ -42,26 +42,16 @@ type Answer =
 export const action = act<Answer>("plan", async (desk, input): Promise<Done<Answer>> => {
   const mark = input.mark === "comma" ? "," : ".";
   const { file } = input;
-  if (!(file instanceof File) || file.size === 0) return faulty([], "Choose a file, or paste some rows.");
+  if (!(file instanceof Upload) || file.size === 0) return faulty([], "Choose a file, or paste some rows.");
   if (file.size > MOST_BYTES) return faulty([], "The file is larger than 20 MB. Split it.");
-  const read = await readAnyTable(new Uint8Array(await file.arrayBuffer()), mark);
-  if (!read.ok) return faulty(read.faults, "This could not be read.");
-  const { table, named } = withNames(read.table);
   if (input.do === "look") {
-    const { columns, rows } = table;
-    return done({
-      step: "looked",
-      looked: { columns, rows: rows.slice(0, SHOWN), count: rows.length, mapping: guessColumns(columns), named },
-    });
+    const looked = await readInWorker("look", { bytes: file.bytes, mark, rows: SHOWN });
+    if ("says" in looked) return faulty([], looked.says);
+    return looked.ok ? done({ step: "looked", looked }) : faulty(looked.faults, "This could not be read.");
   }
   const mapping = mappingIn(input.mapping);
-  const answer: LoadAnswer = loadTable(
-    desk,
-    "needs",
-    renamed(table, mapping),
-    mark,
-    input.do === "load" ? "load" : "check",
-  );
+  const only = input.do === "load" ? "load" : "check";
+  const answer = await loadInWorker(desk, "needs", file.bytes, { mark, mapping, only });
   if (answer.ok) return done({ step: input.do === "load" ? "loaded" : "checked", rows: answer.value.rows });
   return faulty("faults" in answer ? answer.faults : [], answer.problems[0]?.says ?? "This could not be brought.");
 });

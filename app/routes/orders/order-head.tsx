@@ -8,7 +8,7 @@ export interface Station {
 }
 
 interface Props {
-  sheet: Pick<OrderSheet, "head" | "lines" | "signings" | "receipts">;
+  sheet: Pick<OrderSheet, "head" | "lines" | "signings" | "receipts" | "mails">;
 }
 
 /** The way of an order, and how far it has come. */
@@ -36,7 +36,7 @@ export function Stations({ sheet }: Props) {
     },
     {
       name: "With supplier",
-      note: head.placed ? `${w.day(head.placed, false)}, e-mailed` : cleared ? "waits to be placed" : "",
+      note: head.placed ? placedNote(sheet, w) : cleared ? "waits to be placed" : "",
       reached: placed ? "yes" : "no",
     },
     {
@@ -64,7 +64,14 @@ const lastSigner = (signings: OrderSheet["signings"]) =>
     .at(-1)?.person;
 
 /** A blanket order is in force from its first day to its last; nothing of it comes to the dock by itself. */
-function blanketStations({ head, signings }: Props["sheet"], w: ReturnType<typeof useWriting>): Station[] {
+/** When it went to the supplier, and how: an order that was brought from elsewhere was not sent by us. */
+function placedNote({ head, mails }: Props["sheet"], w: ReturnType<typeof useWriting>): string {
+  const how = mails.length === 0 ? "" : mails.every((m) => m.waits) ? ", e-mail waits" : ", e-mailed";
+  return w.day(head.placed!, false) + how;
+}
+
+function blanketStations(sheet: Props["sheet"], w: ReturnType<typeof useWriting>): Station[] {
+  const { head, signings } = sheet;
   const placed = head.placed !== null;
   const begun = placed && head.starts! <= w.today;
   const over = placed && (head.ends! < w.today || head.closed !== null);
@@ -77,7 +84,7 @@ function blanketStations({ head, signings }: Props["sheet"], w: ReturnType<typeo
     },
     {
       name: "With supplier",
-      note: placed ? `${w.day(head.placed!, false)}, e-mailed` : "",
+      note: placed ? placedNote(sheet, w) : "",
       reached: placed ? "yes" : "no",
     },
     { name: "In force", note: `from ${w.day(head.starts!, false)}`, reached: over ? "yes" : begun ? "half" : "no" },

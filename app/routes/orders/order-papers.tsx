@@ -74,7 +74,7 @@ export function OrderPapers({
         <p className="mt-2 flex flex-wrap gap-x-3">
           {sheet.mails.map((m) => (
             <Link key={m.id} to={`/outbox?at=${m.id}`} className="underline">
-              e-mailed {w.moment(m.at)}
+              {m.waits ? "waits to be e-mailed, since" : "e-mailed"} {w.moment(m.at)}
             </Link>
           ))}
         </p>

@@ -1,4 +1,3 @@
-import { join } from "node:path";
 import { redirect, useActionData, useLoaderData } from "react-router";
 import type { OrderState } from "../../../core/orders/state";
 import { may } from "../../../core/people/roles";
@@ -32,8 +31,8 @@ import { readProcess } from "../../../server/read/signoff/process";
 import { toSignOf } from "../../../server/read/signoff/route";
 import { signerChoices } from "../../../server/read/signoff/staff";
 import { isAskedOf, mayActOn } from "../../../server/read/signoff/waiting";
-import { postMail } from "../../../server/standins/post-office";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
+import { Upload } from "../../web/sent";
 import { actOnSigning } from "../sign-off/acts";
 import { AskerOrderPage } from "./asker-order";
 import { DraftOrder } from "./draft-order";
@@ -83,7 +82,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
 
 const STOPS: Partial<Record<OrderState, string>> = { Draft: "Bench", "In sign-off": "Sign-off" };
 
-export const action = act<unknown>("keep own inbox", async (desk, input, { params, house, url }) => {
+export const action = act<unknown>("keep own inbox", async (desk, input, { params, house }) => {
   const order = idOf(params.id);
   const all = { ...input, order };
   switch (input.do) {
@@ -128,27 +127,27 @@ export const action = act<unknown>("keep own inbox", async (desk, input, { param
       return arriveDirect(desk, { deliveryNote: "", ...all });
     case "attach": {
       const { file } = input;
-      if (!(file instanceof File)) return refuse("file", "Choose a file.");
-      return attachToOrder(desk, all, file.name, new Uint8Array(await file.arrayBuffer()));
+      if (!(file instanceof Upload)) return refuse("file", "Choose a file.");
+      return attachToOrder(desk, all, file.name, file.bytes);
     }
     case "detach":
       return detachFromOrder(desk, all);
     case "make link": {
       const made = makeLink(desk, all);
-      return made.ok ? done({ address: `${url.origin}/order/${made.value.link}` }) : made;
+      return made.ok ? done({ address: `${house.site}/order/${made.value.link}` }) : made;
     }
     case "end link":
       return endLink(desk, all);
     case "revise":
       return reviseOrder(desk, all);
     case "place": {
-      const placed = await placeOrder(desk, { ...all, to: chosenOf(input) }, { site: url.origin, draw: drawInWorker });
-      if (placed.ok) postMail(desk.db, join(house.folder, "outbox"));
+      const placed = await placeOrder(desk, { ...all, to: chosenOf(input) }, { site: house.site, draw: drawInWorker });
+      if (placed.ok) house.post();
       return placed;
     }
     case "mail": {
-      const mailed = await mailOrder(desk, { ...all, to: chosenOf(input) }, { site: url.origin, draw: drawInWorker });
-      if (mailed.ok) postMail(desk.db, join(house.folder, "outbox"));
+      const mailed = await mailOrder(desk, { ...all, to: chosenOf(input) }, { site: house.site, draw: drawInWorker });
+      if (mailed.ok) house.post();
       return mailed;
     }
     case "repeat": {

@@ -70,7 +70,7 @@ export const action = act<unknown>("see orders", (desk, input, { url, day, house
           : String(input.orders ?? "")
               .split(",")
               .filter(Boolean);
-      const begun = startBatch(desk, { what: input.what, orders, prices: input.prices !== "no" }, url.origin);
+      const begun = startBatch(desk, { what: input.what, orders, prices: input.prices !== "no" }, house.site);
       if (!begun.ok) return begun;
       void runBatch(batchHouse(house), begun.value.batch);
       throw redirect(`/batches/${begun.value.batch}`);

@@ -20,6 +20,7 @@ import { Cuts, SheetHead, Spread } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { withParts } from "../../ui/use-at";
 import { act, page } from "../../web/page";
+import { Upload } from "../../web/sent";
 import { LetterPreview } from "./letter-preview";
 import { Letterhead } from "./letterhead";
 import { PaperForm } from "./paper-form";
@@ -58,8 +59,8 @@ export const action = act<unknown>("keep papers", async (desk, input) => {
       return keepPaper(desk, { ...input, columns: input["columns[]"] ?? [], prices: input.prices === "yes" });
     case "logo": {
       const { logo } = input;
-      if (!(logo instanceof File)) return refuse("logo", "Choose a picture.");
-      return keepLogo(desk, new Uint8Array(await logo.arrayBuffer()));
+      if (!(logo instanceof Upload)) return refuse("logo", "Choose a picture.");
+      return keepLogo(desk, logo.bytes);
     }
     case "no logo":
       return dropLogo(desk);

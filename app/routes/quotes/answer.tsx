@@ -4,6 +4,7 @@ import { addDays } from "../../../core/calendar/day";
 import { showDay, showMoment, showPrice, showQuantity } from "../../../core/numbers/format";
 import { unitWord } from "../../../exchange/pdf/paper-words";
 import { quoteWords } from "../../../exchange/pdf/quote-words";
+import { patiently } from "../../../server/db/busy";
 import { answerQuote, noteOpened, readAnswer, type Understood } from "../../../server/desk/quotes/answer-quote";
 import { theCompany } from "../../../server/read/company";
 import { closedSays, type Invitation, readInvitation } from "../../../server/read/quotes/quotes";
@@ -11,14 +12,15 @@ import { Button } from "../../ui/button";
 import { Field, Problems, problemAt } from "../../ui/field";
 import { house, now, today, zoneOf } from "../../web/house";
 import { notFound, readJson } from "../../web/page";
+import { strangersAct } from "../../web/strangers";
 
 /** Opened by whoever holds the link, without an account. It shows this request alone. */
-export function loader({ params, context }: LoaderFunctionArgs) {
+export async function loader({ params, context }: LoaderFunctionArgs) {
   const { db } = context.get(house);
   const invitation = readInvitation(db, String(params.link).slice(0, 80), today());
   if (!invitation) throw notFound("This link does not lead to a request of ours.");
   const closed = closedSays(invitation);
-  if (!closed) noteOpened(db, invitation, now().toISOString());
+  if (!closed) await patiently(() => noteOpened(db, invitation, now().toISOString()));
   const { answered } = invitation.asked;
   const zone = zoneOf(theCompany(db));
   return {
@@ -30,24 +32,34 @@ export function loader({ params, context }: LoaderFunctionArgs) {
   };
 }
 
-/** `read` says how an answer is understood and keeps nothing; `send` takes it. */
-export async function action({ request, params, context }: ActionFunctionArgs) {
+/** An answer to a very long request: lines, and how they were understood. */
+const MOST_OF_AN_ANSWER = 2_000_000;
+
+const take = strangersAct(async ({ params, context }, form) => {
   const { db } = context.get(house);
-  const form = await request.formData();
   const link = String(params.link).slice(0, 80);
   const raw = {
-    lines: readJson(form.get("lines")),
-    validFrom: form.get("validFrom"),
-    validTo: form.get("validTo"),
-    conditions: form.get("conditions"),
-    decline: form.get("decline") === "yes",
-    seen: form.get("seen") ?? undefined,
+    lines: readJson(form.lines),
+    validFrom: form.validFrom ?? null,
+    validTo: form.validTo ?? null,
+    conditions: form.conditions ?? null,
+    decline: form.decline === "yes",
+    seen: form.seen ?? undefined,
   };
-  const answer =
-    form.get("do") === "read"
+  const answer = await patiently(() =>
+    form.do === "read"
       ? readAnswer(db, link, raw, today())
-      : answerQuote(db, link, raw, { now: now().toISOString(), day: today() });
+      : answerQuote(db, link, raw, { now: now().toISOString(), day: today() }),
+  );
   return data(answer, { status: answer.ok ? 200 : 422 });
+}, MOST_OF_AN_ANSWER);
+
+/** `read` says how an answer is understood and keeps nothing; `send` takes it. Without a link of ours nothing is read. */
+export async function action(args: ActionFunctionArgs) {
+  const { db } = args.context.get(house);
+  if (!readInvitation(db, String(args.params.link).slice(0, 80), today()))
+    throw notFound("This link does not lead to a request of ours.");
+  return take(args);
 }
 
 interface Entry {

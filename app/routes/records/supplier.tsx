@@ -30,6 +30,7 @@ import { OrderStrip, StateSquare } from "../../ui/signs";
 import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { act, idOf, notFound, page } from "../../web/page";
+import { Upload } from "../../web/sent";
 import { Facts } from "../orders/order-head";
 import { Attachments } from "../parts/attachments";
 import { AsksForm, ContactForm, CurrencyForm, DaysForm, PayForm, RecordFields } from "./supplier-forms";
@@ -77,8 +78,8 @@ export const action = act<unknown>("keep sourcing", async (desk, input, { params
       return keepSupplierText(desk, all);
     case "attach": {
       const { file } = input;
-      if (!(file instanceof File)) return refuse("file", "Choose a file.");
-      return attachToSupplier(desk, supplier, file.name, new Uint8Array(await file.arrayBuffer()));
+      if (!(file instanceof Upload)) return refuse("file", "Choose a file.");
+      return attachToSupplier(desk, supplier, file.name, file.bytes);
     }
     case "detach":
       return detachFromSupplier(desk, all);

@@ -14,6 +14,7 @@ import { routeRequisition } from "../../../server/read/signoff/route";
 import { signerChoices } from "../../../server/read/signoff/staff";
 import { isAskedOf, mayActOn } from "../../../server/read/signoff/waiting";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
+import { Upload } from "../../web/sent";
 import { actOnSigning } from "../sign-off/acts";
 import { DraftRequisition } from "./draft";
 import { RaisedRequisition } from "./raised";
@@ -91,8 +92,8 @@ export const action = act<unknown>("keep own inbox", (desk, input, { params }) =
       return declineLine(desk, input);
     case "attach": {
       const { file } = input;
-      if (!(file instanceof File)) return refuse("file", "Choose a file.");
-      return file.arrayBuffer().then((bytes) => attachFile(desk, id, file.name, new Uint8Array(bytes)));
+      if (!(file instanceof Upload)) return refuse("file", "Choose a file.");
+      return attachFile(desk, id, file.name, file.bytes);
     }
     case "detach":
       return detachFile(desk, input);

@@ -3,8 +3,9 @@ import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
-import { actOf, isFileKind, type LoadAnswer, loadAnyFile } from "../../../server/desk/files/load-file";
+import { actOf, isFileKind, type LoadAnswer } from "../../../server/desk/files/load-file";
 import { fileCounts } from "../../../server/read/records/save-file";
+import { loadInWorker } from "../../../server/workers/loads";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
 import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
@@ -14,8 +15,10 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
+import { Upload } from "../../web/sent";
 import { Faults } from "../parts/faults";
 import { FileColumns } from "../parts/file-columns";
+import { LoadingBar } from "../parts/loading";
 
 const ABOUT: Record<FileKind, string> = {
   stores: "Where goods arrive and lie",
@@ -48,11 +51,11 @@ export const action = act("load files", async (desk, input): Promise<LoadAnswer>
   const kind = String(input.kind ?? "");
   const file = input.file;
   if (!isFileKind(kind)) return { ok: false, problems: [{ field: "kind", says: "Choose what the file holds." }] };
-  if (!(file instanceof File) || file.size === 0)
+  if (!(file instanceof Upload) || file.size === 0)
     return { ok: false, problems: [{ field: "file", says: "Choose a file that is not empty." }] };
   if (file.size > MOST_BYTES)
     return { ok: false, problems: [{ field: "file", says: "The file is larger than 20 MB. Split it." }] };
-  return loadAnyFile(desk, kind, new Uint8Array(await file.arrayBuffer()), input.mark === "comma" ? "," : ".");
+  return loadInWorker(desk, kind, file.bytes, { mark: input.mark === "comma" ? "," : "." });
 });
 
 /** Files in and out: checked whole first, loaded entirely or not at all. */
@@ -65,6 +68,7 @@ export default function Files() {
   const busy = useBusy();
   const [tooLarge, setTooLarge] = useState(false);
   const [kind, setKind] = useState<FileKind>("items");
+  const [sent, setSent] = useState("");
   const key = useSubmissionKey(answer);
   const form = useRef<HTMLFormElement>(null);
   const faults =
@@ -78,7 +82,9 @@ export default function Files() {
     const file = body.get("file");
     setTooLarge(file instanceof File && file.size > MOST_BYTES); // not even sent
     if (file instanceof File && file.size > MOST_BYTES) return;
-    body.set("key", `${key()}file`);
+    const sentAs = `${key()}file`;
+    setSent(sentAs);
+    body.set("key", sentAs);
     submit(body, { method: "post", encType: "multipart/form-data" });
   };
   return (
@@ -132,11 +138,22 @@ export default function Files() {
               </Field>
             </form>
           )}
-          {answer?.ok && (
+          {busy && sent && <LoadingBar of={sent} />}
+          {!busy && answer?.ok && (
             <div role="status" className="mx-4.5 mb-3 border-l-4 border-harbour bg-harbour-2/60 px-3 py-2">
               <p className="font-semibold">
-                Loaded {answer.value.rows} rows: {answer.value.added} new, {answer.value.changed} changed.
+                Loaded {answer.value.rows} rows: {answer.value.added} new, {answer.value.changed} changed,{" "}
+                {answer.value.same} as before.
               </p>
+              {Object.keys(answer.value.columns).length > 0 && (
+                <p>
+                  Changed:{" "}
+                  {Object.entries(answer.value.columns)
+                    .map(([column, n]) => `${column} in ${n}`)
+                    .join(", ")}
+                  . The trail has each before and after.
+                </p>
+              )}
               {answer.value.notes.slice(0, 20).map((n) => (
                 <p key={`${n.line}${n.column}`}>
                   Line {n.line}, {n.column}: {n.says}
@@ -144,12 +161,14 @@ export default function Files() {
               ))}
             </div>
           )}
-          {problem && (faults || problem.field !== "file") && (
+          {!busy && problem && (faults || problem.field !== "file") && (
             <p role="alert" className="mx-4.5 mb-2 border-l-4 border-signal bg-signal-2/60 px-3 py-2 font-semibold">
               {problem.says}
             </p>
           )}
-          {faults && <Faults faults={faults} />}
+          {!busy && faults && (
+            <Faults faults={faults} of={answer && "count" in answer ? Number(answer.count) : faults.length} />
+          )}
           <table className="w-full">
             <caption className="sr-only">Files that can be saved</caption>
             <Heads
@@ -182,7 +201,8 @@ export default function Files() {
           <SlipHead over="columns of the file" title={kind}>
             <p className="mt-1 text-ink-2">
               {ABOUT[kind]}. The first line names the columns, in any order, separated by commas, semicolons or tabs. A
-              code that is known already is changed, any other is added.
+              code that is known already is changed, any other is added. A column that is left out keeps what is known;
+              an empty cell empties it.
             </p>
           </SlipHead>
           <SlipPart title="Columns">

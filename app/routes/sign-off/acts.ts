@@ -2,7 +2,7 @@ import { type Desk, type Done, refuse } from "../../../server/desk/desk";
 import { handOver, takeBack } from "../../../server/desk/signoff/hand-over";
 import { answerQuestion, askQuestion } from "../../../server/desk/signoff/questions";
 import { sendBack, sign, signMany } from "../../../server/desk/signoff/sign";
-import type { Sent } from "../../web/page";
+import type { Sent } from "../../web/sent";
 
 /** What is done to a paper that waits for signatures, from its own page or from the stop Sign-off. */
 export function actOnSigning(desk: Desk, input: Sent): Done<unknown> {

@@ -6,3 +6,7 @@ DROP TRIGGER touch_supplier;
 CREATE TRIGGER touch_supplier AFTER UPDATE ON supplier BEGIN
   INSERT INTO plan_touch SELECT DISTINCT item, 0, 0 FROM sourcing WHERE supplier = new.id ON CONFLICT DO UPDATE SET n = 0;
 END;
+
+-- A session that nobody used for long ends.
+ALTER TABLE session ADD COLUMN seen TEXT NOT NULL DEFAULT '';
+UPDATE session SET seen = started;

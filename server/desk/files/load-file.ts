@@ -3,6 +3,7 @@ import type { Act } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
 import { MOST_FAULTS } from "../../../exchange/csv/limits";
+import { guessColumns, type Mapping, renamed, withNames } from "../../../exchange/csv/match-columns";
 import { type CheckedRow, checkTable, type Fault, readTable, type Table } from "../../../exchange/csv/table";
 import { readAnyTable } from "../../../exchange/xlsx/read-workbook";
 import { type Desk, type Done, done, once, refuse } from "../desk";
@@ -29,9 +30,13 @@ export type Loaded = {
   notes: Fault[];
 };
 /** Of many faults the first are listed; `count` is how many there are. */
-export type LoadAnswer =
-  | Done<Loaded>
-  | { ok: false; problems: { field: string; says: string }[]; faults: Fault[]; count: number };
+export interface FaultyFile {
+  ok: false;
+  problems: { field: string; says: string }[];
+  faults: Fault[];
+  count: number;
+}
+export type LoadAnswer = Done<Loaded> | FaultyFile;
 
 /** Needs are the buyers' own; everything else is the administrator's. */
 export const actOf = (kind: FileKind): Act => (kind === "needs" ? "plan" : "load files");
@@ -42,21 +47,41 @@ export function loadFile(desk: Desk, kind: FileKind, bytes: Uint8Array, mark: De
   return read.ok ? loadTable(desk, kind, read.table, mark) : faulty(read.faults);
 }
 
-/** Loads a CSV file or the first sheet of a workbook. */
-export async function loadAnyFile(
-  desk: Desk,
-  kind: FileKind,
+/** How a file is to be taken. */
+export interface HowToLoad {
+  mark: DecimalMark;
+  /** Which of its columns hold our fields; left out where its first line names them as we do. */
+  mapping?: Mapping;
+  /** "check" does all of it and keeps nothing. */
+  only?: "check" | "load";
+}
+
+/** The table that a file holds, under our own names: a CSV file or the first sheet of a workbook. */
+export async function tableToLoad(
   bytes: Uint8Array,
-  mark: DecimalMark,
-): Promise<LoadAnswer> {
+  { mark, mapping }: HowToLoad,
+): Promise<{ ok: true; table: Table; mark: DecimalMark } | FaultyFile> {
   const read = await readAnyTable(bytes, mark);
-  return read.ok ? loadTable(desk, kind, read.table, mark) : faulty(read.faults);
+  if (!read.ok) return faulty(read.faults);
+  return { ok: true, table: mapping ? renamed(withNames(read.table).table, mapping) : read.table, mark };
+}
+
+/** A file before anybody said what its columns hold: its first rows, how many there are, and what we guess. */
+export type LookedAt =
+  | { ok: true; columns: string[]; rows: Table["rows"]; count: number; mapping: Mapping; named: boolean }
+  | { ok: false; faults: Fault[] };
+
+export async function lookAt(bytes: Uint8Array, mark: DecimalMark, most: number): Promise<LookedAt> {
+  const read = await readAnyTable(bytes, mark);
+  if (!read.ok) return { ok: false, faults: read.faults.slice(0, MOST_FAULTS) };
+  const { table, named } = withNames(read.table);
+  const { columns, rows } = table;
+  return { ok: true, columns, rows: rows.slice(0, most), count: rows.length, mapping: guessColumns(columns), named };
 }
 
 /**
  * Loads a table entirely or not at all. First everything is checked that it says about itself, then everything it says
- * about what is already here; every fault is listed with its line, its column and what would be right. `only: "check"`
- * does all of it and keeps nothing.
+ * about what is already here; every fault is listed with its line, its column and what would be right.
  */
 export function loadTable(
   desk: Desk,
@@ -100,7 +125,7 @@ export function loadTable(
   return tried ? done(tried) : answer;
 }
 
-const faulty = (faults: Fault[]): LoadAnswer => ({
+const faulty = (faults: Fault[]): FaultyFile => ({
   ok: false,
   problems: [
     {

@@ -83,7 +83,11 @@ export async function keepPerson(desk: Desk, raw: unknown): Promise<Done<{ perso
         "UPDATE person SET login = ?, name = ?, title = ?, mail = ?, store = ?, password = coalesce(?, password), active = ?, series = ? WHERE id = ?",
       ).run(v.login, v.name, v.title, v.mail, v.store, password, v.active ? 1 : 0, v.series, id);
       if (changes === 0) return refuse("", "There is no such person.");
-      if (!v.active || password) sql(tx.db, "DELETE FROM session WHERE person = ?").run(id);
+      // Whoever got hold of the old password, or of a token made with it, is out.
+      if (!v.active || password) {
+        sql(tx.db, "DELETE FROM session WHERE person = ?").run(id);
+        sql(tx.db, "UPDATE access_token SET ended = ? WHERE person = ? AND ended IS NULL").run(desk.now, id);
+      }
     }
     sql(
       tx.db,

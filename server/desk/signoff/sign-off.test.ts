@@ -326,31 +326,27 @@ describe("rules", () => {
     const book = rulebookOn(h.db, TODAY)!;
     const file = rulesToFile(book, readRuleNames(h.db), "EUR");
     const send = (what: unknown) =>
-      importRules(h.desk("osk"), {
-        file: new File([typeof what === "string" ? what : JSON.stringify(what)], "r.json"),
-      });
-    must(await send(file));
+      importRules(h.desk("osk"), Buffer.from(typeof what === "string" ? what : JSON.stringify(what)));
+    must(send(file));
     must(start(1));
     const again = rulesToFile(rulebookOn(h.db, TODAY)!, readRuleNames(h.db), "EUR");
     expect(again).toEqual(file);
-    expect(refusal(await send("{"))).toEqual(["file: This is no JSON file."]);
-    expect(refusal(await send({ ...file, currency: "SEK" }))).toEqual([
-      "file: Its amounts are in SEK, and ours in EUR.",
-    ]);
-    expect(refusal(await send({ ...file, format: "x" }))[0]).toMatch(/^file: This is no file of rules: format/);
+    expect(refusal(send("{"))).toEqual(["file: This is no JSON file."]);
+    expect(refusal(send({ ...file, currency: "SEK" }))).toEqual(["file: Its amounts are in SEK, and ours in EUR."]);
+    expect(refusal(send({ ...file, format: "x" }))[0]).toMatch(/^file: This is no file of rules: format/);
     const ladders = file.ladders.map((l) => ({ ...l, stores: ["XX"] }));
-    expect(refusal(await send({ ...file, ladders }))).toEqual(["file: There is no store “XX” here."]);
+    expect(refusal(send({ ...file, ladders }))).toEqual(["file: There is no store “XX” here."]);
     sql(h.db, "UPDATE item SET category = 'Oils' WHERE code = 'OIL'").run();
     const filed = (category: string) => ({
       ...file,
       ladders: file.ladders.map((l) => ({ ...l, categories: [category] })),
     });
-    expect(refusal(await send(filed("Oill")))).toEqual(["file: No item is filed under “Oill” here."]);
+    expect(refusal(send(filed("Oill")))).toEqual(["file: No item is filed under “Oill” here."]);
     must(await send(filed("oils")));
     must(start(1));
     expect(rulebookOn(h.db, TODAY)!.ladders[0]!.categories).toEqual(["Oils"]);
     const strange = { ...file, ladders: file.ladders.map((l) => ({ ...l, vessels: ["Marram"] })) };
-    expect(refusal(await send(strange))[0]).toMatch(/^file: This is no file of rules: ladders.0, .*vessels/);
+    expect(refusal(send(strange))[0]).toMatch(/^file: This is no file of rules: ladders.0, .*vessels/);
   });
 
   it("do not start with a category that nothing is filed under, and take no field that nobody knows", () => {

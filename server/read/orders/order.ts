@@ -158,7 +158,8 @@ export interface OrderSheet {
   totals: Totals;
   signings: SigningView[];
   receipts: { id: number; number: string; day: Day; person: string; note: string }[];
-  mails: { id: number; at: string; recipients: string }[];
+  /** `waits`: 1 while the message is not written to the outbox yet. */
+  mails: { id: number; at: string; recipients: string; waits: 0 | 1 }[];
   versions: { version: number; at: string; person: string }[];
   files: OrderFile[];
 }
@@ -347,7 +348,7 @@ export function readOrder(db: Db, id: number): OrderSheet | null {
     ).all(id),
     mails: sql<OrderSheet["mails"][number]>(
       db,
-      "SELECT id, at, recipients FROM mail WHERE purchase_order = ? ORDER BY id",
+      "SELECT id, at, recipients, file IS NULL AS waits FROM mail WHERE purchase_order = ? ORDER BY id",
     ).all(id),
     versions: sql<OrderSheet["versions"][number]>(
       db,

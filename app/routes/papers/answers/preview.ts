@@ -2,11 +2,10 @@ import { checked } from "../../../../server/desk/desk";
 import { KeepPaper, placeholderProblems } from "../../../../server/desk/papers/keep-papers";
 import { drawPaper } from "../../../../server/papers/draw";
 import { exampleDocument } from "../../../../server/read/papers/example";
-import { page } from "../../../web/page";
+import { answered } from "../../../web/page";
 
 /** The paper as it would be with what is typed, drawn by what draws the real ones. Nothing is kept. */
-export const action = page("keep papers", async ({ db, request, day }) => {
-  const raw: unknown = await request.json().catch(() => null);
+export const action = answered("keep papers", async ({ db, day }, raw) => {
   // What the e-mail still lacks does not keep the paper from being shown.
   const input = checked(
     KeepPaper.pick({ kind: true, language: true, columns: true, prices: true, above: true, below: true, foot: true }),
