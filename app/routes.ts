@@ -71,6 +71,7 @@ export default [
   route("bench/:id/fill-up", "routes/bench/answers/fill-up.ts"),
   route("bench/:id/model.lp", "routes/bench/answers/model.ts"),
   route("items/:id/suppliers-to-add", "routes/answers/suppliers-to-add.ts"),
+  route("items/rows", "routes/records/item-rows.ts"),
   route("items/slip", "routes/answers/item-slip.ts"),
   route("requisitions/:id/keep", "routes/answers/keep-requisition.ts"),
   route("orders/:id/keep", "routes/answers/keep-order.ts"),

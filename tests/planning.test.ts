@@ -336,7 +336,7 @@ describe("an item", () => {
   it("shows its stock and suppliers, and is changed where it stands", async () => {
     const page = await house.as("Sunniva");
     await go(page, house, "/items");
-    await page.getByLabel("Show items with").fill("HYD-046");
+    await page.getByLabel("Find in this sheet").fill("HYD-046");
     await page.getByRole("row", { name: /Hydraulic oil, grade 46/ }).dblclick();
     await page.getByRole("heading", { level: 1, name: "Hydraulic oil, grade 46" }).waitFor();
     await accessible(page, "item, stock");
@@ -462,7 +462,7 @@ describe("for other programs", () => {
     body.set("kind", "stock");
     const refused = await send("/exchange/import", { method: "POST", body });
     expect([refused.status, ((await refused.json()) as { problems: unknown[] }).problems]).toEqual([
-      422,
+      403,
       [{ field: "kind", says: "Your role does not load stock." }],
     ]);
     await page.getByRole("button", { name: "End it: the token for the planner’s script" }).click();

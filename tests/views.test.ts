@@ -215,7 +215,7 @@ describe("what goes wrong", () => {
       expect(await page.content()).not.toMatch(/company has been set up|at theCompany/);
       await accessible(page, "a fault");
     } finally {
-      await broken.close();
+      await broken.close({ holds: false });
     }
   });
 

@@ -25,14 +25,19 @@ export function useAt(first: string | null, reads = false): [string | null, (key
           setSearch(withParts({ at: key }), { replace: true, preventScrollReset: true });
           return;
         }
-        const address = new URL(location.href);
-        address.searchParams.set("at", key);
-        history.replaceState(history.state, "", address);
+        nameAt(key);
       }, 120);
     },
     [setSearch, reads],
   );
   return [chosen ?? first, setAt];
+}
+
+/** Names the selected row in the address, without a step of the router. */
+export function nameAt(key: string): void {
+  const address = new URL(location.href);
+  address.searchParams.set("at", key);
+  history.replaceState(history.state, "", address);
 }
 
 /** Changes parts of the address for setSearchParams; null takes a part away. */

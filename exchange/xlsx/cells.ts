@@ -1,4 +1,4 @@
-import type { Worksheet } from "exceljs";
+import type { Row, Worksheet } from "exceljs";
 import { exponent } from "../../core/numbers/money";
 
 /** What the cells of a row are, by their place from 0; whatever is named nowhere is text. */
@@ -10,8 +10,8 @@ export interface Kinds {
   money: ReadonlyMap<number, string>;
 }
 
-/** Adds a row of text to a sheet, with numbers, days and amounts as what they are. */
-export function addCells(sheet: Worksheet, cells: readonly (string | number)[], kinds: Kinds): void {
+/** Adds a row of text to a sheet, with numbers, days and amounts as what they are, and returns it. */
+export function addCells(sheet: Worksheet, cells: readonly (string | number)[], kinds: Kinds): Row {
   const row = sheet.addRow(
     cells.map((c, at) => {
       if (c === "") return "";
@@ -24,4 +24,5 @@ export function addCells(sheet: Worksheet, cells: readonly (string | number)[], 
     const places = exponent(currency);
     row.getCell(at + 1).numFmt = places ? `#,##0.${"0".repeat(places)}` : "#,##0";
   }
+  return row;
 }

@@ -13,11 +13,11 @@ export interface Found {
 }
 
 /** Text for LIKE, in which nothing that was typed is a wildcard. */
-const like = (text: string) => text.replace(/[\\%_]/g, (c) => `\\${c}`);
+export const escaped = (text: string) => text.replace(/[\\%_]/g, (c) => `\\${c}`);
 
 /** Items by our code, name, GTIN or a supplier's code; what begins with the text comes first. */
 export function findItems(db: Db, text: string, most = 8): Found[] {
-  const t = like(text);
+  const t = escaped(text);
   return sql<{ id: number; code: string; name: string; unit: string; kind: string }>(
     db,
     `SELECT i.id, i.code, i.name, u.name AS unit, i.kind FROM item i JOIN unit u ON u.code = i.unit
@@ -40,8 +40,8 @@ export function findItems(db: Db, text: string, most = 8): Found[] {
 /** Whatever this person may open, by number, code or name. */
 export function findAll(db: Db, person: Person, text: string): Found[] {
   const { roles } = person;
-  const begins = `${like(text)}%`;
-  const within = `%${like(text)}%`;
+  const begins = `${escaped(text)}%`;
+  const within = `%${escaped(text)}%`;
   const found: Found[] = [];
   if (may(roles, "see orders")) {
     const orders = sql<{ id: number; number: string; supplier: string; state: string }>(

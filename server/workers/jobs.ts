@@ -18,6 +18,9 @@ import type { ReviewRow } from "../read/needs/review";
 /** A desk without its connection: a worker has one of its own. */
 export type LoadingBy = Omit<Desk, "db">;
 
+/** What is saved as a file. */
+export type ToSave = { kind: FileKind } | { orders: string; as: "csv" | "xlsx"; today: Day };
+
 /** What is worked out beside the web server, so that other requests go on meanwhile. */
 export interface Jobs {
   place: {
@@ -41,6 +44,8 @@ export interface Jobs {
     part: { done: number; of: number };
     output: LoadAnswer;
   };
+  /** A file that is saved, in parts: a kind of records, or the orders that an address finds. */
+  save: { input: { file: string; what: ToSave }; part: Uint8Array; output: undefined };
   plan: { input: { file: string; plan: PlanFor }; part: Need[]; output: { at: number; pairs: number } };
 }
 export type JobName = keyof Jobs;

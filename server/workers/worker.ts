@@ -7,6 +7,9 @@ import { findHindrances, solve } from "../placing/solve";
 import { clockOf } from "../read/needs/clock";
 import { planStock } from "../read/needs/plan";
 import { readReview } from "../read/needs/review";
+import { orderFile, orderWorkbook } from "../read/orders/export";
+import { findOrderIds, orderQuery } from "../read/orders/finder";
+import { savedParts } from "../read/records/save-file";
 import { tryRules } from "../signoff/try-rules";
 import type { JobName, Jobs, Said, Task } from "./jobs";
 
@@ -31,6 +34,18 @@ function reading<T>(file: string, read: (db: Db) => T): T {
   } finally {
     db.close();
   }
+}
+
+/** The same for what takes its time between one row and the next. */
+async function readingLong(file: string, read: (db: Db) => void | Promise<void>): Promise<undefined> {
+  const db = new Database(file, { readonly: true });
+  try {
+    db.exec("BEGIN");
+    await read(db);
+  } finally {
+    db.close();
+  }
+  return undefined;
 }
 
 function inParts<T>(all: readonly T[], say: (part: T[]) => void): void {
@@ -65,6 +80,17 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
       loadTable({ ...by, db }, kind, table, mark, how.only, (done) => say({ part: { done, of } })),
     );
   },
+  save: ({ file, what }, say) =>
+    readingLong(file, async (db) => {
+      const part = (bytes: Uint8Array) => say({ part: bytes });
+      const text = (parts: Iterable<string>) => {
+        for (const p of parts) part(Buffer.from(p));
+      };
+      if ("kind" in what) return text(savedParts(db, what.kind));
+      const ids = findOrderIds(db, orderQuery(new URLSearchParams(what.orders)), what.today);
+      if (what.as === "csv") return text(orderFile(db, ids, what.today));
+      return orderWorkbook(db, ids, what.today, part);
+    }),
   plan: ({ file, plan }, say) =>
     reading(file, (db) => {
       const at = clockOf(db);

@@ -1,7 +1,6 @@
-import { may } from "../../../core/people/roles";
 import { sql } from "../../../server/db/open";
 import { readRequisition } from "../../../server/read/requisitions/requisition";
-import { isAskedOf } from "../../../server/read/signoff/waiting";
+import { sightOf } from "../../../server/read/requisitions/sight";
 import { idOf, notAllowed, notFound, page } from "../../web/page";
 import { savedFile } from "../../web/saved-file";
 
@@ -14,12 +13,6 @@ export const loader = page("keep own inbox", ({ db, params, person, day }) => {
     "SELECT name, type, bytes FROM attachment WHERE id = ? AND requisition = ?",
   ).get(idOf(params.file), id);
   if (!sheet || !file) throw notFound("There is no such file.");
-  const allowed =
-    sheet.head.asker === person.id ||
-    (sheet.head.state !== "Draft" &&
-      (may(person.roles, "see all requisitions") ||
-        sheet.watchers.some((p) => p.id === person.id) ||
-        isAskedOf(db, sheet.signings, person.id, day)));
-  if (!allowed) throw notAllowed("This requisition is somebody else’s.");
+  if (sightOf(db, sheet, person, day) === null) throw notAllowed("This requisition is somebody else’s.");
   return savedFile(file);
 });

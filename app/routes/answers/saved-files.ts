@@ -1,9 +1,7 @@
-import { Readable } from "node:stream";
-import { createReadableStreamFromReadable } from "@react-router/node";
-import { linesCsv, linesWorkbook, orderFile, orderWorkbook } from "../../../server/read/orders/export";
-import { findOrderIds, orderQuery } from "../../../server/read/orders/finder";
+import { linesCsv, linesWorkbook } from "../../../server/read/orders/export";
 import { readOrder } from "../../../server/read/orders/order";
 import { priceListCsv, priceListWorkbook } from "../../../server/read/records/price-list";
+import { saveInWorker } from "../../../server/workers/saves";
 import { idOf, notFound, page } from "../../web/page";
 
 const CSV = "text/csv; charset=utf-8";
@@ -14,16 +12,13 @@ const headers = (type: string, name: string) => ({
 });
 
 /** All orders that the page shows, as a file. */
-export const ordersCsv = page("see orders", ({ db, url, day }) => {
-  const ids = findOrderIds(db, orderQuery(url.searchParams), day);
-  const body = createReadableStreamFromReadable(Readable.from(orderFile(db, ids, day), { objectMode: false }));
-  return new Response(body, { headers: headers(CSV, "orders.csv") });
-});
-
-export const ordersXlsx = page("see orders", async ({ db, url, day }) => {
-  const ids = findOrderIds(db, orderQuery(url.searchParams), day);
-  return new Response(new Uint8Array(await orderWorkbook(db, ids, day)), { headers: headers(XLSX, "orders.xlsx") });
-});
+const orders = (as: "csv" | "xlsx", type: string) =>
+  page("see orders", ({ db, url, day }) => {
+    const body = saveInWorker(db.name, { orders: url.search, as, today: day });
+    return new Response(body, { headers: headers(type, `orders.${as}`) });
+  });
+export const ordersCsv = orders("csv", CSV);
+export const ordersXlsx = orders("xlsx", XLSX);
 
 /** The lines of one order, as a file. */
 export const orderLinesCsv = page("see orders", ({ db, params }) => {

@@ -17,7 +17,10 @@ import { countName } from "./count-name";
 export const loader = page("keep own inbox", ({ db, person, params }) => {
   const receipt = readReceipt(db, idOf(params.id));
   if (!receipt) throw notFound("There is no such receipt.");
-  const dock = may(person.roles, "see dock");
+  // The dock of one store counts what comes there, and sees no other's.
+  const dock =
+    may(person.roles, "see dock") &&
+    (may(person.roles, "see orders") || person.store === null || receipt.store === person.store);
   const orders = may(person.roles, "see orders");
   if (!dock && !orders && !servesAsker(db, receipt.order, person.id))
     throw notAllowed("Your role does not show this receipt.");

@@ -34,6 +34,7 @@ import { RuledSheet } from "../../ui/ruled-sheet";
 import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAddress } from "../../ui/use-address";
+import { nameAt } from "../../ui/use-at";
 import { useRows } from "../../ui/use-rows";
 import { batchHouse } from "../../web/house";
 import { act, page } from "../../web/page";
@@ -121,9 +122,7 @@ export default function Orders() {
     setPlaceNumber(i);
     const key = row(i)?.id;
     if (!key) return;
-    const to = new URL(location.href);
-    to.searchParams.set("at", String(key));
-    history.replaceState(history.state, "", to);
+    nameAt(String(key));
   };
   const columns = ORDER_COLUMNS.inAddress(search.get("cols"));
   const shown = useMemo(() => ORDER_COLUMNS.drawn(columns, { w }), [columns, w]);

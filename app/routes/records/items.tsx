@@ -1,44 +1,62 @@
-import { useMemo } from "react";
-import { Link, useLoaderData, useNavigate, useSearchParams } from "react-router";
+import { useEffect, useMemo, useState } from "react";
+import { Link, useLoaderData, useNavigate, useRevalidator, useSearchParams } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { type ItemRow, type ItemSlip, readItems } from "../../../server/read/records/items";
+import { type ItemRow, type ItemSlip, itemSheet } from "../../../server/read/records/items";
 import { ButtonLink } from "../../ui/button";
 import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { pack, usePacked } from "../../ui/packed";
-import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
+import { RuledSheet, type SheetColumn } from "../../ui/ruled-sheet";
+import { Named } from "../../ui/sheet";
 import { TideBar } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
-import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
+import { nameAt } from "../../ui/use-at";
+import { useRows } from "../../ui/use-rows";
 import { useSlip } from "../../ui/use-slip";
 import { page } from "../../web/page";
+import { FindBox } from "../parts/find-box";
 
-export const loader = page("see items", ({ db, person }) => ({
-  rows: pack(readItems(db)),
+const FIRST = 80;
+
+export const loader = page("see items", ({ db, person, url }) => ({
+  sheet: pack(
+    itemSheet(db, url.searchParams.get("find") ?? "", {
+      from: 0,
+      most: FIRST,
+      around: Number(url.searchParams.get("at")) || null,
+    }),
+  ),
   mayKeep: may(person.roles, "keep items"),
 }));
-export const shouldRevalidate = unlessOnlyLooking;
 
 type Row = ItemRow;
 const keyOf = (r: Row) => String(r.id);
-const GROUP = { of: (r: Row) => r.category, heading: (r: Row) => r.category || "without a category" };
 
 /** Everything that is bought, by category. */
 export default function Items() {
   const loaded = useLoaderData<typeof loader>();
-  const rows = usePacked(loaded.rows);
+  const sheet = usePacked(loaded.sheet);
   const w = useWriting();
   const navigate = useNavigate();
-  const [search, setSearch] = useSearchParams();
-  const text = search.get("text") ?? "";
-  const shown = useMemo(() => {
-    const wanted = text.trim().toLowerCase();
-    return wanted ? rows.filter((r) => `${r.code} ${r.name} ${r.supplier ?? ""}`.toLowerCase().includes(wanted)) : rows;
-  }, [rows, text]);
-  const [at, setAt] = useAt(shown[0] ? keyOf(shown[0]) : null);
-  const here = shown.find((r) => keyOf(r) === at) ?? shown[0] ?? null;
+  const { revalidate } = useRevalidator();
+  const [search] = useSearchParams();
+  const find = search.get("find") ?? "";
+  const { row, want } = useRows<Row>(sheet, `/items/rows?${new URLSearchParams({ find })}`, revalidate);
+  const [place, setPlaceNumber] = useState(sheet.place ?? 0);
+  useEffect(() => setPlaceNumber(sheet.place ?? 0), [sheet]);
+  const at = Math.min(place, sheet.count - 1);
+  const here = at < 0 ? null : (row(at) ?? null);
+  const setPlace = (i: number) => {
+    setPlaceNumber(i);
+    const id = row(i)?.id;
+    if (id) nameAt(String(id));
+  };
+  const groups = useMemo(
+    () => sheet.groups.map((g) => ({ start: g.start, heading: g.category || "without a category" })),
+    [sheet],
+  );
   const columns: SheetColumn<Row>[] = [
     { key: "item", head: "Item", cell: (r) => <Named name={r.name} code={r.code} /> },
     { key: "kind", head: "Kind", cell: (r) => r.kind },
@@ -60,28 +78,20 @@ export default function Items() {
     <Spread
       sheet={
         <>
-          <SheetHead title="Items" sub={count(rows.length, "item")}>
-            <input
-              aria-label="Show items with"
-              placeholder="show items with…"
-              maxLength={60}
-              value={text}
-              onChange={(e) => setSearch(withParts({ text: e.target.value, at: null }), { replace: true })}
-              className="entry w-56"
-            />
+          <SheetHead title="Items" sub={count(sheet.all, "item")}>
+            <FindBox text={find} />
           </SheetHead>
-          <Sheet
+          <RuledSheet
             label="Items"
             columns={columns}
-            rows={shown}
+            source={{ count: sheet.count, row, groups, want }}
             keyOf={keyOf}
-            group={GROUP}
-            at={here ? keyOf(here) : null}
-            onAt={setAt}
+            place={at}
+            onPlace={setPlace}
             onOpen={(r) => navigate(`/items/${r.id}`)}
             empty={
-              <Empty title={rows.length ? "No item like this" : "No items yet"}>
-                {rows.length
+              <Empty title={sheet.all ? "No item like this" : "No items yet"}>
+                {sheet.all
                   ? "Try a part of its code, its name or its supplier."
                   : "An administrator loads them under Files, or a purchasing lead enters them one by one."}
               </Empty>
@@ -105,7 +115,7 @@ export default function Items() {
           }
         >
           <span>
-            <b>{shown.length}</b> shown
+            <b>{sheet.count}</b> shown
           </span>
         </TallyLine>
       }

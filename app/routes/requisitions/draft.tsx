@@ -178,7 +178,7 @@ export function DraftRequisition({
   const all = [...kept.problems, ...(problems ?? [])];
   const real = draft.lines.filter((l) => !isBlank(l));
   const lineProblem = (l: Line, field: string) => problemAt(all, `lines.${real.indexOf(l)}.${field}`);
-  const estimated = sheet.about;
+  const estimated = sheet.about ?? 0;
   const stale = kept.state === "stale";
   return (
     <Spread

@@ -66,7 +66,7 @@ export function RaisedRequisition({
               ["Asked by", head.askerName],
               ["For", `${head.storeName} store`],
               ["Needed by", head.neededBy ? w.day(head.neededBy) : "–"],
-              ["About", w.amount(sheet.about)],
+              ...(sheet.about === null ? [] : [["About", w.amount(sheet.about)] as [string, string]]),
             ]}
           />
           <table className="w-full">
@@ -105,7 +105,7 @@ export function RaisedRequisition({
         <>
           {maySign && (
             <>
-              <SlipHead over="waits for you" title={`${w.amount(sheet.about)} for ${head.askerName}`}>
+              <SlipHead over="waits for you" title={`${w.amount(sheet.about ?? 0)} for ${head.askerName}`}>
                 <p className="mt-1 text-ink-2">{head.reason}</p>
               </SlipHead>
               <SignActs waiting={waiting} others={maySign} />
@@ -162,7 +162,9 @@ export function RaisedRequisition({
             </div>
           )}
           <Trail trail={sheet.trail} />
-          <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />
+          {sheet.about !== null && (
+            <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />
+          )}
           {own && head.state === "In sign-off" && (
             <SlipForm does="take back" fields={waiting} label="Take it back to change it…" send="Take it back">
               <p className="text-xs text-ink-2">It is a draft again, and what was signed of it does not hold.</p>
@@ -177,15 +179,17 @@ export function RaisedRequisition({
           act={
             maySign && (
               <Button look="main" hint="Y" disabled={busy} onClick={signIt}>
-                Sign {w.amount(sheet.about)}
+                Sign {w.amount(sheet.about ?? 0)}
               </Button>
             )
           }
         >
           <span>{count(lines.length, "line")}</span>
-          <span>
-            about <b className="figure">{w.amount(sheet.about)}</b>
-          </span>
+          {sheet.about !== null && (
+            <span>
+              about <b className="figure">{w.amount(sheet.about)}</b>
+            </span>
+          )}
         </TallyLine>
       }
     />

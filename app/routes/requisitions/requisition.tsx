@@ -10,9 +10,10 @@ import { dropRequisition, submitRequisition } from "../../../server/desk/requisi
 import { budgetsOfRequisition } from "../../../server/read/budgets/budgets";
 import { readAlternatives } from "../../../server/read/needs/slip";
 import { readRequisition } from "../../../server/read/requisitions/requisition";
+import { sightOf, withoutMoney } from "../../../server/read/requisitions/sight";
 import { routeRequisition } from "../../../server/read/signoff/route";
 import { signerChoices } from "../../../server/read/signoff/staff";
-import { isAskedOf, mayActOn } from "../../../server/read/signoff/waiting";
+import { mayActOn } from "../../../server/read/signoff/waiting";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
 import { Upload } from "../../web/sent";
 import { actOnSigning } from "../sign-off/acts";
@@ -24,17 +25,14 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   const sheet = readRequisition(db, id);
   if (!sheet) throw notFound("There is no such requisition, or its draft was thrown away.");
   const own = sheet.head.asker === person.id;
-  const follows = sheet.watchers.some((p) => p.id === person.id) && sheet.head.state !== "Draft";
-  const signs = sheet.head.state !== "Draft" && isAskedOf(db, sheet.signings, person.id, day);
-  if (!own && !(may(person.roles, "see all requisitions") && sheet.head.state !== "Draft") && !signs && !follows) {
-    throw notAllowed("This requisition is somebody else’s.");
-  }
+  const sight = sightOf(db, sheet, person, day);
+  if (sight === null) throw notAllowed("This requisition is somebody else’s.");
   const others = signerChoices(db, day, [person.id, sheet.head.asker]);
   const stores = sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all();
   const drafting = own && sheet.head.state === "Draft";
-  const { way } = drafting ? routeRequisition(db, id, sheet.about, day) : { way: null };
+  const { way } = drafting ? routeRequisition(db, id, sheet.about ?? 0, day) : { way: null };
   return {
-    sheet,
+    sheet: sight === "whole" ? sheet : withoutMoney(sheet),
     own,
     maySign: mayActOn(db, "requisition", id, person, day) ? others : null,
     stores,
@@ -48,7 +46,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     mayAsk: may(person.roles, "ask"),
     seesOrders: may(person.roles, "see orders"),
     accounts: sql<{ code: string; name: string }>(db, "SELECT code, name FROM account ORDER BY code").all(),
-    onBudgets: budgetsOfRequisition(db, id, day),
+    onBudgets: sight === "whole" ? budgetsOfRequisition(db, id, day) : [],
     budgets: sql<{ id: number; code: string; name: string }>(
       db,
       "SELECT min(id) AS id, code, name FROM budget WHERE ends >= ? GROUP BY code ORDER BY code",

@@ -137,7 +137,7 @@ export function submitRequisition(
     const sheet = readRequisition(tx.db, requisition)!;
     const problems = missing(sheet, desk.day);
     if (problems.length) return refuseAll(problems);
-    const { way, ...route } = routeRequisition(tx.db, requisition, sheet.about, desk.day);
+    const { way, ...route } = routeRequisition(tx.db, requisition, sheet.about ?? 0, desk.day);
     if (!way.ok) return refuse("", way.says);
     const number = draft.value.number ?? nextNumber(tx.db, "requisition", desk.day);
     const waitsFor = askForSignatures(

@@ -1,3 +1,4 @@
+import { Writable } from "node:stream";
 import ExcelJS from "exceljs";
 import type { Day } from "../../../core/calendar/day";
 import { decimalText } from "../../../core/numbers/decimal";
@@ -60,20 +61,32 @@ function orderCells(db: Db, ids: readonly number[], today: Day): Cell[][] {
   ]);
 }
 
-/** Orders as CSV, part by part, so that a large file holds up nobody. Amounts are exact decimal text with a point. */
-export async function* orderFile(db: Db, ids: readonly number[], today: Day): AsyncGenerator<string> {
+/** Orders as CSV, part by part. Amounts are exact decimal text with a point. */
+export function* orderFile(db: Db, ids: readonly number[], today: Day): Generator<string> {
   yield `${BYTE_ORDER_MARK}${ORDER_COLUMNS.join(",")}\n`;
-  for (let i = 0; i < ids.length; i += PART) {
-    yield csvText(orderCells(db, ids.slice(i, i + PART), today));
-    await new Promise((done) => setImmediate(done));
-  }
+  for (let i = 0; i < ids.length; i += PART) yield csvText(orderCells(db, ids.slice(i, i + PART), today));
 }
 
-/** The same as a workbook. Amounts are numbers there, shown with their places. */
-export async function orderWorkbook(db: Db, ids: readonly number[], today: Day): Promise<Buffer> {
-  const book = new ExcelJS.Workbook();
+/** The same as a workbook, written row by row. Amounts are numbers there, shown with their places. */
+export async function orderWorkbook(
+  db: Db,
+  ids: readonly number[],
+  today: Day,
+  say: (part: Uint8Array) => void,
+): Promise<void> {
+  const stream = new Writable({
+    write(chunk: Buffer, _encoding, done) {
+      say(new Uint8Array(chunk));
+      done();
+    },
+  });
+  const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream, useStyles: true, useSharedStrings: false });
   const sheet = book.addWorksheet("Orders", { views: [{ state: "frozen", ySplit: 1 }] });
-  sheet.addRow([...ORDER_COLUMNS]).font = { bold: true };
+  for (const [at, width] of [10, 10, 15, 28, 14, 18, 11, 11, 11, 7, 8, 12, 9, 13, 13, 30].entries())
+    sheet.getColumn(at + 1).width = width;
+  const head = sheet.addRow([...ORDER_COLUMNS]);
+  head.font = { bold: true };
+  head.commit();
   const home = theCompany(db).currency;
   for (let i = 0; i < ids.length; i += PART) {
     for (const row of orderCells(db, ids.slice(i, i + PART), today))
@@ -84,12 +97,11 @@ export async function orderWorkbook(db: Db, ids: readonly number[], today: Day):
           [13, String(row[12])],
           [14, home],
         ]),
-      });
-    await new Promise((done) => setImmediate(done));
+      }).commit();
+    await new Promise((done) => setImmediate(done)); // what is written leaves
   }
-  for (const [at, width] of [10, 10, 15, 28, 14, 18, 11, 11, 11, 7, 8, 12, 9, 13, 13, 30].entries())
-    sheet.getColumn(at + 1).width = width;
-  return Buffer.from(await book.xlsx.writeBuffer());
+  sheet.commit();
+  await book.commit();
 }
 
 const LINE_COLUMNS = [

@@ -1,3 +1,4 @@
+import ExcelJS from "exceljs";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { sql } from "../../db/open";
 import { keepMark, putMark, sweepMarks, takeMarkOff } from "../../desk/marks/marks";
@@ -72,12 +73,20 @@ describe("all orders", () => {
       }),
     );
     let csv = "";
-    for await (const part of orderFile(h.db, [order], TODAY)) csv += part;
+    for (const part of orderFile(h.db, [order], TODAY)) csv += part;
     expect(csv).toMatch(/^\uFEFForder,kind,state,/);
     expect(csv).toContain("Tern & Tallow,Tarn Quay,Ines,2026-11-24,,");
     expect(linesCsv(readOrder(h.db, order)!)).toContain("'=1+1");
-    for (const book of [await orderWorkbook(h.db, [order], TODAY), await linesWorkbook(readOrder(h.db, order)!)])
-      expect(book.subarray(0, 2).toString()).toBe("PK");
+    const parts: Uint8Array[] = [];
+    await orderWorkbook(h.db, [order], TODAY, (part) => parts.push(part));
+    const book = new ExcelJS.Workbook();
+    await book.xlsx.load(Buffer.concat(parts) as unknown as ExcelJS.Buffer);
+    const [head, row] = [1, 2].map((n) => book.worksheets[0]!.getRow(n).values as unknown[]);
+    expect(head!.slice(1, 4)).toEqual(["order", "kind", "state"]);
+    expect(row!.slice(4, 6)).toEqual(["Tern & Tallow", "Tarn Quay"]);
+    expect(typeof row![head!.indexOf("net")]).toBe("number");
+    const lines = await linesWorkbook(readOrder(h.db, order)!);
+    expect(lines.subarray(0, 2).toString()).toBe("PK");
   });
 });
 

@@ -1,6 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import type { PriceBreak } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
+import { escaped } from "../find";
 import { readUsage, type Usage } from "../needs/usage";
 import { priceRecords } from "../prices";
 
@@ -16,16 +17,72 @@ export interface ItemRow {
   supplier: string | null;
 }
 
-/** All items with what is on hand in all stores and the preferred supplier. */
-export const readItems = (db: Db) =>
-  sql<ItemRow>(
+/** Items of an address, by category; the rows from one on, or those around one that is looked at. */
+export interface FoundItems {
+  count: number;
+  /** All that there are, found or not. */
+  all: number;
+  from: number;
+  rows: ItemRow[];
+  groups: { start: number; category: string }[];
+  /** Where the item stands that was asked for; null where it is not among them. */
+  place: number | null;
+  at: 0;
+}
+
+const SUPPLIER =
+  "(SELECT s.name FROM sourcing c JOIN supplier s ON s.id = c.supplier WHERE c.item = i.id AND c.active = 1 ORDER BY c.rank, c.id LIMIT 1)";
+const FOUND = `i.active = 1 AND (@like IS NULL OR i.code LIKE @like ESCAPE '\\' OR i.name LIKE @like ESCAPE '\\' OR ${SUPPLIER} LIKE @like ESCAPE '\\')`;
+
+/** Items with what is on hand in all stores and the preferred supplier: those whose code, name or supplier has the text. */
+export function itemSheet(
+  db: Db,
+  text: string,
+  window: { from: number; most: number; around?: number | null },
+): FoundItems {
+  const wanted = text.trim().slice(0, 60);
+  const like = wanted ? `%${escaped(wanted)}%` : null;
+  const groups: FoundItems["groups"] = [];
+  let count = 0;
+  const sizes = sql<{ category: string; n: number }>(
     db,
-    `SELECT i.id, i.code, i.name, i.kind, i.category, u.name AS unit, p.onHand, coalesce(p.stores, 0) AS stores,
-            (SELECT s.name FROM sourcing c JOIN supplier s ON s.id = c.supplier WHERE c.item = i.id AND c.active = 1 ORDER BY c.rank, c.id LIMIT 1) AS supplier
-     FROM item i JOIN unit u ON u.code = i.unit
-     LEFT JOIN (SELECT item, sum(on_hand) AS onHand, count(*) AS stores FROM item_store GROUP BY item) p ON p.item = i.id
-     WHERE i.active = 1 ORDER BY i.category, i.name`,
-  ).all();
+    `SELECT i.category, count(*) AS n FROM item i WHERE ${FOUND} GROUP BY i.category ORDER BY i.category`,
+  );
+  for (const { category, n } of sizes.iterate({ like })) {
+    groups.push({ start: count, category });
+    count += n;
+  }
+  const looked = window.around
+    ? sql<{ category: string; name: string; id: number }>(
+        db,
+        `SELECT i.category, i.name, i.id FROM item i WHERE i.id = @id AND ${FOUND}`,
+      ).get({ id: window.around, like })
+    : undefined;
+  const place = looked
+    ? sql<{ n: number }>(
+        db,
+        `SELECT count(*) AS n FROM item i WHERE (i.category, i.name, i.id) < (@category, @name, @id) AND ${FOUND}`,
+      ).get({ ...looked, like })!.n
+    : null;
+  const from = place === null ? window.from : Math.max(0, Math.min(place - (window.most >> 1), count - window.most));
+  return {
+    count,
+    all: sql<{ n: number }>(db, "SELECT count(*) AS n FROM item WHERE active = 1").get()!.n,
+    from,
+    rows: sql<ItemRow>(
+      db,
+      `SELECT i.id, i.code, i.name, i.kind, i.category, u.name AS unit,
+              (SELECT sum(p.on_hand) FROM item_store p WHERE p.item = i.id) AS onHand,
+              (SELECT count(*) FROM item_store p WHERE p.item = i.id) AS stores, ${SUPPLIER} AS supplier
+       FROM item i JOIN unit u ON u.code = i.unit
+       WHERE i.id IN (SELECT i.id FROM item i WHERE ${FOUND} ORDER BY i.category, i.name, i.id LIMIT @most OFFSET @from)
+       ORDER BY i.category, i.name, i.id`,
+    ).all({ like, most: window.most, from }),
+    groups,
+    place,
+    at: 0,
+  };
+}
 
 export interface ItemSlip {
   stores: {

@@ -119,21 +119,26 @@ const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => R
   },
 };
 
-/** A file as CSV in UTF-8, as loading takes it. */
-export function saveFile(db: Db, kind: FileKind): string {
+const PART = 1_000;
+
+/** A file as CSV in UTF-8, as loading takes it, part by part. */
+export function* savedParts(db: Db, kind: FileKind): Generator<string> {
   const { from, write = (r: Row) => r } = READ[kind];
   const columns = COLUMNS[kind].map((c) => c.name);
   const home = theCompany(db).currency;
-  return (
-    BYTE_ORDER_MARK +
-    csvRecords(
-      sql<Row>(db, from)
-        .all()
-        .map((r) => write(r, home)),
-      columns,
-    )
-  );
+  yield BYTE_ORDER_MARK + csvRecords([], columns);
+  let rows: Row[] = [];
+  for (const r of sql<Row>(db, from).iterate()) {
+    rows.push(write(r, home));
+    if (rows.length < PART) continue;
+    yield csvRecords(rows, columns, false);
+    rows = [];
+  }
+  yield csvRecords(rows, columns, false);
 }
+
+/** The same as one text. */
+export const saveFile = (db: Db, kind: FileKind): string => [...savedParts(db, kind)].join("");
 
 /** How many rows each file would have. */
 export function fileCounts(db: Db): Record<FileKind, number> {

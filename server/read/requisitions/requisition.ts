@@ -91,8 +91,8 @@ export interface RequisitionSheet {
   attachments: Attachment[];
   /** The whole trail of papers: orders, signatures, receipts. */
   trail: TrailEntry[];
-  /** Sum of what lines will about cost, home currency. */
-  about: number;
+  /** Sum of what lines will about cost, home currency; null for whoever may not see it. */
+  about: number | null;
 }
 
 const HEAD = `
