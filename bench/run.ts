@@ -11,6 +11,7 @@ import { planStock } from "../server/read/needs/plan";
 import { DEMAND, ON_ORDER, POSITIONS, SOURCES } from "../server/read/needs/positions";
 import { readOrder } from "../server/read/orders/order";
 import { fill, SIZE } from "./company";
+import { filesBench } from "./files";
 import { print, time } from "./measure";
 import { needsBench } from "./needs";
 import { ordersBench } from "./orders";
@@ -18,6 +19,7 @@ import { pageRatio } from "./pages";
 import { papersBench } from "./papers";
 import { choosingBench, placingBench } from "./placing";
 import { signOffBench } from "./sign-off";
+import { stallsBench } from "./stalls";
 
 const TODAY = toDay("2026-11-24");
 /** The loaders and pages of a large company, and the size of what a browser loads. */
@@ -113,6 +115,8 @@ const PARTS = {
   papers: () => papersBench(TODAY),
   needs: () => needsBench(TODAY),
   placing: placingBench,
+  files: filesBench,
+  stalls: () => stallsBench(TODAY),
   "sign-off": () => signOffBench(TODAY),
   choosing: () => choosingBench(TODAY),
 };

@@ -15,6 +15,7 @@ it("counts and names units as people do", () => {
 
 it("keeps text plain, line ends and letters of every language aside", () => {
   expect(plainText(" Bøye\u0000\u0007 for\n‘Łódź’\t ")).toBe("Bøye for\n‘Łódź’");
+  expect(plainText("a\uFFFEb\uFFFFc\uD83Dd\u{1FFFE}e 🚢")).toBe("abcde 🚢");
 });
 
 it("sorts as plain text", () => {

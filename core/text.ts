@@ -1,5 +1,5 @@
-/** Text without control characters (line ends stay), trimmed. */
-export const plainText = (s: string) => s.replace(/(?!\n)\p{Cc}/gu, "").trim();
+/** Text without what is no character (line ends stay; half pairs, and code points that XML cannot hold, go), trimmed. */
+export const plainText = (s: string) => s.replace(/(?!\n)\p{Cc}|\p{Cs}|\p{Noncharacter_Code_Point}/gu, "").trim();
 
 /** A quantity's unit in a sentence: "8 drums", "1 box", but "340 L" and "12 each". */
 export function unitWords(tenThousandths: number, unit: string): string {

@@ -1,8 +1,9 @@
 import { createHash, randomUUID } from "node:crypto";
 import { type ActionFunctionArgs, data, type LoaderFunctionArgs, redirect } from "react-router";
 import type { Day } from "../../core/calendar/day";
+import { TooLargeFigure } from "../../core/numbers/decimal";
 import { type Act, may } from "../../core/people/roles";
-import { patiently } from "../../server/db/busy";
+import { isBusy, patiently } from "../../server/db/busy";
 import type { Db } from "../../server/db/open";
 import { type Desk, type Done, type Person, refuse } from "../../server/desk/desk";
 import { personOfToken } from "../../server/people/tokens";
@@ -36,6 +37,20 @@ export function idOf(text: string | undefined): number {
   if (!/^\d{1,15}$/.test(text ?? "") || !Number.isSafeInteger(id) || id <= 0) throw notFound("There is no such page.");
   return id;
 }
+
+/** A whole number from the address, within bounds; `or` where there is none, or something else. */
+export function wholeOf(
+  url: URL,
+  name: string,
+  { least, most, or }: { least: number; most: number; or: number },
+): number {
+  const text = url.searchParams.get(name) ?? "";
+  return /^\d{1,15}$/.test(text) ? Math.min(most, Math.max(least, Number(text))) : or;
+}
+
+/** The id of what is looked at, from the address; null where it names none. */
+export const atOf = (url: URL, name = "at"): number | null =>
+  wholeOf(url, name, { least: 0, most: 1e15, or: 0 }) || null;
 
 async function enter({ request, context, params }: LoaderFunctionArgs, act: Act): Promise<Visit> {
   const url = new URL(request.url);
@@ -102,7 +117,7 @@ export function programAct<T>(
       if (given !== null && (given.length < 8 || given.length > 80))
         return refused(400, "An Idempotency-Key has 8 to 80 characters.");
       const desk = deskOf(visit, given ?? randomUUID(), printOf(visit, input));
-      const answer = await patiently(() => run(desk, input, visit));
+      const answer = await patiently(() => refusingLarge(() => run(desk, input, visit)));
       return Response.json(answer.ok ? { ok: true, ...answer.value } : answer, { status: statusOf(answer) });
     } catch (e) {
       if (e instanceof TooLarge) return refused(413, TOO_LARGE);
@@ -116,6 +131,11 @@ const TOO_LARGE = "This is larger than 25 MB, or has too many parts.";
 /** A fault is logged under the request's reference, and the page names it; nothing of it is shown. */
 function faulty(e: unknown, h: House): never {
   if (e instanceof Response || (typeof e === "object" && e !== null && "init" in e && "data" in e)) throw e;
+  if (isBusy(e))
+    throw data<Trouble>(
+      { says: "A very large file is being loaded. Nothing of this was done: try again in a while." },
+      { status: 503 },
+    );
   if (e instanceof TooLarge) throw data<Trouble>({ says: TOO_LARGE }, { status: 413 });
   h.log.error({ err: e, reference: h.reference }, "fault");
   throw data<Trouble>(
@@ -159,7 +179,17 @@ async function perform<T>(args: ActionFunctionArgs, allowed: Act, run: Run<T>): 
     return refuse("", "This page is out of date. Load it again; what you typed is still here.");
   }
   const desk = deskOf(visit, key, printOf(visit, input));
-  return patiently(() => run(desk, input, visit));
+  return patiently(() => refusingLarge(() => run(desk, input, visit)));
+}
+
+/** What comes to more than can be kept exactly is refused with a sentence; the act left nothing behind. */
+async function refusingLarge<T>(run: () => Done<T> | Promise<Done<T>>): Promise<Done<T>> {
+  try {
+    return await run();
+  } catch (e) {
+    if (e instanceof TooLargeFigure) return refuse("", e.message);
+    throw e;
+  }
 }
 
 /** A hash of where something was sent and what, the key left out: one key serves one thing. */

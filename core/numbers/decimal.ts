@@ -16,9 +16,17 @@ export function roundUpToInteger(x: Big): number {
   return safe(Number(x.round(0, Big.roundUp).toFixed(0)));
 }
 
+/** A figure is too large to be kept exactly: somebody typed far too much, or a sum of such figures. */
+export class TooLargeFigure extends RangeError {
+  override name = "TooLargeFigure";
+  constructor() {
+    super("This comes to more than can be kept exactly. Make the quantity or the price smaller.");
+  }
+}
+
 /** A figure that binary arithmetic still holds exactly, or a fault. */
 export function safe(n: number): number {
-  if (!Number.isSafeInteger(n)) throw new RangeError("This figure is too large to be kept exactly.");
+  if (!Number.isSafeInteger(n)) throw new TooLargeFigure();
   return n === 0 ? 0 : n; // no negative zero on paper
 }
 

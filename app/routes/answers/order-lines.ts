@@ -1,7 +1,7 @@
 import { readLineSlip } from "../../../server/read/orders/line-slip";
 import { readOrderHead } from "../../../server/read/orders/order";
 import { readSold } from "../../../server/read/orders/sold";
-import { idOf, notFound, page } from "../../web/page";
+import { idOf, notFound, page, wholeOf } from "../../web/page";
 
 /** For scripts of the draft page: `line=` what stands beside a line, `text=` what its supplier sells. */
 export const loader = page("see benches", ({ db, params, url, day, hour }) => {
@@ -15,6 +15,6 @@ export const loader = page("see benches", ({ db, params, url, day, hour }) => {
   const head = readOrderHead(db, order);
   if (!head) throw notFound("There is no such order.");
   const text = (url.searchParams.get("text") ?? "").slice(0, 80);
-  const most = Math.min(500, Number(url.searchParams.get("most")) || 10);
+  const most = wholeOf(url, "most", { least: 1, most: 500, or: 10 });
   return Response.json(readSold(db, order, head.supplier, text, most));
 });

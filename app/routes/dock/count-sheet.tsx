@@ -25,14 +25,14 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { useLocalDraft } from "../../ui/use-local-draft";
-import { act, idOf, notAllowed, notFound, page } from "../../web/page";
+import { act, atOf, idOf, notAllowed, notFound, page } from "../../web/page";
 import { countName } from "./count-name";
 
 export const loader = page("see dock", ({ db, person, params, url }) => {
   const order = idOf(params.order);
   const counts = may(person.roles, "count in");
   const own = counts ? person.store : null;
-  const sheet = readCountSheet(db, order, own ?? (Number(url.searchParams.get("store")) || null));
+  const sheet = readCountSheet(db, order, own ?? atOf(url, "store"));
   if (sheet) return { sheet, counts };
   const elsewhere = own === null ? null : readCountSheet(db, order);
   throw elsewhere

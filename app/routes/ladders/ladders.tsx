@@ -19,7 +19,7 @@ import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { act, page } from "../../web/page";
+import { act, page, wholeOf } from "../../web/page";
 import { Upload } from "../../web/sent";
 import { Allowance } from "./allowance";
 import { LadderChart } from "./ladder-chart";
@@ -35,7 +35,7 @@ import { type Asked, WayPanel } from "./way-panel";
 export const loader = page("see ladders", ({ db, person, day, url }) => {
   const books = readRulebooks(db);
   const inForce = rulebookOn(db, day);
-  const wanted = Number(url.searchParams.get("version"));
+  const wanted = wholeOf(url, "version", { least: 0, most: 1e9, or: 0 });
   const shown = books.find((b) => b.version === wanted) ?? null;
   const draft = shown ? null : readRulebookDraft(db);
   return {

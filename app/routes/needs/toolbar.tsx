@@ -1,3 +1,4 @@
+import { parseDay } from "../../../core/calendar/day";
 import { RUN_WORDS, RUNS } from "../../../core/needs/run";
 import type { View } from "../../../server/desk/views/keep-view";
 import type { NeedSheet } from "../../../server/read/needs/needs";
@@ -135,7 +136,7 @@ function Narrow({ facets }: Pick<Props, "facets">) {
 function PlanPanel() {
   const { put, search } = useAddress();
   const w = useWriting();
-  const day = search.get("asOf");
+  const day = parseDay(search.get("asOf") ?? "");
   const asOf = day && day > w.today ? day : null;
   const chosen = RUNS.find((r) => r === search.get("run")) ?? "usual";
   const usual = chosen === "usual" && !asOf;

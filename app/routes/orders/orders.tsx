@@ -37,7 +37,7 @@ import { useAddress } from "../../ui/use-address";
 import { nameAt } from "../../ui/use-at";
 import { useRows } from "../../ui/use-rows";
 import { batchHouse } from "../../web/house";
-import { act, page } from "../../web/page";
+import { act, atOf, page } from "../../web/page";
 import { BatchPanel } from "../papers/batch-panel";
 import { ColumnsPanel } from "../parts/columns-panel";
 import { FindBox } from "../parts/find-box";
@@ -50,7 +50,7 @@ const FIRST = 80;
 
 export const loader = page("see orders", ({ db, url, day, person }) => {
   const query = orderQuery(url.searchParams);
-  const around = Number(url.searchParams.get("at")) || null;
+  const around = atOf(url);
   return {
     sheet: pack(findOrders(db, query, day, { from: 0, most: FIRST, around })),
     query,

@@ -15,7 +15,7 @@ import { TallyLine } from "../../ui/tally-line";
 import { nameAt } from "../../ui/use-at";
 import { useRows } from "../../ui/use-rows";
 import { useSlip } from "../../ui/use-slip";
-import { page } from "../../web/page";
+import { atOf, page } from "../../web/page";
 import { FindBox } from "../parts/find-box";
 
 const FIRST = 80;
@@ -25,7 +25,7 @@ export const loader = page("see items", ({ db, person, url }) => ({
     itemSheet(db, url.searchParams.get("find") ?? "", {
       from: 0,
       most: FIRST,
-      around: Number(url.searchParams.get("at")) || null,
+      around: atOf(url),
     }),
   ),
   mayKeep: may(person.roles, "keep items"),

@@ -6,7 +6,7 @@ import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt, withParts } from "../../ui/use-at";
-import { idOf, notFound, page } from "../../web/page";
+import { idOf, notFound, page, wholeOf } from "../../web/page";
 
 export const loader = page("see items", ({ db, params, url }) => {
   const id = idOf(params.id);
@@ -20,7 +20,7 @@ export const loader = page("see items", ({ db, params, url }) => {
     "SELECT s.id, s.name FROM store s WHERE s.id IN (SELECT store FROM item_store WHERE item = ?) ORDER BY s.id",
   ).all(id);
   const store = stores.find((s) => String(s.id) === url.searchParams.get("store"))?.id ?? null;
-  const before = Math.max(0, Math.trunc(Number(url.searchParams.get("before")) || 0));
+  const before = wholeOf(url, "before", { least: 0, most: 1e15, or: 0 });
   return { id, item, stores, store, before, ...readMovements(db, id, store, before) };
 });
 

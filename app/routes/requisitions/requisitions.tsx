@@ -14,7 +14,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
 import { useBusy } from "../../ui/use-busy";
-import { act, page } from "../../web/page";
+import { act, atOf, page } from "../../web/page";
 import { Trail } from "./trail";
 
 export const loader = page("see requisitions", ({ db, person, url }) => {
@@ -23,7 +23,7 @@ export const loader = page("see requisitions", ({ db, person, url }) => {
   const mine = asks ? readRequisitions(db, person.id) : [];
   const others = all ? readRequisitions(db, null).filter((r) => r.asker !== person.id) : [];
   const rows = [...mine, ...others];
-  const at = Number(url.searchParams.get("at")) || rows[0]?.id;
+  const at = atOf(url) ?? rows[0]?.id;
   const seen = rows.some((r) => r.id === at) ? readRequisition(db, at!) : null;
   return { rows, asks, all, slip: seen };
 });

@@ -1,4 +1,4 @@
-import type { DecimalMark } from "../../../core/numbers/decimal";
+import { type DecimalMark, TooLargeFigure } from "../../../core/numbers/decimal";
 import type { Act } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
@@ -101,7 +101,12 @@ export function loadTable(
   // Rows that are whole in themselves are tried even where others are not, so that one answer names every fault.
   const answer = once(desk, actOf(kind), (tx): Done<Loaded> => {
     const loader = new Loader(tx.db, desk, checked.given, onRow);
-    LOADERS[kind](loader, checked.rows);
+    try {
+      LOADERS[kind](loader, checked.rows);
+    } catch (e) {
+      if (!(e instanceof TooLargeFigure)) throw e;
+      loader.faults.push({ line: loader.line, column: "", found: "", says: e.message });
+    }
     found = [...checked.faults, ...loader.faults].sort((a, b) => a.line - b.line);
     if (found.length) return refuse("", "faulty");
     if (kind === "items" || kind === "suppliers") retotalUnplaced(tx.db, desk.day);

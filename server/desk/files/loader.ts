@@ -1,3 +1,4 @@
+import type Database from "better-sqlite3";
 import { unitCode } from "../../../core/numbers/units";
 import type { CheckedRow, Fault } from "../../../exchange/csv/table";
 import { type Db, sql } from "../../db/open";
@@ -12,6 +13,13 @@ const WEIGHT: Record<Outcome, number> = { added: 2, changed: 1, same: 0 };
 /** What was changed of one record: column by column, before and after, as the company's file keeps it. */
 type Differences = Record<string, [before: unknown, after: unknown]>;
 
+interface Plan {
+  names: readonly string[];
+  read: Database.Statement;
+  add: Database.Statement;
+  change: (columns: readonly string[]) => Database.Statement;
+}
+
 /** What the loaders share: finding by code, gathering faults, and keeping what the file says of a record. */
 export class Loader {
   faults: Fault[] = [];
@@ -22,7 +30,10 @@ export class Loader {
   private seen = new Map<string, number>();
   private ids = new Map<string, number | null>();
   private units = new Map<string, string | null>();
+  private plans = new Map<string, Plan>();
   private done = 0;
+  /** The line that is being loaded. */
+  line = 1;
 
   constructor(
     readonly db: Db,
@@ -35,6 +46,7 @@ export class Loader {
   /** The rows one by one, saying how far it is. */
   *each(rows: readonly CheckedRow[]): Generator<CheckedRow> {
     for (const row of rows) {
+      this.line = row.line;
       yield row;
       if (++this.done % 500 === 0) this.onRow(this.done);
     }
@@ -128,25 +140,40 @@ export class Loader {
     key: Values,
     fields: Record<string, [column: string, said: Value]>,
   ): Values | undefined {
-    const names = Object.keys(fields);
-    const where = Object.keys(key)
-      .map((k) => `${k} IS @${k}`)
-      .join(" AND ");
-    const before = sql<Values>(this.db, `SELECT ${names.join(", ") || "1"} FROM ${table} WHERE ${where}`).get(key);
+    const { names, read, add, change } = this.planFor(table, key, fields);
+    const before = read.get(key) as Values | undefined;
     const now: Values = { ...key };
-    for (const [name, [, said]] of Object.entries(fields)) now[name] = said;
+    for (const name of names) now[name] = fields[name]![1];
     if (!before) {
-      const all = [...Object.keys(key), ...names];
-      sql(this.db, `INSERT INTO ${table} (${all.join(", ")}) VALUES (${all.map((n) => `@${n}`).join(", ")})`).run(now);
+      add.run(now);
       this.mark(row, "added");
       return undefined;
     }
     const other = names.filter((n) => this.given.has(fields[n]![0]) && before[n] !== now[n]);
-    if (other.length > 0)
-      sql(this.db, `UPDATE ${table} SET ${other.map((n) => `${n} = @${n}`).join(", ")} WHERE ${where}`).run(now);
+    if (other.length > 0) change(other).run(now);
     this.mark(row, "same");
     for (const n of other) this.differs(row, fields[n]![0], before[n], now[n]);
     return before;
+  }
+
+  /** The statements for a table, made once for a file: its rows all have the same key and fields. */
+  private planFor(table: string, key: Values, fields: object): Plan {
+    const known = this.plans.get(table);
+    if (known) return known;
+    const names = Object.keys(fields);
+    const where = Object.keys(key)
+      .map((k) => `${k} IS @${k}`)
+      .join(" AND ");
+    const all = [...Object.keys(key), ...names];
+    const plan: Plan = {
+      names,
+      read: this.db.prepare(`SELECT ${names.join(", ")} FROM ${table} WHERE ${where}`),
+      add: this.db.prepare(`INSERT INTO ${table} (${all.join(", ")}) VALUES (${all.map((n) => `@${n}`).join(", ")})`),
+      change: (columns) =>
+        sql(this.db, `UPDATE ${table} SET ${columns.map((n) => `${n} = @${n}`).join(", ")} WHERE ${where}`),
+    };
+    this.plans.set(table, plan);
+    return plan;
   }
 
   /** A column of what the row names is not what it was. */

@@ -4,6 +4,7 @@ import { RUNS } from "../../../core/needs/run";
 import { inOrder } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
 import { type Done, done, type Problem, refuseAll } from "../../desk/desk";
+import { AddressDay, AddressList, listed } from "../address";
 import { NEED_SOURCES, type Need, type PlanFor } from "./need";
 
 /** How the sheet can be grouped, and which columns it can be sorted by. */
@@ -50,27 +51,21 @@ export const SORTS: Record<string, (n: Need) => Value> = {
   amount: (n) => n.homeAmount,
 };
 
-const listed = (text: string | undefined) => (text ? text.slice(0, 2000).split(",").filter(Boolean).slice(0, 200) : []);
-const List = z.string().optional().transform(listed);
-
 /** What an address of the page asks for; anything it does not understand is left out of it. */
 const Address = z.object({
-  source: List.transform((l) => l.filter((s) => (NEED_SOURCES as readonly string[]).includes(s))),
-  store: List,
-  supplier: List,
-  buyer: List,
-  category: List,
-  kind: List,
+  source: AddressList.transform((l) => l.filter((s) => (NEED_SOURCES as readonly string[]).includes(s))),
+  store: AddressList,
+  supplier: AddressList,
+  buyer: AddressList,
+  category: AddressList,
+  kind: AddressList,
   late: z.enum(LATENESS).optional().catch(undefined),
   find: z.string().max(80).optional().default("").catch(""),
   ticked: z.literal("yes").optional().catch(undefined),
   group: z.enum(GROUPINGS).default("supplier").catch("supplier"),
   sort: z.string().max(20).optional().catch(undefined),
   run: z.enum(RUNS).default("usual").catch("usual"),
-  asOf: z
-    .string()
-    .optional()
-    .transform((d) => (d ? parseDay(d) : null)),
+  asOf: AddressDay,
 });
 export interface NeedQuery extends Omit<z.output<typeof Address>, "sort"> {
   sort: { column: string; down: boolean } | null;

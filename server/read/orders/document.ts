@@ -24,9 +24,9 @@ export function documentOf(
   const stores = new Map(
     sql<{ id: number; name: string; address: string; region: string }>(
       db,
-      "SELECT id, name, address, region FROM store",
+      "SELECT id, name, address, region FROM store WHERE id IN (SELECT value FROM json_each(?))",
     )
-      .all()
+      .all(JSON.stringify([sheet.head.store, ...sheet.lines.map((l) => l.store)]))
       .map((t) => [t.id, t]),
   );
   const look = lookFor(db, sheet.head.kind, sheet.head.supplier);

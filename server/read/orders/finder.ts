@@ -1,9 +1,10 @@
 import { z } from "zod";
-import { type Day, parseDay } from "../../../core/calendar/day";
+import type { Day } from "../../../core/calendar/day";
 import { exchanged, money } from "../../../core/numbers/money";
 import { ORDER_KINDS } from "../../../core/orders/kinds";
 import { ORDER_STATES } from "../../../core/orders/state";
 import { type Db, sql } from "../../db/open";
+import { AddressDay, AddressList } from "../address";
 import { rateOn, theCompany } from "../company";
 import { remember } from "../remember";
 import { type OrderRow, orderRows } from "./lists";
@@ -22,27 +23,20 @@ const SORTS: Record<string, string> = {
   net: "o.home_net",
 };
 
-const listed = (text: string | undefined) => (text ? text.split(",").filter(Boolean).slice(0, 200) : []);
-const List = z.string().max(2000).optional().transform(listed);
-const ADay = z
-  .string()
-  .optional()
-  .transform((d) => (d ? parseDay(d) : null));
-
 /** What an address of the page asks for; anything it does not understand is left out of it. */
 const Address = z.object({
-  state: List.transform((l) => l.filter((s) => (ORDER_STATES as readonly string[]).includes(s))),
-  kind: List.transform((l) => l.filter((k) => (ORDER_KINDS as readonly string[]).includes(k))),
-  supplier: List,
-  store: List,
-  writer: List,
-  mark: List,
+  state: AddressList.transform((l) => l.filter((s) => (ORDER_STATES as readonly string[]).includes(s))),
+  kind: AddressList.transform((l) => l.filter((k) => (ORDER_KINDS as readonly string[]).includes(k))),
+  supplier: AddressList,
+  store: AddressList,
+  writer: AddressList,
+  mark: AddressList,
   late: z.literal("yes").optional().catch(undefined),
   held: z.literal("yes").optional().catch(undefined),
   /** Home amounts at the rates of the day instead of each order's own. */
   rates: z.literal("today").optional().catch(undefined),
-  from: ADay,
-  to: ADay,
+  from: AddressDay,
+  to: AddressDay,
   find: z.string().max(80).optional().default("").catch(""),
   sort: z.string().max(20).optional().catch(undefined),
 });
