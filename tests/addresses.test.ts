@@ -43,7 +43,7 @@ describe("an address", () => {
         if (answer.status() >= 500) faults.push(`${path}?…=${value.slice(0, 12)}: ${answer.status()}`);
       }
     }
-    for (const id of ["0", "x", "1e400", "99999999999999999999", "-1", "1.5", "%00", "%FF", "__proto__"])
+    for (const id of ["0", "x", "1e400", "99999999999999999999", "-1", "1.5", "%00", "__proto__"])
       for (const path of PAGES.filter((p) => /\/1(\/|$)/.test(p))) {
         const answer = await page.request.get(`${house.url}/${path.replace(/\/1(?=\/|$)/, `/${id}`)}`);
         if (answer.status() >= 500) faults.push(`${path} with ${id}: ${answer.status()}`);

@@ -69,6 +69,8 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   };
   let site = (process.env.WHARF_SITE ?? "").replace(/\/+$/, "");
   const setUpCode = process.env.WHARF_SETUP_CODE || newSetUpCode();
+  // Read before anybody asks: the first page would hold up the house for it.
+  const build = await import("virtual:react-router/server-build");
   const app = express();
   app.disable("x-powered-by");
   if (process.env.WHARF_HTTPS === "1") app.set("trust proxy", 1);
@@ -126,7 +128,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   app.use(sameOrigin);
   app.use(
     createRequestHandler({
-      build: () => import("virtual:react-router/server-build"),
+      build,
       getLoadContext: (req, res) => {
         const context = new RouterContextProvider();
         context.set(house, {
@@ -195,5 +197,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const listens = typeof address === "object" && address ? address.port : port;
   site ||= `http://localhost:${listens}`;
   void tick();
+  // The first page takes long to draw, and holds up whoever asks meanwhile: so nobody's is the first.
+  await fetch(`http://localhost:${listens}/sign-in`).then(
+    (a) => a.text(),
+    () => "",
+  );
   return { port: listens, db, close, setUpCode: isFirstRun(db) ? setUpCode : null };
 }

@@ -7,6 +7,7 @@ import { count } from "../../../core/text";
 import { Button } from "../../ui/button";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
+import { ProgressBar } from "../../ui/progress-bar";
 import { newKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { spent } from "../parts/signatures";
@@ -35,11 +36,11 @@ export function TrialPanel({ rules }: { rules: Rules }) {
   return (
     <SlipPart title="Tried on the last 12 months">
       {running ? (
-        <p className="flex items-center gap-3" role="status">
-          <progress className="w-40 accent-harbour" value={said.done} max={said.all || 1} />
+        <div className="flex items-center gap-3" role="status">
+          <ProgressBar className="w-40" done={said.done} of={said.all} label="How far the trial is" />
           {said.all ? `${said.done} of ${said.all}` : "reading…"}
           <Button onClick={() => stop.current?.abort()}>Stop</Button>
-        </p>
+        </div>
       ) : (
         <Button onClick={() => void begin()}>{said && "result" in said ? "Try it again" : "Try it"}</Button>
       )}

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import type { Loading } from "../../../server/workers/loads";
 import { Button } from "../../ui/button";
 import { useWriting } from "../../ui/locale";
+import { ProgressBar } from "../../ui/progress-bar";
 
 const EVERY = 400;
 
@@ -37,12 +38,7 @@ export function LoadingBar({ of }: { of: string }) {
           ? `${w.quantity(rows.done * 10_000)} of ${w.quantity(rows.of * 10_000)} rows`
           : "Waiting its turn, or being read"}
       </p>
-      <progress
-        className="h-2 min-w-0 flex-1"
-        max={rows?.of ?? 1}
-        value={rows?.done}
-        aria-label="How far the file is"
-      />
+      <ProgressBar className="min-w-0 flex-1" done={rows?.done} of={rows?.of ?? 1} label="How far the file is" />
       <Button look="plain" disabled={stopped} onClick={stop}>
         {stopped ? "Stopping…" : "Stop"}
       </Button>

@@ -1,8 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Link, useLoaderData, useNavigate, useRevalidator, useSearchParams } from "react-router";
-import { quantityText } from "../../../core/numbers/quantity";
+import { ONE, quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
-import { count } from "../../../core/text";
 import { type ItemRow, type ItemSlip, itemSheet } from "../../../server/read/records/items";
 import { ButtonLink } from "../../ui/button";
 import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
@@ -78,7 +77,7 @@ export default function Items() {
     <Spread
       sheet={
         <>
-          <SheetHead title="Items" sub={count(sheet.all, "item")}>
+          <SheetHead title="Items" sub={`${w.quantity(sheet.all * ONE)} ${sheet.all === 1 ? "item" : "items"}`}>
             <FindBox text={find} />
           </SheetHead>
           <RuledSheet
@@ -115,7 +114,7 @@ export default function Items() {
           }
         >
           <span>
-            <b>{sheet.count}</b> shown
+            <b>{w.quantity(sheet.count * ONE)}</b> shown
           </span>
         </TallyLine>
       }

@@ -32,7 +32,7 @@ export interface FoundItems {
 
 const SUPPLIER =
   "(SELECT s.name FROM sourcing c JOIN supplier s ON s.id = c.supplier WHERE c.item = i.id AND c.active = 1 ORDER BY c.rank, c.id LIMIT 1)";
-const FOUND = `i.active = 1 AND (@like IS NULL OR i.code LIKE @like ESCAPE '\\' OR i.name LIKE @like ESCAPE '\\' OR ${SUPPLIER} LIKE @like ESCAPE '\\')`;
+const FOUND = `i.active = 1 AND (i.code LIKE @like ESCAPE '\\' OR i.name LIKE @like ESCAPE '\\' OR ${SUPPLIER} LIKE @like ESCAPE '\\')`;
 
 /** Items with what is on hand in all stores and the preferred supplier: those whose code, name or supplier has the text. */
 export function itemSheet(
@@ -44,27 +44,34 @@ export function itemSheet(
   const like = wanted ? `%${escaped(wanted)}%` : null;
   const groups: FoundItems["groups"] = [];
   let count = 0;
-  const sizes = sql<{ category: string; n: number }>(
-    db,
-    `SELECT i.category, count(*) AS n FROM item i WHERE ${FOUND} GROUP BY i.category ORDER BY i.category`,
-  );
-  for (const { category, n } of sizes.iterate({ like })) {
-    groups.push({ start: count, category });
+  // With a text each item is looked at once; without one the index knows the order and the sizes.
+  const among = like
+    ? sql<{ id: number; category: string }>(
+        db,
+        `SELECT i.id, i.category FROM item i WHERE ${FOUND} ORDER BY i.category, i.name, i.id`,
+      ).all({ like })
+    : null;
+  const sizes = among
+    ? among.map(({ category }) => ({ category, n: 1 }))
+    : sql<{ category: string; n: number }>(
+        db,
+        "SELECT i.category, count(*) AS n FROM item i WHERE i.active = 1 GROUP BY i.category ORDER BY i.category",
+      ).all();
+  for (const { category, n } of sizes) {
+    if (groups.at(-1)?.category !== category) groups.push({ start: count, category });
     count += n;
   }
-  const looked = window.around
-    ? sql<{ category: string; name: string; id: number }>(
-        db,
-        `SELECT i.category, i.name, i.id FROM item i WHERE i.id = @id AND ${FOUND}`,
-      ).get({ id: window.around, like })
-    : undefined;
-  const place = looked
-    ? sql<{ n: number }>(
-        db,
-        `SELECT count(*) AS n FROM item i WHERE (i.category, i.name, i.id) < (@category, @name, @id) AND ${FOUND}`,
-      ).get({ ...looked, like })!.n
-    : null;
+  const place = window.around ? placeOf(db, window.around, among) : null;
   const from = place === null ? window.from : Math.max(0, Math.min(place - (window.most >> 1), count - window.most));
+  const shown = () =>
+    among
+      ? among.slice(from, from + window.most).map((i) => i.id)
+      : sql<{ id: number }>(
+          db,
+          "SELECT i.id FROM item i WHERE i.active = 1 ORDER BY i.category, i.name, i.id LIMIT ? OFFSET ?",
+        )
+          .all(window.most, from)
+          .map((i) => i.id);
   return {
     count,
     all: sql<{ n: number }>(db, "SELECT count(*) AS n FROM item WHERE active = 1").get()!.n,
@@ -74,14 +81,26 @@ export function itemSheet(
       `SELECT i.id, i.code, i.name, i.kind, i.category, u.name AS unit,
               (SELECT sum(p.on_hand) FROM item_store p WHERE p.item = i.id) AS onHand,
               (SELECT count(*) FROM item_store p WHERE p.item = i.id) AS stores, ${SUPPLIER} AS supplier
-       FROM item i JOIN unit u ON u.code = i.unit
-       WHERE i.id IN (SELECT i.id FROM item i WHERE ${FOUND} ORDER BY i.category, i.name, i.id LIMIT @most OFFSET @from)
-       ORDER BY i.category, i.name, i.id`,
-    ).all({ like, most: window.most, from }),
+       FROM item i JOIN unit u ON u.code = i.unit WHERE i.id IN (SELECT value FROM json_each(?)) ORDER BY i.category, i.name, i.id`,
+    ).all(JSON.stringify(shown())),
     groups,
     place,
     at: 0,
   };
+}
+
+/** Where an item stands among those that were found, or among all; null where it does not. */
+function placeOf(db: Db, id: number, among: readonly { id: number }[] | null): number | null {
+  if (among) {
+    const at = among.findIndex((i) => i.id === id);
+    return at < 0 ? null : at;
+  }
+  const item = sql<object>(db, "SELECT id, category, name FROM item WHERE id = ? AND active = 1").get(id);
+  if (!item) return null;
+  return sql<{ n: number }>(
+    db,
+    "SELECT count(*) AS n FROM item WHERE active = 1 AND (category, name, id) < (@category, @name, @id)",
+  ).get(item)!.n;
 }
 
 export interface ItemSlip {
