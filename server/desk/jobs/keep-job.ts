@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { notForJobs } from "../../../core/needs/for-jobs";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { DayField, Id, orNone, Quantity, Ticked, text } from "../fields";
@@ -154,9 +155,3 @@ export function closeJob(desk: Desk, raw: unknown): Done<{ closed: boolean }> {
     return done({ closed: closed === "yes" });
   });
 }
-
-/** Why a job cannot need something of this kind by a line of its own; null where it can. */
-export const notForJobs = (kind: string): string | null =>
-  kind === "stocked"
-    ? null
-    : `This is ${kind === "not stocked" ? "not kept in stock" : `a ${kind}`}: ask for it by a requisition.`;

@@ -1,6 +1,6 @@
+import { notForJobs } from "../../../../core/needs/for-jobs";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
-import { notForJobs } from "../../jobs/keep-job";
 import { tieWhereSet } from "../../jobs/tie-demand";
 import { type Loader, NO_ITEM, NO_JOB, NO_STORE, type Value } from "../loader";
 
