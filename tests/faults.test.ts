@@ -1,5 +1,6 @@
-import { mkdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { copyFileSync, mkdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import Database from "better-sqlite3";
 import { afterEach, expect, it } from "vitest";
 import { go, type House, openHouse, ready } from "./house";
 
@@ -85,6 +86,27 @@ it("stopping lets what is being answered end", async () => {
   const answers = await Promise.allSettled(asked.map(async (a) => (await (await a).arrayBuffer()).byteLength));
   await closing;
   expect(answers.map((a) => a.status)).toEqual(paths.map(() => "fulfilled"));
+});
+
+it("stopping lets a batch come to its end", async () => {
+  house = await openHouse();
+  open = true;
+  const page = await house.as("Ines");
+  await go(page, house, "/orders?state=With supplier&sort=number");
+  await page.getByRole("button", { name: "Papers" }).click();
+  await page.getByRole("button", { name: /^Print \d+ papers/ }).click();
+  await page.waitForURL(/batches\/\d+$/);
+  const file = join(house.folder, "wharf-tally.db");
+  const kept = join(house.folder, "..", `stopped-${Date.now()}.db`);
+  open = false;
+  await house.close({ then: () => copyFileSync(file, kept) });
+  const db = new Database(kept, { readonly: true });
+  const batch = db
+    .prepare("SELECT ended, (SELECT count(*) FROM batch_order WHERE state <> 'done') AS left FROM batch")
+    .get();
+  db.close();
+  rmSync(kept);
+  expect(batch).toEqual({ ended: expect.stringMatching(/^20/), left: 0 });
 });
 
 it("one key serves one act: a page that sends it for another is told so, and nothing is stored", async () => {

@@ -136,6 +136,7 @@ function faulty(e: unknown, h: House): never {
       { says: "A very large file is being loaded. Nothing of this was done: try again in a while." },
       { status: 503 },
     );
+  if (e instanceof TooLargeFigure) throw data<Trouble>({ says: e.message }, { status: 422 });
   if (e instanceof TooLarge) throw data<Trouble>({ says: TOO_LARGE }, { status: 413 });
   h.log.error({ err: e, reference: h.reference }, "fault");
   throw data<Trouble>(

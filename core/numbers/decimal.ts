@@ -24,6 +24,16 @@ export class TooLargeFigure extends RangeError {
   }
 }
 
+/** What is worked out, or null where it comes to more than can be kept: for what is only shown. */
+export function unlessTooLarge<T>(work: () => T): T | null {
+  try {
+    return work();
+  } catch (e) {
+    if (e instanceof TooLargeFigure) return null;
+    throw e;
+  }
+}
+
 /** A figure that binary arithmetic still holds exactly, or a fault. */
 export function safe(n: number): number {
   if (!Number.isSafeInteger(n)) throw new TooLargeFigure();

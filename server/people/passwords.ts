@@ -5,6 +5,9 @@ import { RateLimiterMemory } from "rate-limiter-flexible";
 /** So many passwords are hashed at the same time, each in its own thread and 19 MiB; others wait, and not too many. */
 const AT_ONCE = 2;
 const MOST_WAITING = 30;
+/** Of one address so many may be under way. */
+const MOST_OF_ONE = 6;
+const underWay = new Map<string, number>();
 let working = 0;
 const waiting: (() => void)[] = [];
 
@@ -31,11 +34,20 @@ export const hashPassword = (password: string) => inTurn(() => hash(password));
 // Checked where nobody has that name, so that the answer takes as long and tells nothing.
 let nobody: Promise<string> | null = null;
 
-export async function passwordFits(stored: string | null, typed: string): Promise<boolean> {
-  nobody ??= hash("nobody has this password");
-  const against = stored ?? (await nobody);
-  const fits = await inTurn(() => verify(against, typed));
-  return fits && stored !== null;
+export async function passwordFits(stored: string | null, typed: string, address: string): Promise<boolean> {
+  const under = underWay.get(address) ?? 0;
+  if (under >= MOST_OF_ONE) throw new Crowded("Too many sign in from one address at this moment.");
+  underWay.set(address, under + 1);
+  try {
+    nobody ??= hash("nobody has this password");
+    const against = stored ?? (await nobody);
+    const fits = await inTurn(() => verify(against, typed));
+    return fits && stored !== null;
+  } finally {
+    const left = underWay.get(address)! - 1;
+    if (left > 0) underWay.set(address, left);
+    else underWay.delete(address);
+  }
 }
 
 const common = new Set<string>(dictionary["passwords-common"].filter((p: string) => p.length >= 8));

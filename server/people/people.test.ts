@@ -106,6 +106,19 @@ describe("signing in under attack", () => {
     h.close();
   });
 
+  it("checks few passwords of one address at the same time, and tells the others to come again", async () => {
+    const h = await open("ines");
+    const answers = await Promise.all(
+      Array.from({ length: 20 }, () => signIn(h.db, { login: "ines", password: PASSWORD }, from("10.4.0.1"), now)),
+    );
+    expect(answers.filter((a) => a.ok)).toHaveLength(6);
+    expect(refusal(answers.find((a) => !a.ok)!)).toEqual([
+      "password: Very many sign in at this moment. Try again in a minute.",
+    ]);
+    must(await signIn(h.db, { login: "ines", password: PASSWORD }, from("10.4.0.1"), now));
+    h.close();
+  });
+
   it("leaves wrong tries and sign-outs in the trail, and names that nobody has out of it", async () => {
     const h = await open("halden");
     await signIn(h.db, { login: "halden", password: "x" }, from("10.2.0.1"), now);

@@ -40,7 +40,7 @@ export async function signIn(
   ).get(login);
   let fits: boolean;
   try {
-    fits = await passwordFits(row?.password ?? null, password);
+    fits = await passwordFits(row?.password ?? null, password, address);
   } catch (e) {
     if (e instanceof Crowded) return refuse("password", "Very many sign in at this moment. Try again in a minute.");
     throw e;

@@ -19,7 +19,11 @@ import type { ReviewRow } from "../read/needs/review";
 export type LoadingBy = Omit<Desk, "db">;
 
 /** What is saved as a file. */
-export type ToSave = { kind: FileKind } | { orders: string; as: "csv" | "xlsx"; today: Day };
+export type ToSave =
+  | { kind: FileKind }
+  | { orders: string; as: "csv" | "xlsx"; today: Day }
+  | { linesOf: number; as: "csv" | "xlsx" }
+  | { pricesOf: number; as: "csv" | "xlsx" };
 
 /** What is worked out beside the web server, so that other requests go on meanwhile. */
 export interface Jobs {

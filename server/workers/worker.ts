@@ -7,8 +7,10 @@ import { findHindrances, solve } from "../placing/solve";
 import { clockOf } from "../read/needs/clock";
 import { planStock } from "../read/needs/plan";
 import { readReview } from "../read/needs/review";
-import { orderFile, orderWorkbook } from "../read/orders/export";
+import { linesCsv, linesWorkbook, orderFile, orderWorkbook } from "../read/orders/export";
 import { findOrderIds, orderQuery } from "../read/orders/finder";
+import { readOrder } from "../read/orders/order";
+import { priceListCsv, priceListWorkbook } from "../read/records/price-list";
 import { savedParts } from "../read/records/save-file";
 import { tryRules } from "../signoff/try-rules";
 import type { JobName, Jobs, Said, Task } from "./jobs";
@@ -87,6 +89,15 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
         for (const p of parts) part(Buffer.from(p));
       };
       if ("kind" in what) return text(savedParts(db, what.kind));
+      if ("linesOf" in what) {
+        const sheet = readOrder(db, what.linesOf);
+        if (!sheet) return;
+        return what.as === "csv" ? text([linesCsv(sheet)]) : part(await linesWorkbook(sheet));
+      }
+      if ("pricesOf" in what)
+        return what.as === "csv"
+          ? text([priceListCsv(db, what.pricesOf)])
+          : part(await priceListWorkbook(db, what.pricesOf));
       const ids = findOrderIds(db, orderQuery(new URLSearchParams(what.orders)), what.today);
       if (what.as === "csv") return text(orderFile(db, ids, what.today));
       return orderWorkbook(db, ids, what.today, part);

@@ -1,6 +1,4 @@
-import { linesCsv, linesWorkbook } from "../../../server/read/orders/export";
-import { readOrder } from "../../../server/read/orders/order";
-import { priceListCsv, priceListWorkbook } from "../../../server/read/records/price-list";
+import { readOrderHead } from "../../../server/read/orders/order";
 import { saveInWorker } from "../../../server/workers/saves";
 import { idOf, notFound, page } from "../../web/page";
 
@@ -21,27 +19,25 @@ export const ordersCsv = orders("csv", CSV);
 export const ordersXlsx = orders("xlsx", XLSX);
 
 /** The lines of one order, as a file. */
-export const orderLinesCsv = page("see orders", ({ db, params }) => {
-  const sheet = readOrder(db, idOf(params.id));
-  if (!sheet) throw notFound("There is no such order.");
-  return new Response(linesCsv(sheet), { headers: headers(CSV, `order-${sheet.head.name}.csv`) });
-});
-
-export const orderLinesXlsx = page("see orders", async ({ db, params }) => {
-  const sheet = readOrder(db, idOf(params.id));
-  if (!sheet) throw notFound("There is no such order.");
-  return new Response(new Uint8Array(await linesWorkbook(sheet)), {
-    headers: headers(XLSX, `order-${sheet.head.name}.xlsx`),
+const orderLines = (as: "csv" | "xlsx", type: string) =>
+  page("see orders", ({ db, params }) => {
+    const head = readOrderHead(db, idOf(params.id));
+    if (!head) throw notFound("There is no such order.");
+    return new Response(saveInWorker(db.name, { linesOf: head.id, as }), {
+      headers: headers(type, `order-${head.name}.${as}`),
+    });
   });
-});
+export const orderLinesCsv = orderLines("csv", CSV);
+export const orderLinesXlsx = orderLines("xlsx", XLSX);
 
 /** A supplier's price list, in the columns of the prices file. */
-export const pricesCsv = page("see prices", ({ db, params }) => {
-  return new Response(priceListCsv(db, idOf(params.id)), { headers: headers(CSV, "prices.csv") });
-});
-
-export const pricesXlsx = page("see prices", async ({ db, params }) => {
-  return new Response(new Uint8Array(await priceListWorkbook(db, idOf(params.id))), {
-    headers: headers(XLSX, "prices.xlsx"),
-  });
-});
+const prices = (as: "csv" | "xlsx", type: string) =>
+  page(
+    "see prices",
+    ({ db, params }) =>
+      new Response(saveInWorker(db.name, { pricesOf: idOf(params.id), as }), {
+        headers: headers(type, `prices.${as}`),
+      }),
+  );
+export const pricesCsv = prices("csv", CSV);
+export const pricesXlsx = prices("xlsx", XLSX);

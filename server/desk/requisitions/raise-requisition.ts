@@ -1,15 +1,19 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
-import { parseMoney } from "../../../core/numbers/money";
+import { unlessTooLarge } from "../../../core/numbers/decimal";
+import { exponent, parseMoney } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { theCompany } from "../../read/company";
 import {
+  aboutOf,
+  costOf,
   type RequisitionHead,
   type RequisitionLine,
   readRequisition,
   readRequisitionHead,
+  readRequisitionLines,
 } from "../../read/requisitions/requisition";
 import { routeRequisition } from "../../read/signoff/route";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
@@ -82,6 +86,12 @@ export function saveRequisition(desk: Desk, raw: unknown): Done<{ version: numbe
         problems.push({ field: `lines.${i}.budget`, says: "There is no such budget line." });
       const estimate = l.estimate === "" ? { ok: true as const, value: null } : parseMoney(l.estimate, currency);
       if (!estimate.ok) problems.push({ field: `lines.${i}.estimate`, says: estimate.says });
+      const cost = item?.cost ?? 0;
+      if (l.quantity !== null && unlessTooLarge(() => costOf(l.quantity!, cost, exponent(currency))) === null)
+        problems.push({
+          field: `lines.${i}.quantity`,
+          says: "This comes to more than can be kept. Surely it is a slip.",
+        });
       // What is known counts; only what nobody knows is estimated.
       return { ...l, estimate: estimate.ok && !item?.cost ? estimate.value : null };
     });
@@ -100,6 +110,7 @@ export function saveRequisition(desk: Desk, raw: unknown): Done<{ version: numbe
     rows.forEach((l, i) => {
       add.run(requisition, i + 1, l.item, l.words, l.kind, l.quantity, l.estimate, l.account || null, l.budget ?? null);
     });
+    aboutOf(readRequisitionLines(tx.db, requisition)); // refused where all of them come to too much
     if (watchers) {
       sql(tx.db, "DELETE FROM requisition_watcher WHERE requisition = ?").run(requisition);
       const watch = sql(tx.db, "INSERT INTO requisition_watcher (requisition, person) VALUES (?, ?)");

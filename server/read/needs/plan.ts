@@ -3,6 +3,7 @@ import { type Delivery, EVERY_DAY } from "../../../core/calendar/delivery";
 import { availability, expect, type Stir } from "../../../core/needs/projection";
 import { type Packing, pointOf, reckon, reorder, timing, toBuy } from "../../../core/needs/reorder";
 import { reorderingFor } from "../../../core/needs/run";
+import { unlessTooLarge } from "../../../core/numbers/decimal";
 import { exchanged, lineNet } from "../../../core/numbers/money";
 import { factorOf, ONE, type PurchaseQty, purchase, stock } from "../../../core/numbers/quantity";
 import { type BlanketPrice, type PriceBreak, priceFor, type QuotedPrice } from "../../../core/pricing/price";
@@ -193,14 +194,15 @@ export function priced(g: Ground, source: Source | null, need: Need): Need {
     ) ?? priceFor(priceRecords(g.db, source.id, day), need.buy, day);
   const lastPrice = lastPaid?.price ?? null;
   if (!found) return { ...need, lastPrice };
-  const net = lineNet(need.buy, found.price, source.standing, 0, source.currency);
+  // One pair with a quantity or a price beyond reason does not take the whole plan with it.
+  const net = unlessTooLarge(() => lineNet(need.buy, found.price, source.standing, 0, source.currency));
   const at = g.rate(source.currency);
   return {
     ...need,
     price: found.price,
     lastPrice,
-    amount: net.minor,
-    homeAmount: at === null ? null : exchanged(net, at, g.home).minor,
+    amount: net?.minor ?? null,
+    homeAmount: net === null || at === null ? null : unlessTooLarge(() => exchanged(net, at, g.home).minor),
   };
 }
 

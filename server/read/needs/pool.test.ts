@@ -51,6 +51,19 @@ const grow = (many: number) =>
   })();
 
 describe("the pool", () => {
+  it("is worked out anew for what a changed supplier sells, and for nothing where a file says nothing new", () => {
+    const load = (text: string) => {
+      const before = clockOf(h.db);
+      expect(loadFile(h.desk("osk"), "suppliers", Buffer.from(text), ".")).toMatchObject({ ok: true });
+      return touchedSince(h.db, before);
+    };
+    const both = "code,name,currency,cut_off\nTTL,Tern & Tallow,EUR,\nBAW,Brannock,EUR,";
+    const touched = load(`${both}15\n`);
+    expect([touched.everything, [...touched.items]]).toEqual([false, [h.id("item", "ANO")]]);
+    expect(touched.pairs.map((p) => p.store).sort()).toEqual([h.id("store", "TQ"), h.id("store", "HS")].sort());
+    expect(load(`${both}15\n`)).toMatchObject({ everything: false, papers: false, pairs: [] });
+  });
+
   it("after any run of acts says what a plan made anew says", () => {
     const items = ["OIL", "ANO", "ROP"];
     const stores = ["TQ", "HS"];
@@ -119,6 +132,15 @@ describe("the pool", () => {
           h.desk("osk"),
           "sourcing",
           Buffer.from(`item,supplier,unit,factor,lead_days\n${item},BAW,box,${(n % 7) + 1},${n % 30}\n`),
+          ".",
+        ),
+      supplier: (_i, _s, n) =>
+        loadFile(
+          h.desk("osk"),
+          "suppliers",
+          Buffer.from(
+            `code,name,currency,delivers,cut_off\n${n % 2 ? "TTL" : "BAW"},Called ${n % 3},EUR,${n % 3 ? "mon thu" : "tue"},${(n % 23) + 1}\n`,
+          ),
           ".",
         ),
       prices: (_i, _s, n) =>

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import { Big, roundToInteger } from "../../../core/numbers/decimal";
+import { Big, roundToInteger, safe } from "../../../core/numbers/decimal";
 import { exponent } from "../../../core/numbers/money";
 import type { RequisitionState } from "../../../core/orders/state";
 import { type Db, sql } from "../../db/open";
@@ -202,8 +202,13 @@ export function readRequisitionLines(db: Db, id: number): RequisitionLine[] {
   }));
 }
 
-const costOf = (quantity: number, perUnit: number, digits: number) =>
+/** What a quantity will about cost, by the cost of one stock unit. Throws where it comes to more than can be kept. */
+export const costOf = (quantity: number, perUnit: number, digits: number) =>
   roundToInteger(new Big(quantity).div(10_000).times(perUnit).div(1_000_000).times(new Big(10).pow(digits)));
+
+/** What all lines will about cost, in home currency. Throws where it comes to more than can be kept. */
+export const aboutOf = (lines: readonly RequisitionLine[]): number =>
+  lines.reduce((a, l) => safe(a + (l.about ?? 0)), 0);
 
 /** A requisition with all that its page shows. Null where there is none. */
 export function readRequisition(db: Db, id: number): RequisitionSheet | null {
@@ -224,7 +229,7 @@ export function readRequisition(db: Db, id: number): RequisitionSheet | null {
       "SELECT a.id, a.name, length(a.bytes) AS size, p.name AS by FROM attachment a JOIN person p ON p.id = a.person WHERE a.requisition = ? ORDER BY a.id",
     ).all(id),
     trail: trailOf(db, head, signings),
-    about: lines.reduce((a, l) => a + (l.about ?? 0), 0),
+    about: aboutOf(lines),
   };
 }
 
