@@ -99,7 +99,7 @@ it("stopping lets a batch come to its end", async () => {
   const file = join(house.folder, "wharf-tally.db");
   const kept = join(house.folder, "..", `stopped-${Date.now()}.db`);
   open = false;
-  await house.close({ then: () => copyFileSync(file, kept) });
+  await house.close({ afterwards: () => copyFileSync(file, kept) });
   const db = new Database(kept, { readonly: true });
   const batch = db
     .prepare("SELECT ended, (SELECT count(*) FROM batch_order WHERE state <> 'done') AS left FROM batch")

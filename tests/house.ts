@@ -20,8 +20,8 @@ export interface House {
   /** A new window of somebody of the demo, signed in; one person's windows share their session, as in a browser; a size is another device. */
   as: (name: string, size?: { width: number; height: number }) => Promise<Page>;
   visitor: () => Promise<Page>;
-  /** Ends it; unless told that it need not, everything that must hold in its file does hold. `then` may look at the file. */
-  close: (options?: { holds?: boolean; then?: () => void }) => Promise<void>;
+  /** Ends it; unless told that it need not, everything that must hold in its file does hold. `afterwards` may look at the file. */
+  close: (options?: { holds?: boolean; afterwards?: () => void }) => Promise<void>;
 }
 
 /** `before` may change the company's file before the house opens. */
@@ -74,7 +74,7 @@ export async function openHouse({
       await ready(page);
       return page;
     },
-    async close({ holds = true, then = () => {} } = {}) {
+    async close({ holds = true, afterwards = () => {} } = {}) {
       await browser.close();
       server.kill("SIGTERM");
       await new Promise((done) => server.once("exit", done));
@@ -84,7 +84,7 @@ export async function openHouse({
         expect(brokenTruths(db)).toEqual([]);
         db.close();
       }
-      then();
+      afterwards();
       rmSync(folder, { recursive: true, force: true });
     },
   };
