@@ -21,6 +21,13 @@ module.exports = {
       from: { path: "^core/", pathNot: "\\.test\\.ts$" },
       to: { path: `(^node:|node_modules/(${outside})/|^(fs|path|crypto|http)$)` },
     },
+    {
+      name: "no-sql-in-app",
+      comment: "what a screen shows is one file in server/read",
+      severity: "error",
+      from: { path: "^app/" },
+      to: { path: "^server/db/open\\.ts$", dependencyTypesNot: ["type-only"] },
+    },
     { name: "no-circles", severity: "error", from: {}, to: { circular: true } },
     {
       name: "no-orphans",

@@ -1,9 +1,9 @@
 import { getFormProps, getInputProps, useForm } from "@conform-to/react";
 import { data, Form, type LoaderFunctionArgs, redirect, useActionData, useLoaderData } from "react-router";
 import { patiently } from "../../server/db/busy";
-import { sql } from "../../server/db/open";
 import { isFirstRun } from "../../server/people/first-run";
 import { signIn, signInAs } from "../../server/people/sign-in";
+import { demoPeople } from "../../server/read/choices";
 import { readCompany } from "../../server/read/company";
 import { Button } from "../ui/button";
 import { Problems, problemAt, TextField } from "../ui/field";
@@ -15,12 +15,7 @@ import { strangersAct } from "../web/strangers";
 export function loader({ context }: LoaderFunctionArgs) {
   const { db, demo } = context.get(house);
   if (isFirstRun(db)) throw redirect("/first-run");
-  const people = demo
-    ? sql<{ id: number; name: string; title: string; store: string | null }>(
-        db,
-        "SELECT p.id, p.name, p.title, s.name AS store FROM person p LEFT JOIN store s ON s.id = p.store WHERE p.active = 1 ORDER BY p.id",
-      ).all()
-    : [];
+  const people = demo ? demoPeople(db) : [];
   return { demo, people, company: readCompany(db)?.name ?? "" };
 }
 

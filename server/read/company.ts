@@ -97,3 +97,10 @@ export const currenciesOf = (db: Db): string[] => [
     .all()
     .map((r) => r.currency),
 ];
+
+/** Our stores, with the days on which they take goods in. */
+export const readStores = (db: Db) =>
+  sql<{ id: number; name: string; receives: number; region: string }>(
+    db,
+    "SELECT id, name, receives, region FROM store ORDER BY id",
+  ).all();

@@ -1,4 +1,4 @@
-import { sql } from "../../../server/db/open";
+import { requisitionFileOf } from "../../../server/read/kept-files";
 import { readRequisition } from "../../../server/read/requisitions/requisition";
 import { sightOf } from "../../../server/read/requisitions/sight";
 import { idOf, notAllowed, notFound, page } from "../../web/page";
@@ -8,10 +8,7 @@ import { savedFile } from "../../web/saved-file";
 export const loader = page("keep own inbox", ({ db, params, person, day }) => {
   const id = idOf(params.id);
   const sheet = readRequisition(db, id);
-  const file = sql<{ name: string; type: string; bytes: Buffer }>(
-    db,
-    "SELECT name, type, bytes FROM attachment WHERE id = ? AND requisition = ?",
-  ).get(idOf(params.file), id);
+  const file = requisitionFileOf(db, id, idOf(params.file));
   if (!sheet || !file) throw notFound("There is no such file.");
   if (sightOf(db, sheet, person, day) === null) throw notAllowed("This requisition is somebody else’s.");
   return savedFile(file);

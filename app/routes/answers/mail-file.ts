@@ -1,10 +1,8 @@
-import { sql } from "../../../server/db/open";
+import { readMessage } from "../../../server/read/records/outbox";
 import { idOf, notFound, page } from "../../web/page";
 
 export const loader = page("see outbox", ({ db, params }) => {
-  const mail = sql<{ eml: Buffer; subject: string }>(db, "SELECT eml, subject FROM mail WHERE id = ?").get(
-    idOf(params.id),
-  );
+  const mail = readMessage(db, idOf(params.id));
   if (!mail) throw notFound("There is no such message.");
   return new Response(new Uint8Array(mail.eml), {
     headers: {

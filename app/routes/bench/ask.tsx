@@ -2,9 +2,9 @@ import { useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useSubmit } from "react-router";
 import { addDays } from "../../../core/calendar/day";
 import { count } from "../../../core/text";
-import { sql } from "../../../server/db/open";
 import { askForQuotes } from "../../../server/desk/quotes/ask-for-quotes";
 import { readBench } from "../../../server/read/bench/bench";
+import { suppliersToAsk } from "../../../server/read/choices";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field, Problems, problemAt } from "../../ui/field";
 import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
@@ -25,11 +25,7 @@ export const loader = page("write orders", ({ db, params, url, day, hour }) => {
   const sheet = readBench(db, idOf(params.id), day, hour);
   if (!sheet) throw notFound("There is no such bench.");
   if (sheet.head.cleared) throw redirect("/bench");
-  const suppliers = sql<Askable>(
-    db,
-    `SELECT s.id, s.name, s.currency, (SELECT count(*) FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1) AS contacts
-     FROM supplier s WHERE s.active = 1 AND s.blocked = '' ORDER BY s.name`,
-  ).all();
+  const suppliers = suppliersToAsk(db);
   return {
     head: sheet.head,
     rows: sheet.problem.rows

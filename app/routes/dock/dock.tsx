@@ -1,7 +1,7 @@
 import { Link, Outlet, useLoaderData, useNavigate, useParams, useSearchParams } from "react-router";
 import { addDays, daysBetween } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
-import { sql } from "../../../server/db/open";
+import { storeName } from "../../../server/read/choices";
 import { readComingIn } from "../../../server/read/dock/dock";
 import { Empty } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
@@ -11,8 +11,7 @@ import { page } from "../../web/page";
 
 export const loader = page("see dock", ({ db, person, day }) => {
   const store = may(person.roles, "count in") ? person.store : null;
-  const name =
-    store === null ? "all stores" : sql<{ name: string }>(db, "SELECT name FROM store WHERE id = ?").get(store)!.name;
+  const name = store === null ? "all stores" : storeName(db, store);
   const loads = readComingIn(db, store).map((l) => ({
     ...l,
     overdueBy: l.due < day ? daysBetween(l.due, day) : 0,

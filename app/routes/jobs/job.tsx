@@ -2,11 +2,11 @@ import { useState } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
-import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import { giveBack } from "../../../server/desk/jobs/give-back";
 import { closeJob, keepJob } from "../../../server/desk/jobs/keep-job";
 import { tieDemand, tieJob } from "../../../server/desk/jobs/tie-demand";
+import { storeChoices } from "../../../server/read/choices";
 import { type DemandLine, readJob } from "../../../server/read/jobs/jobs";
 import { usualPlan } from "../../../server/read/needs/need";
 import { Button } from "../../ui/button";
@@ -25,7 +25,7 @@ export const loader = page("see jobs", ({ db, params, day, hour, person }) => {
   if (!job) throw notFound("There is no such job.");
   return {
     job,
-    stores: sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all(),
+    stores: storeChoices(db),
     mayKeep: may(person.roles, "keep jobs"),
     mayMove: may(person.roles, "move stock"),
     seesOrders: may(person.roles, "see orders"),

@@ -1,13 +1,13 @@
 import { redirect, useLoaderData } from "react-router";
-import { sql } from "../../../server/db/open";
 import { keepJob } from "../../../server/desk/jobs/keep-job";
+import { storeChoices } from "../../../server/read/choices";
 import { SheetHead, Spread } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page, readJson } from "../../web/page";
 import { JobForm } from "./job-form";
 
 export const loader = page("keep jobs", ({ db }) => ({
-  stores: sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all(),
+  stores: storeChoices(db),
 }));
 
 export const action = act("keep jobs", (desk, input) => {

@@ -1,9 +1,8 @@
 import { useLoaderData } from "react-router";
-import { may, type Role } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import { keepDepartment, keepTeam } from "../../../server/desk/settings/keep-team";
+import { type GroupRow, readGroups, readSigners } from "../../../server/read/people/people";
 import { Button } from "../../ui/button";
 import { TextField } from "../../ui/field";
 import { RecordForm } from "../../ui/form";
@@ -14,41 +13,10 @@ import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
 import { act, page } from "../../web/page";
 
-interface Row {
-  kind: "team" | "department";
-  id: number;
-  name: string;
-  active: boolean;
-  /** Ids of a team's people; of a department, everybody who belongs there. */
-  members: number[];
-}
+type Row = GroupRow;
 
 export const loader = page("keep ladders", ({ db }) => {
-  const rows = (kind: Row["kind"], text: string): Row[] =>
-    sql<{ id: number; name: string; active: number; members: string }>(db, text)
-      .all()
-      .map((r) => ({ ...r, kind, active: r.active === 1, members: JSON.parse(r.members) as number[] }));
-  return {
-    rows: [
-      ...rows(
-        "team",
-        `SELECT t.id, t.name, t.active, (SELECT json_group_array(m.person) FROM team_member m WHERE m.team = t.id) AS members
-         FROM team t ORDER BY t.active DESC, t.name`,
-      ),
-      ...rows(
-        "department",
-        `SELECT d.id, d.name, d.active, (SELECT json_group_array(p.id) FROM person p WHERE p.department = d.id AND p.active = 1) AS members
-         FROM department d ORDER BY d.active DESC, d.name`,
-      ),
-    ],
-    people: sql<{ id: number; name: string; title: string; roles: string }>(
-      db,
-      `SELECT p.id, p.name, p.title, group_concat(r.role) AS roles FROM person p JOIN person_role r ON r.person = p.id
-       WHERE p.active = 1 GROUP BY p.id ORDER BY p.name`,
-    )
-      .all()
-      .map(({ roles, ...p }) => ({ ...p, signs: may(roles.split(",") as Role[], "sign") })),
-  };
+  return { rows: readGroups(db), people: readSigners(db) };
 });
 
 export const action = act<unknown>("keep ladders", (desk, input) => {

@@ -4,8 +4,8 @@ import { COLUMNS } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
 import type { Mapping } from "../../../exchange/csv/match-columns";
 import type { Fault } from "../../../exchange/csv/table";
-import { sql } from "../../../server/db/open";
 import { type Done, done } from "../../../server/desk/desk";
+import { storeName } from "../../../server/read/choices";
 import { loadInWorker, readInWorker } from "../../../server/workers/loads";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
@@ -21,10 +21,7 @@ const SHOWN = 12;
 
 export const loader = page("plan", ({ db, person }) => ({
   fields: COLUMNS.needs.map((c) => ({ name: c.name, required: c.required, hint: c.hint })),
-  store:
-    person.store === null
-      ? null
-      : sql<{ name: string }>(db, "SELECT name FROM store WHERE id = ?").get(person.store)!.name,
+  store: person.store === null ? null : storeName(db, person.store),
 }));
 
 interface Looked {

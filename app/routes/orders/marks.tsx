@@ -2,9 +2,9 @@ import { useLoaderData } from "react-router";
 import { moneyText } from "../../../core/numbers/money";
 import { MARK_EVENTS } from "../../../core/orders/marks";
 import { count } from "../../../core/text";
-import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import { endMark, keepMark } from "../../../server/desk/marks/marks";
+import { supplierChoices } from "../../../server/read/choices";
 import { type Mark, readMarks } from "../../../server/read/marks/marks";
 import { TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
@@ -19,10 +19,7 @@ import { OrderPages } from "./order-pages";
 
 export const loader = page("keep marks", ({ db }) => ({
   marks: readMarks(db),
-  suppliers: sql<{ id: number; name: string }>(
-    db,
-    "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name",
-  ).all(),
+  suppliers: supplierChoices(db),
 }));
 
 export const action = act<unknown>("keep marks", (desk, input) => {

@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { redirect, useActionData, useLoaderData, useSubmit } from "react-router";
 import { KIND_WORDS, ORDER_KINDS, type OrderKind } from "../../../core/orders/kinds";
-import { sql } from "../../../server/db/open";
 import { startOrder } from "../../../server/desk/orders/start-order";
+import { openJobChoices, storeChoices, suppliersToOrderFrom } from "../../../server/read/choices";
 import { readStanding } from "../../../server/read/orders/lists";
+import { orderByNumber } from "../../../server/read/orders/order";
 import { Button } from "../../ui/button";
 import { Problems, problemAt, TextField } from "../../ui/field";
 import { SelectField } from "../../ui/form";
@@ -14,15 +15,9 @@ import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
 
 export const loader = page("write orders", ({ db, day, url }) => ({
-  suppliers: sql<{ id: number; name: string; code: string; blocked: string }>(
-    db,
-    "SELECT id, name, code, blocked FROM supplier WHERE active = 1 ORDER BY name",
-  ).all(),
-  stores: sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all(),
-  jobs: sql<{ id: number; name: string; address: string }>(
-    db,
-    "SELECT id, kind || ' ' || code || iif(vessel = '', '', ', ' || vessel) AS name, address FROM job WHERE closed IS NULL ORDER BY code",
-  ).all(),
+  suppliers: suppliersToOrderFrom(db),
+  stores: storeChoices(db),
+  jobs: openJobChoices(db),
   lists: readStanding(db, day).map((l) => ({
     id: l.id,
     title: l.title || l.name,
@@ -35,18 +30,13 @@ export const loader = page("write orders", ({ db, day, url }) => ({
 
 export const action = act<unknown>("write orders", (desk, input) => {
   const from =
-    typeof input.number === "string" && input.number.trim() ? orderOf(desk.db, input.number.trim()) : input.from;
+    typeof input.number === "string" && input.number.trim() ? orderByNumber(desk.db, input.number.trim()) : input.from;
   if (from === null)
     return { ok: false as const, problems: [{ field: "number", says: "We know no order of this number." }] };
   const started = startOrder(desk, { ...input, from });
   if (started.ok) throw redirect(`/orders/${started.value.order}`);
   return started;
 });
-
-/** An order by our number, or by the one it had in another system. */
-const orderOf = (db: Parameters<typeof sql>[0], number: string): number | null =>
-  sql<{ id: number }>(db, "SELECT id FROM purchase_order WHERE number = @number OR brought = @number").get({ number })
-    ?.id ?? null;
 
 const ABOUT: Record<OrderKind, string> = {
   "one-off": "Goods and services for a day, to a store.",

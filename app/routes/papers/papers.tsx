@@ -4,7 +4,6 @@ import { KIND_WORDS } from "../../../core/orders/kinds";
 import { LANGUAGE_CODES, LANGUAGES, PAPER_KINDS } from "../../../core/orders/papers";
 import { paperValues } from "../../../exchange/pdf/order-document";
 import { languageOf, usualTexts } from "../../../exchange/pdf/paper-words";
-import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import {
   addStandingText,
@@ -13,6 +12,7 @@ import {
   keepLogo,
   keepPaper,
 } from "../../../server/desk/papers/keep-papers";
+import { supplierChoices } from "../../../server/read/choices";
 import { theCompany } from "../../../server/read/company";
 import { exampleDocument } from "../../../server/read/papers/example";
 import { logoNow, ownTexts, readLayout, readStandingTexts, readTexts } from "../../../server/read/papers/templates";
@@ -46,10 +46,7 @@ export const loader = page("keep papers", ({ db, url, day }) => {
     shownWith: example?.number ?? null,
     logo: logoNow(db),
     standing: readStandingTexts(db),
-    suppliers: sql<{ id: number; name: string }>(
-      db,
-      "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name",
-    ).all(),
+    suppliers: supplierChoices(db),
   };
 });
 

@@ -1,10 +1,10 @@
 import { Link, useLoaderData, useSearchParams } from "react-router";
 import { parseDay } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
-import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import { dropAlternative, keepAlternative, keepItem, keepReordering } from "../../../server/desk/records/keep-item";
 import { dropSourcing, keepSourcing } from "../../../server/desk/records/keep-sourcing";
+import { accountChoices, storeChoices } from "../../../server/read/choices";
 import { usualPlan } from "../../../server/read/needs/need";
 import { readItem, readSuppliersToAdd, readUnits } from "../../../server/read/records/item";
 import { RecordForm } from "../../ui/form";
@@ -36,8 +36,8 @@ export const loader = page("see items", ({ db, params, person, day, hour, url })
     mayKeep: may(person.roles, "keep items"),
     seesPrices: may(person.roles, "see prices"),
     units: readUnits(db),
-    accounts: sql<{ code: string; name: string }>(db, "SELECT code, name FROM account ORDER BY code").all(),
-    stores: sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all(),
+    accounts: accountChoices(db),
+    stores: storeChoices(db),
     suppliers: maySource ? readSuppliersToAdd(db, id).suppliers : [],
   };
 });

@@ -1,6 +1,7 @@
 import { Link, useLoaderData, useSearchParams } from "react-router";
-import { sql } from "../../../server/db/open";
+import { storesKeeping } from "../../../server/read/choices";
 import { type MovementRow, readMovements } from "../../../server/read/records/item";
+import { readItemName } from "../../../server/read/records/items";
 import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
@@ -10,15 +11,9 @@ import { idOf, notFound, page, wholeOf } from "../../web/page";
 
 export const loader = page("see items", ({ db, params, url }) => {
   const id = idOf(params.id);
-  const item = sql<{ code: string; name: string; unit: string }>(
-    db,
-    "SELECT i.code, i.name, u.name AS unit FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = ?",
-  ).get(id);
+  const item = readItemName(db, id);
   if (!item) throw notFound("There is no such item.");
-  const stores = sql<{ id: number; name: string }>(
-    db,
-    "SELECT s.id, s.name FROM store s WHERE s.id IN (SELECT store FROM item_store WHERE item = ?) ORDER BY s.id",
-  ).all(id);
+  const stores = storesKeeping(db, id);
   const store = stores.find((s) => String(s.id) === url.searchParams.get("store"))?.id ?? null;
   const before = wholeOf(url, "before", { least: 0, most: 1e15, or: 0 });
   return { id, item, stores, store, before, ...readMovements(db, id, store, before) };

@@ -1,6 +1,6 @@
 import { redirect, useLoaderData } from "react-router";
-import { sql } from "../../../server/db/open";
 import { keepItem } from "../../../server/desk/records/keep-item";
+import { accountChoices } from "../../../server/read/choices";
 import { readUnits } from "../../../server/read/records/item";
 import { RecordForm } from "../../ui/form";
 import { SheetHead, Spread } from "../../ui/frame-parts";
@@ -10,7 +10,7 @@ import { ItemFields } from "./item-fields";
 
 export const loader = page("keep items", ({ db }) => ({
   units: readUnits(db),
-  accounts: sql<{ code: string; name: string }>(db, "SELECT code, name FROM account ORDER BY code").all(),
+  accounts: accountChoices(db),
 }));
 
 export const action = act("keep items", (desk, input) => {

@@ -1,7 +1,7 @@
 import { Link, useLoaderData } from "react-router";
 import { count } from "../../../core/text";
 import { readText } from "../../../exchange/mail/read-text";
-import { sql } from "../../../server/db/open";
+import { readMessage, readOutbox } from "../../../server/read/records/outbox";
 import { ButtonLink } from "../../ui/button";
 import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -11,20 +11,9 @@ import { useAt } from "../../ui/use-at";
 import { page } from "../../web/page";
 
 export const loader = page("see outbox", ({ db, url }) => {
-  const rows = sql<{
-    id: number;
-    at: string;
-    recipients: string;
-    subject: string;
-    order: number | null;
-    person: string;
-    file: string | null;
-  }>(
-    db,
-    `SELECT m.id, m.at, m.recipients, m.subject, m.purchase_order AS "order", p.name AS person, m.file FROM mail m JOIN person p ON p.id = m.person ORDER BY m.id DESC LIMIT 5000`,
-  ).all();
+  const rows = readOutbox(db);
   const at = rows.find((r) => String(r.id) === url.searchParams.get("at")) ?? rows[0];
-  const eml = at && sql<{ eml: Buffer }>(db, "SELECT eml FROM mail WHERE id = ?").get(at.id);
+  const eml = at && readMessage(db, at.id);
   return { rows, body: eml ? readText(eml.eml) : "" };
 });
 

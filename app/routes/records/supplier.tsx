@@ -3,7 +3,6 @@ import { Link, useLoaderData, useSubmit } from "react-router";
 import { deliveryWords, termsWords } from "../../../core/orders/terms";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import { keepSupplierDays } from "../../../server/desk/records/keep-calendar";
 import {
@@ -18,6 +17,7 @@ import {
 import { keepTerms } from "../../../server/desk/records/keep-terms";
 import { changeCurrency } from "../../../server/desk/records/make-supplier";
 import { regions } from "../../../server/read/calendars";
+import { buyerChoices } from "../../../server/read/choices";
 import { currenciesOf } from "../../../server/read/company";
 import { readSupplier } from "../../../server/read/records/supplier";
 import { ButtonLink } from "../../ui/button";
@@ -47,12 +47,7 @@ export const loader = page("see suppliers", ({ db, params, day, person }) => {
     seesOrders: may(person.roles, "see orders"),
     regions: mayKeep ? regions() : [],
     currencies: mayKeep ? currenciesOf(db) : [],
-    buyers: mayKeep
-      ? sql<{ id: number; name: string }>(
-          db,
-          "SELECT DISTINCT p.id, p.name FROM person p JOIN person_role r ON r.person = p.id WHERE r.role IN ('buyer', 'purchasing lead') AND p.active = 1 ORDER BY p.name",
-        ).all()
-      : [],
+    buyers: mayKeep ? buyerChoices(db) : [],
   };
 });
 

@@ -1,6 +1,5 @@
 import { redirect, useActionData, useLoaderData } from "react-router";
 import { may } from "../../../core/people/roles";
-import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import { attachFile, detachFile } from "../../../server/desk/requisitions/attach-file";
 import { copyRequisition } from "../../../server/desk/requisitions/copy-requisition";
@@ -8,6 +7,13 @@ import { decideLine, declineLine } from "../../../server/desk/requisitions/decid
 import { returnRequisition, withdrawRequisition } from "../../../server/desk/requisitions/end-requisition";
 import { dropRequisition, submitRequisition } from "../../../server/desk/requisitions/raise-requisition";
 import { budgetsOfRequisition } from "../../../server/read/budgets/budgets";
+import {
+  accountChoices,
+  budgetChoices,
+  colleagueChoices,
+  departmentChoices,
+  storeChoices,
+} from "../../../server/read/choices";
 import { readAlternatives } from "../../../server/read/needs/slip";
 import { readRequisition } from "../../../server/read/requisitions/requisition";
 import { sightOf, withoutMoney } from "../../../server/read/requisitions/sight";
@@ -28,7 +34,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   const sight = sightOf(db, sheet, person, day);
   if (sight === null) throw notAllowed("This requisition is somebody else’s.");
   const others = signerChoices(db, day, [person.id, sheet.head.asker]);
-  const stores = sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all();
+  const stores = storeChoices(db);
   const drafting = own && sheet.head.state === "Draft";
   const { way } = drafting ? routeRequisition(db, id, sheet.about ?? 0, day) : { way: null };
   return {
@@ -36,27 +42,16 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     own,
     maySign: mayActOn(db, "requisition", id, person, day) ? others : null,
     stores,
-    departments: sql<{ id: number; name: string }>(
-      db,
-      "SELECT id, name FROM department WHERE active = 1 ORDER BY name",
-    ).all(),
+    departments: departmentChoices(db),
     needed: way && (way.ok ? { who: way.seats.map((s) => s.name), sum: way.sum } : way),
     opensLadders: may(person.roles, "see ladders"),
     mayPlan: may(person.roles, "plan"),
     mayAsk: may(person.roles, "ask"),
     seesOrders: may(person.roles, "see orders"),
-    accounts: sql<{ code: string; name: string }>(db, "SELECT code, name FROM account ORDER BY code").all(),
+    accounts: accountChoices(db),
     onBudgets: sight === "whole" ? budgetsOfRequisition(db, id, day) : [],
-    budgets: sql<{ id: number; code: string; name: string }>(
-      db,
-      "SELECT min(id) AS id, code, name FROM budget WHERE ends >= ? GROUP BY code ORDER BY code",
-    ).all(day),
-    people: own
-      ? sql<{ id: number; name: string }>(
-          db,
-          "SELECT id, name FROM person WHERE active = 1 AND id <> ? ORDER BY name",
-        ).all(person.id)
-      : [],
+    budgets: budgetChoices(db, day),
+    people: own ? colleagueChoices(db, person.id) : [],
     alternatives: Object.fromEntries(
       may(person.roles, "plan") && sheet.head.state !== "Draft"
         ? sheet.lines.filter((l) => l.item !== null).map((l) => [l.id, readAlternatives(db, l.item!)])

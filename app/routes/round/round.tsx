@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useLoaderData } from "react-router";
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
-import { sql } from "../../../server/db/open";
+import { storeChoices } from "../../../server/read/choices";
 import type { KnownItem } from "../../../server/read/needs/round";
 import { Button } from "../../ui/button";
 import { SheetHead } from "../../ui/frame-parts";
@@ -14,7 +14,7 @@ import { page } from "../../web/page";
 import { itemsOf, useKnown, useRound } from "./use-round";
 
 export const loader = page("walk the floor", ({ db, person }) => {
-  const stores = sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all();
+  const stores = storeChoices(db);
   return { stores, own: person.store ?? stores[0]?.id ?? 0, person: person.id };
 });
 

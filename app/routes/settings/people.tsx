@@ -1,12 +1,12 @@
 import { useEffect, useState } from "react";
 import { useActionData, useLoaderData, useSubmit } from "react-router";
-import type { Day } from "../../../core/calendar/day";
 import { ROLES, type Role } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { sql } from "../../../server/db/open";
 import { dropAbsence, keepAbsence } from "../../../server/desk/settings/keep-absence";
 import { keepPerson } from "../../../server/desk/settings/keep-person";
 import { regions } from "../../../server/read/calendars";
+import { departmentChoices, storeChoices } from "../../../server/read/choices";
+import { readAllAbsences, readPeople } from "../../../server/read/people/people";
 import { signerChoices } from "../../../server/read/signoff/staff";
 import { Button } from "../../ui/button";
 import { Field, Problems, problemAt, TextField } from "../../ui/field";
@@ -22,41 +22,12 @@ import { act, page } from "../../web/page";
 import { Absences } from "./absences";
 
 export const loader = page("keep people", ({ db, day }) => {
-  const rows = sql<{
-    id: number;
-    login: string;
-    name: string;
-    title: string;
-    series: string;
-    mail: string;
-    store: number | null;
-    storeName: string | null;
-    active: number;
-    department: number | null;
-    manager: number | null;
-    works: number;
-    dayStarts: number;
-    dayEnds: number;
-    region: string;
-    roles: string;
-  }>(
-    db,
-    `SELECT p.id, p.login, p.name, p.title, p.series, p.mail, p.store, s.name AS storeName, p.active, p.department, p.manager, p.works, p.day_starts AS dayStarts, p.day_ends AS dayEnds, p.region,
-            coalesce((SELECT group_concat(r.role, ', ') FROM person_role r WHERE r.person = p.id), '') AS roles
-     FROM person p LEFT JOIN store s ON s.id = p.store ORDER BY p.active DESC, p.name`,
-  ).all();
-  const absences = sql<{ person: number; id: number; starts: Day; ends: Day; standIn: string | null }>(
-    db,
-    `SELECT a.person, a.id, a.starts, a.ends, p.name AS standIn FROM absence a LEFT JOIN person p ON p.id = a.stand_in
-     WHERE a.dropped IS NULL AND a.ends >= ? ORDER BY a.starts`,
-  ).all(day);
-  const named = (text: string) => sql<{ id: number; name: string }>(db, text).all();
   return {
-    rows,
-    absences,
+    rows: readPeople(db),
+    absences: readAllAbsences(db, day),
     others: signerChoices(db, day, []),
-    stores: named("SELECT id, name FROM store ORDER BY id"),
-    departments: named("SELECT id, name FROM department WHERE active = 1 ORDER BY name"),
+    stores: storeChoices(db),
+    departments: departmentChoices(db),
     regions: regions(),
   };
 });

@@ -1,11 +1,10 @@
 import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { decimalText } from "../../../core/numbers/decimal";
-import { sql } from "../../../server/db/open";
 import { refuse } from "../../../server/desk/desk";
 import { keepStoreDays } from "../../../server/desk/records/keep-calendar";
 import { keepCompany, LOCALES } from "../../../server/desk/settings/keep-company";
 import { regions } from "../../../server/read/calendars";
-import { theCompany } from "../../../server/read/company";
+import { readStores, theCompany } from "../../../server/read/company";
 import { Button } from "../../ui/button";
 import { Field, Problems, problemAt, TextField } from "../../ui/field";
 import { RecordForm, RegionField, SelectField, WeekdayField } from "../../ui/form";
@@ -20,10 +19,7 @@ const YES_NO = ["yes", "no"].map((v) => ({ value: v, label: v }));
 
 export const loader = page("keep settings", ({ db }) => {
   const company = theCompany(db);
-  const stores = sql<{ id: number; name: string; receives: number; region: string }>(
-    db,
-    "SELECT id, name, receives, region FROM store ORDER BY id",
-  ).all();
+  const stores = readStores(db);
   const named = regions();
   return {
     company,

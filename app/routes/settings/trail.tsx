@@ -1,6 +1,6 @@
 import { useLoaderData, useSearchParams } from "react-router";
 import { brokenLink } from "../../../server/db/audit";
-import { sql } from "../../../server/db/open";
+import { readTrail } from "../../../server/read/trail";
 import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
@@ -9,18 +9,7 @@ import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
 import { page } from "../../web/page";
 
 export const loader = page("see the trail", ({ db }) => ({
-  rows: sql<{
-    id: number;
-    at: string;
-    person: string | null;
-    act: string;
-    subject: string;
-    detail: string;
-    hash: string;
-  }>(
-    db,
-    "SELECT a.id, a.at, p.name AS person, a.act, a.subject, substr(a.detail, 1, 4000) AS detail, a.hash FROM audit a LEFT JOIN person p ON p.id = a.person ORDER BY a.id DESC LIMIT 2000",
-  ).all(),
+  rows: readTrail(db),
   broken: brokenLink(db),
 }));
 export const shouldRevalidate = unlessOnlyLooking;

@@ -369,3 +369,8 @@ export const costLines = (lines: readonly OrderLine[]): CostLine[] =>
     weight:
       l.weight === null ? null : roundToInteger(new Big(l.weight).times(l.quantity).times(l.factor).div(ONE).div(ONE)),
   }));
+
+/** An order by our number, or by the one it had in another system. */
+export const orderByNumber = (db: Db, number: string): number | null =>
+  sql<{ id: number }>(db, "SELECT id FROM purchase_order WHERE number = @number OR brought = @number").get({ number })
+    ?.id ?? null;

@@ -149,3 +149,10 @@ export function readItemSlip(db: Db, item: number, today: Day, prices: boolean):
     ).all(item),
   };
 }
+
+/** What an item is called, and its stock unit. */
+export const readItemName = (db: Db, id: number) =>
+  sql<{ code: string; name: string; unit: string }>(
+    db,
+    "SELECT i.code, i.name, u.name AS unit FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = ?",
+  ).get(id);
