@@ -6,10 +6,10 @@ import type { Day } from "../core/calendar/day";
 import { placingFrom } from "../core/placing/choice";
 import { madeUp } from "../core/placing/made-up";
 import { lpText, type Measure, modelOf } from "../core/placing/model";
-import { type Part, type Problem, preferredPlacing } from "../core/placing/problem";
+import { type PlacingProblem, preferredPlacing, type RowPart } from "../core/placing/problem";
 import { landedAt, reckonPlacing, rowsByOrder } from "../core/placing/reckon";
 import { openDatabase, sql } from "../server/db/open";
-import { layOut } from "../server/desk/bench/lay-out";
+import { layOutBench } from "../server/desk/bench/lay-out";
 import { readPerson } from "../server/people/sessions";
 import { usualPlan } from "../server/read/needs/need";
 import { readNeeds } from "../server/read/needs/pool";
@@ -22,7 +22,7 @@ import { served } from "./serve";
 const median = (list: number[]) => [...list].sort((a, b) => a - b)[list.length >> 1]!;
 
 /** The solver alone on the model as it is exported, in milliseconds. */
-async function bare(problem: Problem): Promise<number> {
+async function bare(problem: PlacingProblem): Promise<number> {
   const highs = await loadHighs();
   return highs.withModel({ format: "lp", data: lpText(modelOf(problem), "cost") }, (m) => {
     m.options.set({ output_flag: false, mip_rel_gap: 0, mip_abs_gap: 0.99, random_seed: 7 });
@@ -34,7 +34,7 @@ async function bare(problem: Problem): Promise<number> {
 
 /** Lowest cost in a worker, as the Bench asks for it; and how long this thread stood still meanwhile. */
 async function planned(
-  problem: Problem,
+  problem: PlacingProblem,
   seconds: number,
   measures: readonly Measure[] = ["cost"],
   onPart: (cost: number, at: number) => void = () => {},
@@ -108,7 +108,7 @@ export async function placingBench(): Promise<void> {
   const p = small[0]!;
   let turn = 0;
   const change = () => {
-    const placing = { ...preferredPlacing(p) } as Record<string, readonly Part[]>;
+    const placing = { ...preferredPlacing(p) } as Record<string, readonly RowPart[]>;
     const row = p.rows[turn++ % p.rows.length]!;
     const offer = row.offers[turn % row.offers.length]!;
     Object.assign(placing, placingFrom([row], { [row.id]: [{ supplier: offer.supplier, share: null, buy: null }] }));
@@ -155,7 +155,7 @@ export async function choosingBench(today: Day): Promise<void> {
     sql(db, "UPDATE supplier SET freight = 4000, freight_free_from = 200000").run();
     const person = readPerson(db, 1)!;
     const needs = readNeeds(db, usualPlan(today, 9)).slice(0, 120);
-    const laid = layOut(
+    const laid = layOutBench(
       { db, person, day: today, hour: 9, now: `${today}T09:00:00.000Z`, key: "bench-of-120" },
       { needs: needs.map((n) => n.key), name: "120 needs" },
     );

@@ -1,7 +1,7 @@
 import { addDays, type Day, toDay, weekday } from "../core/calendar/day";
 import { readText } from "../exchange/mail/read-text";
 import { type Db, sql } from "../server/db/open";
-import { layOut } from "../server/desk/bench/lay-out";
+import { layOutBench } from "../server/desk/bench/lay-out";
 import type { Desk, Done } from "../server/desk/desk";
 import { receiveGoods } from "../server/desk/dock/receive-goods";
 import { tieDemand } from "../server/desk/jobs/tie-demand";
@@ -384,7 +384,7 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
       stillNeeded.has(n.key) && n.item !== null && n.supplier && /^(HYD|GBX|GRS|CLT|FLT|IMP|HOS|ROP|PNT)/.test(n.code),
   );
   const { bench } = must(
-    layOut(desk("ines", laidOn, "08:40"), {
+    layOutBench(desk("ines", laidOn, "08:40"), {
       needs: laidOut.slice(0, 14).map((n) => n.key),
       name: "Slip season consumables",
     }),

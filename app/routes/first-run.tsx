@@ -4,7 +4,7 @@ import { firstRun, isFirstRun } from "../../server/people/first-run";
 import { startSession } from "../../server/people/sessions";
 import { Button } from "../ui/button";
 import { Problems, problemAt, TextField } from "../ui/field";
-import { Mark } from "../ui/mark";
+import { TallyMark } from "../ui/mark";
 import { useBusy } from "../ui/use-busy";
 import { house, now, sessionCookie } from "../web/house";
 import { notFound } from "../web/page";
@@ -37,7 +37,7 @@ export default function FirstRunPage() {
     <main className="flex min-h-screen flex-col bg-paper">
       <title>First run · Wharf Tally</title>
       <div className="flex h-[52px] items-center gap-2.5 bg-mast px-4 text-[#f2f4ee]">
-        <Mark />
+        <TallyMark />
         <span className="font-display text-base font-bold">Wharf Tally</span>
       </div>
       <Form method="post" className="mx-auto flex w-full max-w-md flex-col gap-4 px-6 py-10">

@@ -7,7 +7,7 @@ import { demoPeople } from "../../server/read/choices";
 import { readCompany } from "../../server/read/company";
 import { Button } from "../ui/button";
 import { Problems, problemAt, TextField } from "../ui/field";
-import { Mark } from "../ui/mark";
+import { TallyMark } from "../ui/mark";
 import { useBusy } from "../ui/use-busy";
 import { deviceCookie, deviceOf, house, now, sessionCookie } from "../web/house";
 import { strangersAct } from "../web/strangers";
@@ -52,7 +52,7 @@ export default function SignIn() {
     <main className="flex min-h-screen flex-col bg-paper">
       <title>Sign in · Wharf Tally</title>
       <div className="flex h-[52px] items-center gap-2.5 bg-mast px-4 text-[#f2f4ee]">
-        <Mark />
+        <TallyMark />
         <span className="font-display text-base font-bold">Wharf Tally</span>
       </div>
       <div className="mx-auto w-full max-w-2xl px-6 py-12">

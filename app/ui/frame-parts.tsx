@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 
 /** Sheet at the left, slip at the right, tally line along the bottom: the shape of every working page. */
-export function Spread({
+export function SheetAndSlip({
   sheet,
   slip,
   tally,

@@ -1,6 +1,6 @@
 import { Command } from "cmdk";
 import { useState } from "react";
-import { type Found, useFound } from "./use-found";
+import { type Finding, useFound } from "./use-found";
 
 /** Finds an item by code or name as one types; what is no item stays as free words, for a service. */
 export function ItemEntry({
@@ -16,7 +16,7 @@ export function ItemEntry({
   label: string;
   text: string;
   onText: (t: string) => void;
-  onItem: (f: Found) => void;
+  onItem: (f: Finding) => void;
   invalid: boolean;
   describedBy?: string;
   autoFocus?: boolean;
@@ -24,7 +24,7 @@ export function ItemEntry({
 }) {
   const [open, setOpen] = useState(false);
   const { found } = useFound(open ? text : "", "items");
-  const choose = (f: Found) => {
+  const choose = (f: Finding) => {
     setOpen(false);
     onItem(f);
   };

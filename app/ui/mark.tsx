@@ -1,5 +1,5 @@
 /** Our sign: a five-bar gate, the way a load is tallied. */
-export function Mark({ size = 28 }: { size?: number }) {
+export function TallyMark({ size = 28 }: { size?: number }) {
   return (
     <svg width={size} height={size * 0.78} viewBox="0 0 28 22" fill="none" strokeLinecap="round" aria-hidden="true">
       <path d="M7 3 4.5 19M12.2 3 9.7 19M17.4 3 14.9 19M22.6 3l-2.5 16" stroke="currentColor" strokeWidth="2.4" />

@@ -3,7 +3,7 @@ import { useEffect, useRef } from "react";
 import { Form, NavLink, useLocation, useMatches, useNavigate } from "react-router";
 import { Finder } from "./finder";
 import { isTyping } from "./keys";
-import { Mark } from "./mark";
+import { TallyMark } from "./mark";
 
 export interface Stop {
   name: string;
@@ -44,7 +44,7 @@ export function Rail({ stops, tools, menu, counts, person }: Props) {
         className="flex items-center gap-2.5 pr-5 font-display text-base font-bold text-[#f2f4ee]"
         aria-label="Wharf Tally, to Today"
       >
-        <Mark />
+        <TallyMark />
         <span className="max-xl:hidden">Wharf Tally</span>
       </NavLink>
       <nav aria-label="Stops" className="flex items-stretch overflow-x-auto max-lg:order-last max-lg:w-full">

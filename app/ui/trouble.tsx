@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { Mark } from "./mark";
+import { TallyMark } from "./mark";
 
 interface Trouble {
   says?: string;
@@ -40,7 +40,7 @@ export function TroublePage(props: { status: number; trouble: unknown }) {
     <main className="min-h-screen border-t-[52px] border-mast bg-paper">
       <title>Wharf Tally</title>
       <div className="-mt-[40px] px-4 text-[#f2f4ee]">
-        <Mark />
+        <TallyMark />
       </div>
       <TroubleNote {...props} />
     </main>

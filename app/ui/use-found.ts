@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 
-export interface Found {
+export interface Finding {
   kind: string;
   code: string;
   name: string;
@@ -11,8 +11,8 @@ export interface Found {
 }
 
 /** What the finder's answer has for a text; the last question wins, and a lost connection finds nothing. */
-export function useFound(text: string, among: "all" | "items"): { found: Found[]; busy: boolean } {
-  const [found, setFound] = useState<Found[]>([]);
+export function useFound(text: string, among: "all" | "items"): { found: Finding[]; busy: boolean } {
+  const [found, setFound] = useState<Finding[]>([]);
   const [busy, setBusy] = useState(false);
   const wanted = text.trim();
   useEffect(() => {
@@ -25,7 +25,7 @@ export function useFound(text: string, among: "all" | "items"): { found: Found[]
     const wait = setTimeout(async () => {
       try {
         const answer = await fetch(`/find?among=${among}&text=${encodeURIComponent(wanted)}`, { signal: stop.signal });
-        setFound(answer.ok ? ((await answer.json()) as Found[]) : []);
+        setFound(answer.ok ? ((await answer.json()) as Finding[]) : []);
         setBusy(false);
       } catch {
         if (!stop.signal.aborted) setBusy(false);

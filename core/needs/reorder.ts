@@ -61,7 +61,7 @@ export interface Timing {
   lateBy: number;
 }
 
-export interface Reckoned extends Timing {
+export interface ReckonedReorder extends Timing {
   neededOn: Day;
   /** The day of the lowest projection that ordering can still help. */
   lowestOn: Day;
@@ -74,11 +74,11 @@ export interface Reckoned extends Timing {
   buy: PurchaseQty;
   aboveMaximum: boolean;
 }
-export interface Reorder extends Reckoned {
+export interface Reorder extends ReckonedReorder {
   sum: Sum;
 }
 
-export interface Position {
+export interface StockPosition {
   onHand: StockQty;
   /** As `expect` returns them. */
   stirs: readonly Stir[];
@@ -173,13 +173,13 @@ export function spanEnd(today: Day, reviewDays: number, way: Delivery): Day {
 
 /** The figures of `reorder` without their sum: planning works out thousands, and people look at a few. */
 export function reckon(
-  position: Position,
+  position: StockPosition,
   reordering: Reordering,
   packing: Packing,
   way: Delivery,
   today: Day,
   countOnOrder = true,
-): Reckoned | null {
+): ReckonedReorder | null {
   const lastDay = spanEnd(today, reordering.reviewDays, way);
   const arrives = arrival(today, way);
   const helps = arrives ?? today;
@@ -211,7 +211,7 @@ export function reckon(
  * needed within lead time + review days.
  */
 export function reorder(
-  position: Position,
+  position: StockPosition,
   reordering: Reordering,
   packing: Packing,
   way: Delivery,
@@ -247,7 +247,7 @@ export function reorder(
 }
 
 /** On hand − committed + on order = available, line by line with the papers behind each. */
-export function availableSteps(position: Position, upTo: Day, countOnOrder = true): Step[] {
+export function availableSteps(position: StockPosition, upTo: Day, countOnOrder = true): Step[] {
   const unit = position.stockUnit;
   const steps: Step[] = [
     { op: "", label: `on hand, ${position.store}`, figure: quantity(position.onHand, unit), href: position.href },

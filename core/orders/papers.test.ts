@@ -1,21 +1,21 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { fillIn, PLACEHOLDERS, type Placeholder, unknownPlaceholders } from "./papers";
+import { fillPlaceholders, PLACEHOLDERS, type Placeholder, unknownPlaceholders } from "./papers";
 
 describe("a text with placeholders", () => {
   it("says what it stands for", () => {
-    expect(fillIn("Order {number} of {lines}", { number: "26-1192", lines: "2 lines" })).toBe(
+    expect(fillPlaceholders("Order {number} of {lines}", { number: "26-1192", lines: "2 lines" })).toBe(
       "Order 26-1192 of 2 lines",
     );
   });
 
   it("leaves out a line that has nothing to say", () => {
     const text = "Good day,\n\nread it here: {link}\n\nWith kind regards\n{writer}\n{function}";
-    expect(fillIn(text, { writer: "Ines Rathmore" })).toBe("Good day,\n\nWith kind regards\nInes Rathmore");
+    expect(fillPlaceholders(text, { writer: "Ines Rathmore" })).toBe("Good day,\n\nWith kind regards\nInes Rathmore");
   });
 
   it("keeps a value as it is, even where it looks like a placeholder", () => {
-    expect(fillIn("To {supplier}", { supplier: "{number} & Sons" })).toBe("To {number} & Sons");
+    expect(fillPlaceholders("To {supplier}", { supplier: "{number} & Sons" })).toBe("To {number} & Sons");
   });
 
   it("names what it does not know, once each", () => {
@@ -42,7 +42,7 @@ describe("a text with placeholders", () => {
         fc.constantFrom("", "x"),
         (parts, value) => {
           const values = Object.fromEntries(names.map((n) => [n, value]));
-          expect(fillIn(parts.join(" "), values)).not.toMatch(/[{}]/);
+          expect(fillPlaceholders(parts.join(" "), values)).not.toMatch(/[{}]/);
         },
       ),
     );

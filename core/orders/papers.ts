@@ -73,7 +73,7 @@ export const unknownPlaceholders = (text: string): string[] => [
  * Puts values in for the placeholders of a text. A line with a placeholder that has nothing to say is left out, so that
  * no paper reads "at the latest by ."; at most one empty line is left where lines went.
  */
-export function fillIn(text: string, values: Partial<Record<Placeholder, string>>): string {
+export function fillPlaceholders(text: string, values: Partial<Record<Placeholder, string>>): string {
   const lines = text.split("\n").flatMap((line) => {
     let empty = false;
     const filled = line.replace(BRACED, (all, name: string) => {

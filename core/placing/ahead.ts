@@ -1,6 +1,6 @@
 import { Big, roundToInteger } from "../numbers/decimal";
 import { type StockQty, stock } from "../numbers/quantity";
-import { covers, leastBuy, type Offer, type Part, type PlacedRow, type Problem } from "./problem";
+import { covers, leastBuy, type Offer, type PlacedRow, type PlacingProblem, type RowPart } from "./problem";
 
 /** Goods whose use nobody knows are taken to lie so many days. */
 const UNKNOWN_DAYS = 365;
@@ -10,7 +10,7 @@ export const holdingOf = (home: number, days: number, rate: number): number =>
   roundToInteger(new Big(home).times(rate).div(10_000).times(days).div(365));
 
 /** What a part buys beyond the least that covers the row there, in stock units. */
-export const aheadOf = (row: PlacedRow, offer: Offer, buy: Part["buy"]): StockQty =>
+export const aheadOf = (row: PlacedRow, offer: Offer, buy: RowPart["buy"]): StockQty =>
   stock(Math.max(0, covers(offer, buy) - covers(offer, leastBuy(offer, row.wanted, row.stockUnit))));
 
 /** Days until the last of it is used, at the row's daily use. */
@@ -26,9 +26,9 @@ export const daysToUse = (row: Pick<PlacedRow, "use">, quantity: StockQty): numb
 export function holdingAhead(
   row: PlacedRow,
   offer: Offer,
-  buy: Part["buy"],
+  buy: RowPart["buy"],
   home: number,
-  ahead: Problem["ahead"],
+  ahead: PlacingProblem["ahead"],
 ): number {
   const least = leastBuy(offer, row.wanted, row.stockUnit);
   if (buy <= least) return 0;

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { ONE, type StockQty, stock } from "../numbers/quantity";
 import { choicesFrom, partOf, placingFrom } from "./choice";
 import { drawer, madeUp } from "./made-up";
-import { covers, type Part, quantitiesOf, termsOf } from "./problem";
+import { covers, quantitiesOf, type RowPart, termsOf } from "./problem";
 
 describe("choices and the parts they stand for", () => {
   it("give back any plan's parts as they were, and share a need out without a rest", () => {
@@ -12,7 +12,7 @@ describe("choices and the parts they stand for", () => {
       const terms = termsOf(p);
       const draw = drawer(seed + 11);
       for (const row of p.rows) {
-        const parts: Part[] = [];
+        const parts: RowPart[] = [];
         let left: number = row.wanted;
         for (const offer of row.offers) {
           if (left <= 0 || (parts.length > 0 && !row.maySplit)) break;
@@ -24,7 +24,7 @@ describe("choices and the parts they stand for", () => {
         if (left > 0) continue; // no plan would leave a need uncovered
         if (parts.length > 1) splits++;
         const choices = choicesFrom(row, parts);
-        const bySupplier = (list: readonly Part[]) => [...list].sort((a, b) => a.supplier - b.supplier);
+        const bySupplier = (list: readonly RowPart[]) => [...list].sort((a, b) => a.supplier - b.supplier);
         const given = bySupplier(placingFrom([row], { [row.id]: choices })[row.id]!);
         expect(given).toEqual(bySupplier(parts));
         expect(choices.every((c) => c.share === null || c.share > 0)).toBe(true);

@@ -1,5 +1,5 @@
 import type { PurchaseQty, StockQty } from "../numbers/quantity";
-import { covers, leastBuy, type Part, type PlacedRow, type Placing } from "./problem";
+import { covers, leastBuy, type PlacedRow, type Placing, type RowPart } from "./problem";
 
 /** What a person or a plan chose for a row, before it is worked out in packs. */
 export interface Choice {
@@ -13,7 +13,7 @@ export interface Choice {
 export type Choices = Readonly<Record<string, readonly Choice[]>>;
 
 /** A choice in packs; null where the supplier does not sell it (any more). */
-export function partOf(row: PlacedRow, choice: Choice): Part | null {
+export function partOf(row: PlacedRow, choice: Choice): RowPart | null {
   const offer = row.offers.find((o) => o.supplier === choice.supplier);
   if (!offer) return null;
   return { supplier: choice.supplier, buy: choice.buy ?? leastBuy(offer, choice.share ?? row.wanted, row.stockUnit) };
@@ -21,7 +21,7 @@ export function partOf(row: PlacedRow, choice: Choice): Part | null {
 
 /** All choices in packs. */
 export function placingFrom(rows: readonly PlacedRow[], choices: Choices): Placing {
-  const placing: Record<string, Part[]> = {};
+  const placing: Record<string, RowPart[]> = {};
   for (const row of rows) {
     const parts = (choices[row.id] ?? []).map((c) => partOf(row, c)).filter((p) => p !== null);
     if (parts.length) placing[row.id] = parts;
@@ -33,8 +33,8 @@ export function placingFrom(rows: readonly PlacedRow[], choices: Choices): Placi
  * A plan's parts as choices that stand for exactly these parts: shares add up to the need, the largest part takes the rest,
  * and a quantity is kept where it is not the least that covers its share.
  */
-export function choicesFrom(row: PlacedRow, parts: readonly Part[]): Choice[] {
-  const sold = (p: Part) => row.offers.find((o) => o.supplier === p.supplier)!;
+export function choicesFrom(row: PlacedRow, parts: readonly RowPart[]): Choice[] {
+  const sold = (p: RowPart) => row.offers.find((o) => o.supplier === p.supplier)!;
   const bySize = [...parts].sort((a, b) => covers(sold(a), a.buy) - covers(sold(b), b.buy));
   let left: number = row.wanted;
   return bySize.map((part, i) => {

@@ -2,14 +2,14 @@ import { describe, expect, it } from "vitest";
 import { comesOut } from "../sums/sum";
 import { differenceSum, movesBetween } from "./explain";
 import { drawer, madeUp } from "./made-up";
-import { type Part, preferredPlacing, quantitiesOf, termsOf } from "./problem";
+import { preferredPlacing, quantitiesOf, type RowPart, termsOf } from "./problem";
 import { reckonPlacing } from "./reckon";
 
 /** Any placing at all, so that every kind of move turns up. */
 function anyPlacing(p: ReturnType<typeof madeUp>, seed: number) {
   const draw = drawer(seed);
   const terms = termsOf(p);
-  const placing: Record<string, Part[]> = {};
+  const placing: Record<string, RowPart[]> = {};
   for (const row of p.rows) {
     const offer = row.offers[draw(row.offers.length)]!;
     const buys = quantitiesOf(row, offer, terms.get(offer.supplier)!, p);

@@ -1,6 +1,6 @@
 import { ONE, quantityText } from "../numbers/quantity";
 import { amount, type Step, type Sum } from "../sums/sum";
-import { covers, type PlacedRow, type Placing, type Problem, termsOf } from "./problem";
+import { covers, type PlacedRow, type Placing, type PlacingProblem, termsOf } from "./problem";
 import { type Reckoned, type ReckonedLine, type ReckonedOrder, reckonPlacing } from "./reckon";
 
 /** One thing that a plan does otherwise than the preferred suppliers, and what it adds to the cost. */
@@ -17,7 +17,7 @@ export interface Move {
  * Everything in which one placing costs other than another. The moves add up to the difference exactly: each row's goods,
  * each order's freight, and what joining does to lines that stood on a draft.
  */
-export function movesBetween(p: Problem, from: Placing, to: Placing): Move[] {
+export function movesBetween(p: PlacingProblem, from: Placing, to: Placing): Move[] {
   const before = reckonPlacing(p, from);
   const after = reckonPlacing(p, to);
   const moves: Move[] = [];
@@ -51,7 +51,7 @@ export function movesBetween(p: Problem, from: Placing, to: Placing): Move[] {
 }
 
 /** The difference as one writes it on paper; so many moves by name, the rest together. */
-export function differenceSum(p: Problem, from: Placing, to: Placing, most = 12): Sum {
+export function differenceSum(p: PlacingProblem, from: Placing, to: Placing, most = 12): Sum {
   const moves = movesBetween(p, from, to);
   const before = reckonPlacing(p, from).cost;
   const byWeight = [...moves].sort((a, b) => Math.abs(b.adds) - Math.abs(a.adds));
@@ -95,7 +95,7 @@ function linesByRow(r: Reckoned): Map<string, ReckonedLine[]> {
 }
 
 function saysOf(
-  p: Problem,
+  p: PlacingProblem,
   row: PlacedRow,
   a: readonly ReckonedLine[],
   b: readonly ReckonedLine[],
@@ -124,7 +124,12 @@ function saysOf(
     : `${row.name} to ${at.join(" and ")}${other}`;
 }
 
-function freightSays(p: Problem, order: ReckonedOrder, a: ReckonedOrder | null, b: ReckonedOrder | null): string {
+function freightSays(
+  p: PlacingProblem,
+  order: ReckonedOrder,
+  a: ReckonedOrder | null,
+  b: ReckonedOrder | null,
+): string {
   const several = Object.keys(p.stores).length > 1 ? `, ${p.stores[order.store]}` : "";
   const name = `${order.terms.name}${several}`;
   if (!b) return `no order to ${name}, no freight`;

@@ -1,5 +1,5 @@
 import type { Model } from "./model";
-import { orderKey, type Problem, termsOf } from "./problem";
+import { orderKey, type PlacingProblem, termsOf } from "./problem";
 import { freightHome } from "./reckon";
 
 /** Orders that may be written together, and what no placing with these alone can cost less than (as the model counts it). */
@@ -21,7 +21,7 @@ interface Need {
  * Problems that have nothing to do with each other: no order, and nothing that is left of a blanket order, is shared. What
  * is best for each of them is best for the whole.
  */
-export function componentsOf(p: Problem): Problem[] {
+export function componentsOf(p: PlacingProblem): PlacingProblem[] {
   const parent = new Map<string, string>();
   const find = (name: string): string => {
     const up = parent.get(name) ?? name;
@@ -31,7 +31,7 @@ export function componentsOf(p: Problem): Problem[] {
     return top;
   };
   const join = (a: string, b: string) => parent.set(find(a), find(b));
-  const tie = (row: Problem["rows"][number]) => {
+  const tie = (row: PlacingProblem["rows"][number]) => {
     for (const o of row.offers) {
       join(`row ${row.id}`, `order ${orderKey(o.supplier, row.store)}`);
       for (const l of o.levels) if (l.blanket) join(`row ${row.id}`, `blanket ${l.blanket.line}`);
@@ -40,7 +40,7 @@ export function componentsOf(p: Problem): Problem[] {
     join(`row ${row.id}`, `item ${row.item}/${row.store}`);
   };
   for (const row of p.rows) tie(row);
-  const groups = new Map<string, Problem["rows"][number][]>();
+  const groups = new Map<string, PlacingProblem["rows"][number][]>();
   for (const row of p.rows) groups.set(find(`row ${row.id}`), [...(groups.get(find(`row ${row.id}`)) ?? []), row]);
   return [...groups].map(([name, rows]) => ({
     ...p,
@@ -53,7 +53,7 @@ export function componentsOf(p: Problem): Problem[] {
  * Every set of so many new orders that could carry all needs, each with its bound; drafts that are joined are written
  * already, and always among them. Null where there are more than `most` to look at.
  */
-export function orderSets(p: Problem, model: Model, size: number, most: number): OrderSet[] | null {
+export function orderSets(p: PlacingProblem, model: Model, size: number, most: number): OrderSet[] | null {
   const needs = needsOf(model);
   const joined = new Set(p.joined.map((j) => orderKey(j.supplier, j.store)));
   const keys = [...new Set(needs.flatMap((n) => [...n.by.keys()]))].filter((k) => !joined.has(k)).sort();
@@ -100,7 +100,7 @@ export function orderSets(p: Problem, model: Model, size: number, most: number):
 }
 
 /** The problem in which only these orders may be written. */
-export const within = (p: Problem, { keys }: OrderSet): Problem => ({
+export const within = (p: PlacingProblem, { keys }: OrderSet): PlacingProblem => ({
   ...p,
   rows: p.rows.map((row) => ({
     ...row,
@@ -109,7 +109,7 @@ export const within = (p: Problem, { keys }: OrderSet): Problem => ({
 });
 
 function needsOf(model: Model): Need[] {
-  const byRow = new Map<string, { row: Problem["rows"][number]; by: Map<string, number>; least: number }>();
+  const byRow = new Map<string, { row: PlacingProblem["rows"][number]; by: Map<string, number>; least: number }>();
   for (const { part, adds } of model.columns) {
     if (!part) continue;
     const { row } = part;
@@ -133,7 +133,7 @@ const leastOfDrafts = (model: Model): number =>
     .filter((r) => r.name.startsWith("stays_"))
     .reduce((a, r) => a + Math.min(...r.entries.map(([c]) => model.columns[c]!.adds.cost ?? 0)), 0);
 
-function leastFreight(p: Problem, key: string, joined: boolean): number {
+function leastFreight(p: PlacingProblem, key: string, joined: boolean): number {
   const terms = termsOf(p).get(Number(key.split("/")[0]))!;
   const whole = freightHome(terms, p.home);
   if (joined) return terms.freeFrom === null ? 0 : -whole;

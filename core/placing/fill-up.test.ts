@@ -4,11 +4,11 @@ import { comesOut } from "../sums/sum";
 import { holdingOf } from "./ahead";
 import { candidatesFor, fillUpModel, targetSays, targetsOf, weigh } from "./fill-up";
 import { madeUp } from "./made-up";
-import { orderKey, type PlacedRow, type Problem, preferredPlacing } from "./problem";
+import { orderKey, type PlacedRow, type PlacingProblem, preferredPlacing } from "./problem";
 import { reckonPlacing } from "./reckon";
 
 /** One need at one supplier: goods of 400.00, freight of 60.00 that is free from 500.00, no order under 450.00. */
-function just(): Problem {
+function just(): PlacingProblem {
   const row: PlacedRow = {
     ...madeUp({ seed: 1, rows: 1, suppliers: 1, offers: [1, 1] }).rows[0]!,
     id: "a",

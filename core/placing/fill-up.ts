@@ -4,7 +4,7 @@ import { type PurchaseQty, quantityText } from "../numbers/quantity";
 import { amount, type Step, type Sum } from "../sums/sum";
 import { holdingOf } from "./ahead";
 import type { Model } from "./model";
-import { costAt, leastBuy, levelAt, type PlacedRow, type Placing, type Problem, termsOf } from "./problem";
+import { costAt, leastBuy, levelAt, type PlacedRow, type Placing, type PlacingProblem, termsOf } from "./problem";
 import { type ReckonedOrder, reckonPlacing } from "./reckon";
 
 /** What an order just lacks: its supplier's minimum, free freight, or the next break of an item. */
@@ -16,7 +16,7 @@ export type Target =
 const NEAR = new Big("0.6");
 
 /** What the orders of a placing just lack. */
-export function targetsOf(p: Problem, placing: Placing): Target[] {
+export function targetsOf(p: PlacingProblem, placing: Placing): Target[] {
   return reckonPlacing(p, placing).orders.flatMap((o): Target[] => {
     const targets: Target[] = [];
     if (o.terms.rate === null) return targets;
@@ -83,7 +83,7 @@ export interface FillUp {
 
 /** Each candidate at the order's supplier, with what it adds; those that cannot be bought there drop out. */
 export function candidatesFor(
-  p: Problem,
+  p: PlacingProblem,
   target: Target,
   ahead: readonly Ahead[],
   rate: number,
@@ -142,7 +142,7 @@ export function fillUpModel(target: Target, candidates: readonly (Brought & { co
 
 /** What bringing these forward saves and costs, all orders reckoned again with them. */
 export function weigh(
-  p: Problem,
+  p: PlacingProblem,
   placing: Placing,
   target: Target,
   ahead: readonly Ahead[],
@@ -178,11 +178,11 @@ export function weigh(
   };
 }
 
-const nameOf = (p: Problem, target: Target) =>
+const nameOf = (p: PlacingProblem, target: Target) =>
   p.suppliers.find((s) => `${s.id}` === target.order.split("/")[0])?.name ?? "";
 
 /** A target in a sentence. */
-export function targetSays(p: Problem, t: Target): string {
+export function targetSays(p: PlacingProblem, t: Target): string {
   const terms = p.suppliers.find((s) => `${s.id}` === t.order.split("/")[0])!;
   const store = Object.keys(p.stores).length > 1 ? ` for ${p.stores[Number(t.order.split("/")[1])]}` : "";
   const money = (minor: number) => `${moneyText({ minor, currency: terms.currency })} ${terms.currency}`;

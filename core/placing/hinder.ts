@@ -1,5 +1,5 @@
 import { moneyText } from "../numbers/money";
-import { hindrance, isUsable, type PlacedRow, type Placing, type Problem, termsOf } from "./problem";
+import { hindrance, isUsable, type PlacedRow, type Placing, type PlacingProblem, termsOf } from "./problem";
 import { reckonPlacing } from "./reckon";
 
 /** A need that is placed nowhere, with why. */
@@ -10,7 +10,7 @@ export interface LeftOut {
 }
 
 /** Needs that no supplier can meet, and those that a placing leaves out besides, each with why. */
-export function leftOut(p: Problem, placing: Placing | null = null): LeftOut[] {
+export function leftOut(p: PlacingProblem, placing: Placing | null = null): LeftOut[] {
   const terms = termsOf(p);
   return p.rows.flatMap((row) => {
     const says = hindrance(row, terms) ?? (placing && !placing[row.id]?.length ? underLeast(row, terms) : null);
@@ -30,7 +30,7 @@ function underLeast(row: PlacedRow, terms: ReturnType<typeof termsOf>): string {
  * Why no plan keeps every rule, from a placing that breaks as few order minimums as can be. A null placing means that
  * even this did not help.
  */
-export function hindrancesOf(p: Problem, leastBroken: Placing | null): string[] {
+export function hindrancesOf(p: PlacingProblem, leastBroken: Placing | null): string[] {
   if (leastBroken === null) {
     const locked = p.rows.filter((r) => r.locked);
     return locked.length

@@ -3,7 +3,7 @@ import { ONE, purchase, stock } from "../numbers/quantity";
 import { comesOut, figureText } from "../sums/sum";
 import { landedSum } from "./landed-sum";
 import { madeUp } from "./made-up";
-import { type PlacedRow, type Problem, preferredPlacing } from "./problem";
+import { type PlacedRow, type PlacingProblem, preferredPlacing } from "./problem";
 import { landedAt, perStockUnit, reckonPlacing, rowsByOrder } from "./reckon";
 
 const level = (from: number, price: number) => ({
@@ -14,7 +14,7 @@ const level = (from: number, price: number) => ({
 });
 
 /** Two needs of one oil: six and five drums of 200 litres, with a break at ten. */
-function oil(freight = 9_500, freeFrom: number | null = null): Problem {
+function oil(freight = 9_500, freeFrom: number | null = null): PlacingProblem {
   const row = (id: string, drums: number): PlacedRow => ({
     id,
     name: "Hydraulic oil",
@@ -67,7 +67,7 @@ describe("the landed price", () => {
   it("adds a line's part of the freight, which is free from an amount on", () => {
     const p = oil();
     const placing = preferredPlacing(p);
-    const at = (x: Problem) => landedAt(x, placing, rowsByOrder(x, placing), x.rows[0]!, placing.a![0]!)!;
+    const at = (x: PlacingProblem) => landedAt(x, placing, rowsByOrder(x, placing), x.rows[0]!, placing.a![0]!)!;
     expect(at(p).freightHome).toBe(5_182); // 95.00 × 3,528.00 ÷ 6,468.00
     expect(perStockUnit(at(p), "EUR")).toBe(2_980_000);
     expect(at(oil(9_500, 646_800)).freightHome).toBe(0);

@@ -1,7 +1,15 @@
 import type { Day } from "../calendar/day";
 import { type BasisPoints, unitPrice } from "../numbers/money";
 import { factorOf, ONE, purchase, stock } from "../numbers/quantity";
-import { type Joined, type Level, leastBuy, type Offer, type PlacedRow, type Problem, type Terms } from "./problem";
+import {
+  type Joined,
+  leastBuy,
+  type Offer,
+  type PlacedRow,
+  type PlacingProblem,
+  type PriceLevel,
+  type Terms,
+} from "./problem";
 
 /** How a made-up problem is drawn: the same seed gives the same problem. */
 export interface MadeUp {
@@ -39,7 +47,7 @@ export function drawer(seed: number): (below: number) => number {
 const DAY = "2026-12-01" as Day;
 
 /** A problem of suppliers with breaks, packs, minimums, freight, dates and currencies: for tests and benchmarks. */
-export function madeUp(how: MadeUp): Problem {
+export function madeUp(how: MadeUp): PlacingProblem {
   const draw = drawer(how.seed * 2654435761);
   const between = (a: number, b: number) => a + draw(b - a + 1);
   const suppliers: Terms[] = Array.from({ length: how.suppliers }, (_, i) => ({
@@ -91,7 +99,7 @@ export function madeUp(how: MadeUp): Problem {
       }),
     };
   });
-  function blanket(item: number, s: number, one: number): Level[] {
+  function blanket(item: number, s: number, one: number): PriceLevel[] {
     if (!how.blankets || draw(3) === 0) return [];
     const line = item * 100 + s;
     const [left, least] = [between(3, 60), draw(3) === 0 ? between(2, 4) : 0];

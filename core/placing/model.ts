@@ -8,11 +8,11 @@ import {
   mostAhead,
   type Offer,
   orderKey,
-  type Part,
   type PlacedRow,
   type Placing,
-  type Problem,
+  type PlacingProblem,
   quantitiesOf,
+  type RowPart,
   sharingOf,
   type Terms,
   termsOf,
@@ -23,12 +23,12 @@ import { freightBefore, freightHome, joinedBefore, type ReckonedLine, reckonPlac
 export type Measure = "cost" | "late" | "days late" | "orders" | "minimums broken" | "left out";
 
 /** A yes-or-no variable: 1 where it is chosen. */
-export interface Column {
+export interface ModelColumn {
   name: string;
   /** What choosing it adds to each measure: minor units of home currency, lines, days, orders. */
   adds: Partial<Record<Measure, number>>;
   /** For a quantity of a row at an offer. */
-  part: { row: PlacedRow; part: Part } | null;
+  part: { row: PlacedRow; part: RowPart } | null;
 }
 
 /** least ≤ Σ column × times ≤ most. */
@@ -41,7 +41,7 @@ export interface Rule {
 
 /** A 0-1 program in whole numbers; docs/placing.md tells what its columns and rules stand for. */
 export interface Model {
-  columns: Column[];
+  columns: ModelColumn[];
   rules: Rule[];
   /** What the cost measure lacks to the cost of the placing: what joined drafts cost before. */
   offset: number;
@@ -80,9 +80,9 @@ export interface Yielding {
 }
 
 interface Draft extends Yielding {
-  problem: Problem;
+  problem: PlacingProblem;
   terms: ReadonlyMap<number, Terms>;
-  columns: Column[];
+  columns: ModelColumn[];
   rules: Rule[];
   chosen: Chosen[];
 }
@@ -92,7 +92,7 @@ interface Draft extends Yielding {
  * so one finds out which of them stand in the way. With `leaving`, needs may be left out and are counted: so the others
  * are planned where some cannot be placed.
  */
-export function modelOf(problem: Problem, yielding: Yielding = {}): Model {
+export function modelOf(problem: PlacingProblem, yielding: Yielding = {}): Model {
   const d: Draft = { ...yielding, problem, terms: termsOf(problem), columns: [], rules: [], chosen: [] };
   for (const ofItem of grouped(choicesOf(d), (c) => `${c.row.item}|${c.offer.supplier}`).values()) {
     const byStore = [...grouped(ofItem, (c) => c.row.store)].sort(([a], [b]) => a - b).map(([, choices]) => choices);
@@ -135,7 +135,7 @@ function grouped<T, K>(list: readonly T[], by: (t: T) => K): Map<K, T[]> {
   return groups;
 }
 
-function column(d: Draft, name: string, adds: Column["adds"], part: Column["part"] = null): number {
+function column(d: Draft, name: string, adds: ModelColumn["adds"], part: ModelColumn["part"] = null): number {
   return d.columns.push({ name, adds, part }) - 1;
 }
 function rule(d: Draft, name: string, least: number, most: number, entries: Rule["entries"]): void {
@@ -363,7 +363,7 @@ function order(d: Draft, key: string, mine: readonly Chosen[]): number {
 
 /** The placing that a solution stands for: 1 where a column is chosen. */
 export function placingOf(model: Model, solution: ArrayLike<number>): Placing {
-  const placing: Record<string, Part[]> = {};
+  const placing: Record<string, RowPart[]> = {};
   model.columns.forEach((c, i) => {
     if (!c.part || solution[i]! < 0.5) return;
     const parts = placing[c.part.row.id];
@@ -374,7 +374,7 @@ export function placingOf(model: Model, solution: ArrayLike<number>): Placing {
 }
 
 /** A placing that keeps every rule as values of the columns, for a solver to begin from; null where it does not fit. */
-export function columnsOf(model: Model, problem: Problem, placing: Placing): Float64Array | null {
+export function columnsOf(model: Model, problem: PlacingProblem, placing: Placing): Float64Array | null {
   const values = new Float64Array(model.columns.length);
   const at = new Map(model.columns.map((c, i) => [c.name, i]));
   const reckoned = reckonPlacing(problem, placing);

@@ -17,7 +17,7 @@ import {
 import type { PriceSource } from "../pricing/price";
 
 /** The price from a quantity on. */
-export interface Level {
+export interface PriceLevel {
   from: PurchaseQty;
   price: UnitPrice;
   source: PriceSource;
@@ -34,7 +34,7 @@ export interface Offer {
    * First those that go by the quantity alone, sorted by `from` (below the first no price is known); then blanket orders,
    * in the order in which they are drawn. A blanket order goes before all others, where enough is left of it.
    */
-  levels: readonly Level[];
+  levels: readonly PriceLevel[];
   standing: BasisPoints;
   /** A discount on the line, for lines that stand on a draft. */
   discount?: BasisPoints;
@@ -58,7 +58,7 @@ export interface PlacedRow {
   /** May a plan divide it over suppliers? */
   maySplit: boolean;
   /** What no plan may change. */
-  locked: readonly Part[] | null;
+  locked: readonly RowPart[] | null;
   preferred: number | null;
   /** How much of its item was used in how many days at its store; null where nobody knows. */
   use: { used: StockQty; days: number } | null;
@@ -66,7 +66,7 @@ export interface PlacedRow {
 }
 
 /** What one supplier sells of one row. */
-export interface Part {
+export interface RowPart {
   supplier: number;
   buy: PurchaseQty;
 }
@@ -95,7 +95,7 @@ export interface Joined {
 }
 
 /** Needs and offers to be placed (domain §6). Money in minor units; quantities exact. */
-export interface Problem {
+export interface PlacingProblem {
   home: string;
   /** Names of the stores, for sentences. */
   stores: Readonly<Record<number, string>>;
@@ -107,7 +107,7 @@ export interface Problem {
 }
 
 /** For each row of the problem by its id, what is bought where; a row that is missing or empty is not placed. */
-export type Placing = Readonly<Record<string, readonly Part[]>>;
+export type Placing = Readonly<Record<string, readonly RowPart[]>>;
 
 export const orderKey = (supplier: number, store: number) => `${supplier}/${store}`;
 
@@ -116,7 +116,7 @@ export type Drawn = ReadonlyMap<number, number>;
 const NONE: Drawn = new Map();
 
 /** Is a blanket order's price for so much, with what other orders draw from it? */
-const isLeft = ({ blanket }: Level, quantity: number, drawn: Drawn) =>
+const isLeft = ({ blanket }: PriceLevel, quantity: number, drawn: Drawn) =>
   blanket!.left === null || quantity + (drawn.get(blanket!.line) ?? 0) <= blanket!.left;
 
 /** The level in force for a quantity of all lines of the item on the order; null where no price is known for so little. */
@@ -175,7 +175,7 @@ export const MOST_STEPS = 40;
 export const MOST_AHEAD = 40;
 
 /** So much of a row's item may be bought beyond what is needed: the days of use that the buyer allows. Null: its use is not known. */
-export const mostAhead = (row: Pick<PlacedRow, "use">, ahead: Problem["ahead"]): StockQty | null =>
+export const mostAhead = (row: Pick<PlacedRow, "use">, ahead: PlacingProblem["ahead"]): StockQty | null =>
   row.use === null
     ? null
     : stock(Number(new Big(row.use.used).times(ahead.days).div(row.use.days).round(0, Big.roundDown).toFixed(0)));
@@ -189,7 +189,7 @@ export function quantitiesOf(
   row: PlacedRow,
   offer: Offer,
   terms: Terms,
-  p: Pick<Problem, "home" | "ahead">,
+  p: Pick<PlacingProblem, "home" | "ahead">,
   shared = false,
 ): PurchaseQty[] {
   const least = leastBuy(offer, row.wanted, row.stockUnit);
@@ -249,7 +249,7 @@ function aheadSteps(
 }
 
 /** May other lines of a row's item stand on the order to a supplier, and reach its breaks with it? */
-export function sharingOf(p: Problem): (row: PlacedRow, supplier: number) => boolean {
+export function sharingOf(p: PlacingProblem): (row: PlacedRow, supplier: number) => boolean {
   const lines = new Map<string, number>();
   const name = (row: PlacedRow, supplier: number) => `${row.item}|${orderKey(supplier, row.store)}`;
   for (const row of [...p.rows, ...p.joined.flatMap((j) => j.rows)])
@@ -296,12 +296,12 @@ const canBuy = (o: Offer, terms: ReadonlyMap<number, Terms>, buy: PurchaseQty) =
 export const isUsable = (o: Offer, terms: ReadonlyMap<number, Terms>) =>
   o.levels.length > 0 && o.arrives !== null && (terms.get(o.supplier)?.rate ?? null) !== null;
 
-export const termsOf = (p: Problem): Map<number, Terms> => new Map(p.suppliers.map((t) => [t.id, t]));
+export const termsOf = (p: PlacingProblem): Map<number, Terms> => new Map(p.suppliers.map((t) => [t.id, t]));
 
 /** Each need at its preferred supplier, in the least quantity that covers it; locked choices stay (domain §6). */
-export function preferredPlacing(p: Problem): Placing {
+export function preferredPlacing(p: PlacingProblem): Placing {
   const terms = termsOf(p);
-  const placing: Record<string, Part[]> = {};
+  const placing: Record<string, RowPart[]> = {};
   for (const row of p.rows) {
     if (hindrance(row, terms) !== null) continue;
     if (row.locked) {

@@ -11,10 +11,10 @@ import {
   levelAt,
   type Offer,
   orderKey,
-  type Part,
   type PlacedRow,
   type Placing,
-  type Problem,
+  type PlacingProblem,
+  type RowPart,
   type Terms,
   termsOf,
 } from "./problem";
@@ -85,12 +85,12 @@ export const freightHome = (terms: Terms, home: string): number =>
   terms.rate === null ? 0 : exchanged(money(terms.freight, terms.currency), terms.rate, home).minor;
 
 /** What a draft's freight costs at home before anything joins it. */
-export const freightBefore = (p: Problem, joined: Joined, terms: Terms): number =>
+export const freightBefore = (p: PlacingProblem, joined: Joined, terms: Terms): number =>
   freightOf(terms, joinedBefore(p, joined, terms).goods) === 0 ? 0 : freightHome(terms, p.home);
 
 /** What a draft costs by itself, before anything joins it. */
 export function joinedBefore(
-  p: Problem,
+  p: PlacingProblem,
   joined: Joined,
   terms: Terms,
 ): { lines: ReckonedLine[]; goods: number; home: number | null } {
@@ -112,7 +112,7 @@ const partsOf = (rows: readonly PlacedRow[]): Placed[] =>
 
 /** Lines of one order: a break counts all lines of its item together (domain §5). */
 function chargedLines(
-  p: Problem,
+  p: PlacingProblem,
   terms: Terms,
   picks: readonly Placed[],
   drawn: Map<number, number> = new Map(),
@@ -134,7 +134,7 @@ function chargedLines(
 }
 
 /** The orders that a placing comes to, each as it will be charged. Exact: what is written later costs the same. */
-export function reckonPlacing(p: Problem, placing: Placing): Reckoned {
+export function reckonPlacing(p: PlacingProblem, placing: Placing): Reckoned {
   const terms = termsOf(p);
   const byOrder = new Map<string, Placed[]>();
   const open: PlacedRow[] = [];
@@ -177,7 +177,7 @@ export function reckonPlacing(p: Problem, placing: Placing): Reckoned {
 }
 
 function reckonOrder(
-  p: Problem,
+  p: PlacingProblem,
   terms: Terms,
   key: string,
   picks: Placed[],
@@ -227,7 +227,7 @@ export interface Landed {
 }
 
 /** Which rows a placing puts on each order: asked once for a whole grid. */
-export function rowsByOrder(p: Problem, placing: Placing): Map<string, PlacedRow[]> {
+export function rowsByOrder(p: PlacingProblem, placing: Placing): Map<string, PlacedRow[]> {
   const by = new Map<string, PlacedRow[]>();
   for (const row of p.rows) {
     for (const { supplier } of placing[row.id] ?? []) {
@@ -242,11 +242,11 @@ export function rowsByOrder(p: Problem, placing: Placing): Map<string, PlacedRow
 
 /** What a row would cost at one supplier, beside everything else that goes there. Null where they do not sell it. */
 export function landedAt(
-  p: Problem,
+  p: PlacingProblem,
   placing: Placing,
   there: ReadonlyMap<string, PlacedRow[]>,
   row: PlacedRow,
-  part: Part,
+  part: RowPart,
 ): Landed | null {
   const offer = row.offers.find((o) => o.supplier === part.supplier);
   if (!offer) return null;
@@ -256,7 +256,7 @@ export function landedAt(
     ? Object.keys(p.stores).map((store) => orderKey(part.supplier, Number(store)))
     : [key];
   const beside = keys.flatMap((k) => there.get(k) ?? []).filter((r) => r.id !== row.id);
-  const parts: Record<string, readonly Part[]> = { [row.id]: [part] };
+  const parts: Record<string, readonly RowPart[]> = { [row.id]: [part] };
   for (const r of beside) parts[r.id] = placing[r.id]!.filter((q) => q.supplier === part.supplier);
   const { orders } = reckonPlacing({ ...p, rows: [...beside, row] }, parts);
   return landedOf(orders.find((o) => o.key === key)!, row, p.home);

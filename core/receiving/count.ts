@@ -7,7 +7,7 @@ export interface OpenLine {
 }
 
 /** What is still to come on a line (domain §11). */
-export const openOf = (line: OpenLine) => minus(line.ordered, line.received);
+export const openToCount = (line: OpenLine) => minus(line.ordered, line.received);
 
 export type Counted =
   | { kind: "not counted" }
@@ -18,7 +18,7 @@ export type Counted =
 /** How a count compares with what was open. More than was ordered is not taken in: the house allows none over. */
 export function judge(line: OpenLine, counted: PurchaseQty | null): Counted {
   if (counted === null || counted === 0) return { kind: "not counted" };
-  const open = openOf(line);
+  const open = openToCount(line);
   if (counted > open) return { kind: "over", over: minus(counted, open) };
   return counted === open ? { kind: "as ordered" } : { kind: "part", left: minus(open, counted) };
 }

@@ -2,12 +2,12 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { OFFICE } from "./hours";
 import {
-  type Act,
   begin as beginOf,
   circleOf,
   type Decided,
   decide as decideOf,
   type Process,
+  type SigningAct,
   type Staff,
 } from "./process";
 import type { Seat } from "./way";
@@ -19,7 +19,7 @@ const staffWith = (standsInFor: Staff["standsInFor"]): Staff => ({ standsInFor, 
 const EVERYBODY = staffWith(() => []);
 const begin = (seats: readonly Seat[], writer: number, own: boolean, now: string, ...others: number[]) =>
   beginOf(seats, { writer, hands: [writer, ...others], own }, now, EVERYBODY);
-const decide = (p: Process, act: Act, now: string, standsInFor?: Staff["standsInFor"]): Decided =>
+const decide = (p: Process, act: SigningAct, now: string, standsInFor?: Staff["standsInFor"]): Decided =>
   decideOf(p, act, now, standsInFor ? staffWith(standsInFor) : EVERYBODY);
 const seat = (name: string, members: number[], all = false): Seat => ({
   at: 0,
@@ -33,14 +33,14 @@ const seat = (name: string, members: number[], all = false): Seat => ({
 const MONDAY = "2026-11-23T08:00:00.000Z";
 const TUESDAY = "2026-11-24T09:00:00.000Z"; // eight working hours later and more
 const two = () => begin([seat("Yard manager", [MAUD]), seat("Finance director", [HALDEN])], INES, false, MONDAY);
-const then = (p: Process, ...acts: [Act, string?][]): Process =>
+const then = (p: Process, ...acts: [SigningAct, string?][]): Process =>
   acts.reduce((at, [act, now]) => {
     const next = decide(at, act, now ?? MONDAY);
     if (!next.ok) throw new Error(next.says);
     return next.process;
   }, p);
-const sign = (person: number): Act => ({ kind: "sign", person });
-const back = (person: number, reason = "too much"): Act => ({ kind: "send back", person, reason });
+const sign = (person: number): SigningAct => ({ kind: "sign", person });
+const back = (person: number, reason = "too much"): SigningAct => ({ kind: "send back", person, reason });
 
 describe("every act in every state", () => {
   const states: Record<string, Process> = {
@@ -51,7 +51,7 @@ describe("every act in every state", () => {
     cleared: then(two(), [sign(MAUD)], [sign(HALDEN)]),
     "sent back": then(two(), [back(MAUD)]),
   };
-  const acts: Record<string, Act> = {
+  const acts: Record<string, SigningAct> = {
     "Maud signs": sign(MAUD),
     "Halden signs": sign(HALDEN),
     "Ines signs": sign(INES),
@@ -169,8 +169,8 @@ describe("a sign-off", () => {
   it("is reminded at half of its working time, climbs at the end, and each only once", () => {
     const p = two();
     expect(p.seats[0]!.half).toBe("2026-11-23T12:00:00.000Z");
-    const remind: Act = { kind: "remind" };
-    const climb: Act = { kind: "climb", to: [member(OSK), member(INES)] };
+    const remind: SigningAct = { kind: "remind" };
+    const climb: SigningAct = { kind: "climb", to: [member(OSK), member(INES)] };
     expect(decide(p, remind, "2026-11-23T11:59:00.000Z")).toMatchObject({ ok: false });
     const reminded = then(p, [remind, "2026-11-23T12:00:00.000Z"]);
     expect(decide(reminded, remind, TUESDAY)).toEqual({ ok: false, says: "They were reminded already." });
@@ -183,7 +183,7 @@ describe("a sign-off", () => {
   it("is answered once, by its writer, with the clock running", () => {
     const asked = then(two(), [{ kind: "ask", person: MAUD, text: "Why now?" }]);
     expect(asked.seats[0]!.due).toBe(two().seats[0]!.due);
-    const answer = (person: number, text = "The dock is booked."): Act => ({
+    const answer = (person: number, text = "The dock is booked."): SigningAct => ({
       kind: "answer",
       person,
       question: 0,
@@ -197,11 +197,11 @@ describe("a sign-off", () => {
 
   it("is never cleared without every seat, nor signed by whoever had a hand in it, whatever is done with it", () => {
     const who = fc.constantFrom(INES, MAUD, HALDEN, ROSS, OSK);
-    const act: fc.Arbitrary<Act> = fc.oneof(
-      who.map((person): Act => ({ kind: "sign", person })),
-      fc.tuple(who, who).map(([person, to]): Act => ({ kind: "hand over", person, to: member(to) })),
-      fc.array(who, { maxLength: 2 }).map((to): Act => ({ kind: "climb", to: to.map(member) })),
-      fc.constant<Act>({ kind: "remind" }),
+    const act: fc.Arbitrary<SigningAct> = fc.oneof(
+      who.map((person): SigningAct => ({ kind: "sign", person })),
+      fc.tuple(who, who).map(([person, to]): SigningAct => ({ kind: "hand over", person, to: member(to) })),
+      fc.array(who, { maxLength: 2 }).map((to): SigningAct => ({ kind: "climb", to: to.map(member) })),
+      fc.constant<SigningAct>({ kind: "remind" }),
     );
     const awayList = fc.array(fc.record({ away: who, by: who }), { maxLength: 3 });
     fc.assert(

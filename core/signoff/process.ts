@@ -48,7 +48,7 @@ export interface Process {
   sentBack: Signed | null;
 }
 
-export type Act =
+export type SigningAct =
   | { kind: "sign"; person: number }
   | { kind: "send back"; person: number; reason: string }
   | { kind: "ask"; person: number; text: string }
@@ -140,7 +140,7 @@ function signsAs(p: Process, seat: SeatNow, person: number, staff: Staff): Signe
 }
 
 /** What an act makes of a paper, or why it may not be done now. */
-export function decide(p: Process, act: Act, now: string, staff: Staff): Decided {
+export function decide(p: Process, act: SigningAct, now: string, staff: Staff): Decided {
   if (p.state !== "In sign-off") return no("This paper is not waiting for a signature any more.");
   const at = p.seats.findIndex((s) => s.state === "waiting");
   const seat = p.seats[at]!;

@@ -12,12 +12,12 @@ export const COSTS = [
   "a price could be better",
   "something to know",
 ] as const;
-export type Cost = (typeof COSTS)[number];
+export type CostOfWaiting = (typeof COSTS)[number];
 
 /** One thing that waits for a person, with what happens if it stays. */
 export interface Waiting {
   key: string;
-  cost: Cost;
+  cost: CostOfWaiting;
   /** The day by which it should be done; what is past is late. */
   by: Day | null;
   title: string;

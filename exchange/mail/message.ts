@@ -1,6 +1,6 @@
 import MailComposer from "nodemailer/lib/mail-composer";
 import { showDay } from "../../core/numbers/format";
-import { fillIn } from "../../core/orders/papers";
+import { fillPlaceholders } from "../../core/orders/papers";
 import { lookOf, type OrderDocument, paperValues } from "../pdf/order-document";
 import { paperWords } from "../pdf/paper-words";
 import type { QuoteDocument } from "../pdf/quote-pdf";
@@ -41,8 +41,8 @@ export function writeMail(
   return compose({
     from: { ...d.writer, company: d.company },
     to: d.contacts,
-    subject: fillIn(letter.subject, values).replaceAll("\n", " "),
-    body: fillIn(letter.message, values),
+    subject: fillPlaceholders(letter.subject, values).replaceAll("\n", " "),
+    body: fillPlaceholders(letter.message, values),
     moment,
     attachments: [
       { name: `order-${d.number}.pdf`, type: "application/pdf", bytes: pdf },

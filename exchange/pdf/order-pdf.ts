@@ -1,5 +1,5 @@
 import { showDay, showMoney, showPercent, showPrice, showQuantity } from "../../core/numbers/format";
-import { fillIn, type PaperColumn } from "../../core/orders/papers";
+import { fillPlaceholders, type PaperColumn } from "../../core/orders/papers";
 import {
   limitWords,
   localeIn,
@@ -79,7 +79,7 @@ export async function orderPdf(d: OrderDocument, logo: Logo | null = null): Prom
     { title: words.contact, lines: [d.writer.name, d.writer.title, d.writer.mail] },
   ]);
   blocks(p, factsOf(on), true);
-  const above = fillIn(look.above, values);
+  const above = fillPlaceholders(look.above, values);
   if (above) {
     p.paragraph(p.set(above, PLAIN));
     p.y += 12;
@@ -96,11 +96,11 @@ export async function orderPdf(d: OrderDocument, logo: Logo | null = null): Prom
     d.note,
     d.validUntil ? words.voidAfter(day(d.validUntil)) : "",
     d.texts ?? "",
-    fillIn(look.below, values),
+    fillPlaceholders(look.below, values),
   ])
     if (text) note(p, text);
   sayMissing(p, words.missing);
-  const foot = fillIn(look.foot, { ...values, number: d.number ?? "–" });
+  const foot = fillPlaceholders(look.foot, { ...values, number: d.number ?? "–" });
   return p.finish((sheet, sheets) => ({ left: foot, right: `${sheet} / ${sheets}` }));
 }
 

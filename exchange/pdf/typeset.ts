@@ -11,7 +11,7 @@ export interface Style {
 }
 
 /** Letters of one file of type, as they are drawn from left to right. */
-export interface Run {
+export interface TextRun {
   text: string;
   file: TypeFile;
   width: number;
@@ -19,7 +19,7 @@ export interface Run {
 
 /** One line of set text. */
 export interface SetLine {
-  runs: Run[];
+  runs: TextRun[];
   /** Points, without the spaces at its end. */
   width: number;
   style: Style;
@@ -139,7 +139,7 @@ function lineOf(letters: readonly Letter[], style: Style): SetLine {
   return { runs: inSight(runs), width: runs.reduce((sum, r) => sum + r.width, 0), style };
 }
 
-interface LevelRun extends Run {
+interface LevelRun extends TextRun {
   level: number;
 }
 
@@ -156,7 +156,7 @@ function runsOf(letters: readonly Letter[], style: Style): LevelRun[] {
 }
 
 /** Runs from left to right (UAX 9, L2). Letters of a right-to-left script are turned by their file, signs among them here. */
-function inSight(runs: LevelRun[]): Run[] {
+function inSight(runs: LevelRun[]): TextRun[] {
   const highest = Math.max(0, ...runs.map((r) => r.level));
   if (highest === 0) return runs;
   let order = runs.map((r) =>

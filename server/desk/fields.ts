@@ -48,7 +48,7 @@ const typed = <T>(read: (s: string) => { ok: true; value: T } | { ok: false; say
       return z.NEVER;
     });
 
-export const Quantity = typed((s) => parseQuantity(s));
+export const QuantityField = typed((s) => parseQuantity(s));
 export const QuantityOrNone = typed((s) => (s.trim() === "" ? { ok: true as const, value: null } : parseQuantity(s)));
 export const CountedQuantity = typed((s) =>
   s.trim() === "" ? { ok: true as const, value: 0 } : parseQuantity(s, ".", "zero allowed"),
@@ -76,7 +76,7 @@ export const DayField = z.string("A date is missing.").transform((s, ctx): Day =
 export const DayOrNone = orNone(DayField);
 
 /** A box that is ticked or not; a form leaves out one that is not. */
-export const Ticked = z
+export const TickBox = z
   .unknown()
   .optional()
   .transform((v) => v === true || v === "on" || v === "yes" || v === "1");

@@ -2,24 +2,24 @@ import { describe, expect, it } from "vitest";
 import { type BasisPoints, unitPrice } from "../../core/numbers/money";
 import { factorOf, ONE, purchase, stock } from "../../core/numbers/quantity";
 import {
-  type Level,
   type Offer,
   type PlacedRow,
-  type Problem,
+  type PlacingProblem,
+  type PriceLevel,
   preferredPlacing,
   type Terms,
 } from "../../core/placing/problem";
 import { reckonPlacing } from "../../core/placing/reckon";
 import { solve } from "./solve";
 
-const level = (from: number, price: number, more: Partial<Level> = {}): Level => ({
+const level = (from: number, price: number, more: Partial<PriceLevel> = {}): PriceLevel => ({
   from: purchase(from * ONE),
   price: unitPrice(Math.round(price * 1_000_000)),
   source: { kind: "price list", from: purchase(from * ONE) },
   warning: false,
   ...more,
 });
-const offer = (supplier: number, levels: Level[]): Offer => ({
+const offer = (supplier: number, levels: PriceLevel[]): Offer => ({
   supplier,
   packing: { unit: "each", factor: factorOf(ONE), minimum: purchase(0), multiple: purchase(0), brokenPacks: false },
   levels,
@@ -51,7 +51,7 @@ const terms = (id: number, more: Partial<Terms> = {}): Terms => ({
   freeFrom: null,
   ...more,
 });
-const problem = (rows: PlacedRow[], suppliers: Terms[], days = 30): Problem => ({
+const problem = (rows: PlacedRow[], suppliers: Terms[], days = 30): PlacingProblem => ({
   home: "EUR",
   stores: { 1: "Yard", 2: "Island" },
   rows,
@@ -59,7 +59,7 @@ const problem = (rows: PlacedRow[], suppliers: Terms[], days = 30): Problem => (
   joined: [],
   ahead: { days, rate: 0 as BasisPoints },
 });
-const least = async (p: Problem) => {
+const least = async (p: PlacingProblem) => {
   const plan = await solve(p, ["cost"], { seconds: 20 });
   expect(plan?.proved).toBe(true);
   return reckonPlacing(p, plan!.placing);

@@ -2,7 +2,7 @@ import loadHighs from "highs";
 import { afterEach, describe, expect, it } from "vitest";
 import { madeUp } from "../../core/placing/made-up";
 import { lpText, modelOf } from "../../core/placing/model";
-import { type Problem, preferredPlacing } from "../../core/placing/problem";
+import { type PlacingProblem, preferredPlacing } from "../../core/placing/problem";
 import { reckonPlacing } from "../../core/placing/reckon";
 import { dismissCrew } from "../workers/crew";
 import { beginPlans, readPlans, stopPlans } from "./plans";
@@ -11,7 +11,7 @@ import { findHindrances, solve } from "./solve";
 afterEach(() => dismissCrew());
 
 let marks = 0;
-async function plansOf(problem: Problem) {
+async function plansOf(problem: PlacingProblem) {
   const mark = `test-${++marks}`;
   beginPlans(marks, mark, problem);
   await expect.poll(() => readPlans(mark)!.working, { timeout: 60_000 }).toBe(false);
@@ -22,7 +22,11 @@ const base = () => madeUp({ seed: 3, rows: 4, suppliers: 3, offers: [2, 3] });
 describe("plans where something stands in the way", () => {
   it("leave out what nobody sells, what never arrives and what has no rate, each with its sentence", async () => {
     const p = base();
-    const [a, b, c] = p.rows as [Problem["rows"][number], Problem["rows"][number], Problem["rows"][number]];
+    const [a, b, c] = p.rows as [
+      PlacingProblem["rows"][number],
+      PlacingProblem["rows"][number],
+      PlacingProblem["rows"][number],
+    ];
     a.offers = [];
     b.offers = b.offers.map((o) => ({ ...o, arrives: null }));
     const foreign = { ...p.suppliers[0]!, id: 9, name: "Nordic", currency: "ISK", rate: null };
@@ -86,7 +90,7 @@ describe("plans where something stands in the way", () => {
 
   it("name a locked choice that cannot be kept, and leave it out", async () => {
     const p = base();
-    const [row] = p.rows as [Problem["rows"][number]];
+    const [row] = p.rows as [PlacingProblem["rows"][number]];
     const [offer] = row.offers as [(typeof row.offers)[number]];
     row.locked = [{ supplier: offer.supplier, buy: 10_000 as never }];
     row.offers = [{ ...offer, levels: [] }, ...row.offers.slice(1)];

@@ -1,6 +1,6 @@
 import { type LeftOut, leftOut } from "../../core/placing/hinder";
 import type { Measure } from "../../core/placing/model";
-import { type Placing, type Problem, preferredPlacing } from "../../core/placing/problem";
+import { type Placing, type PlacingProblem, preferredPlacing } from "../../core/placing/problem";
 import { inWorker } from "../workers/crew";
 import type { Standing } from "./solve";
 
@@ -53,7 +53,7 @@ export const readPlans = (mark: string): Plans | null => kept.get(mark) ?? null;
 export function beginPlans(
   bench: number,
   mark: string,
-  problem: Problem,
+  problem: PlacingProblem,
   { again = false, onFault = () => {} }: { again?: boolean; onFault?: (fault: unknown) => void } = {},
 ): Plans {
   const known = kept.get(mark);
@@ -92,7 +92,7 @@ export function stopPlans(mark: string, why: "by hand" | "of before" = "by hand"
   plans.stop?.abort();
 }
 
-async function workOut(plans: Kept, problem: Problem, onFault: (fault: unknown) => void): Promise<void> {
+async function workOut(plans: Kept, problem: PlacingProblem, onFault: (fault: unknown) => void): Promise<void> {
   for (const plan of plans.plans) {
     if (plans.stopped) {
       plan.state = "stopped";
@@ -135,7 +135,7 @@ async function workOut(plans: Kept, problem: Problem, onFault: (fault: unknown) 
 }
 
 /** A plan's placing by its name: the preferred suppliers need no solver. */
-export function placingOfPlan(mark: string, problem: Problem, aim: Aim | "preferred"): Placing | null {
+export function placingOfPlan(mark: string, problem: PlacingProblem, aim: Aim | "preferred"): Placing | null {
   if (aim === "preferred") return preferredPlacing(problem);
   return kept.get(mark)?.plans.find((p) => p.aim === aim)?.placing ?? null;
 }

@@ -5,11 +5,11 @@ import {
   covers,
   isUsable,
   leastBuy,
-  type Part,
   type PlacedRow,
-  type Problem,
+  type PlacingProblem,
   preferredPlacing,
   quantitiesOf,
+  type RowPart,
   sharingOf,
   termsOf,
 } from "../../core/placing/problem";
@@ -17,7 +17,7 @@ import { type Reckoned, reckonPlacing } from "../../core/placing/reckon";
 import { solve } from "./solve";
 
 /** Every way to meet a row, one after the other. */
-function waysOf(p: Problem, row: PlacedRow): Part[][] {
+function waysOf(p: PlacingProblem, row: PlacedRow): RowPart[][] {
   const terms = termsOf(p);
   const shares = sharingOf(p);
   if (row.locked) return [[...row.locked]];
@@ -29,7 +29,7 @@ function waysOf(p: Problem, row: PlacedRow): Part[][] {
     })),
   );
   if (!row.maySplit) return parts.flat().map((part) => [part]);
-  let ways: Part[][] = [[]];
+  let ways: RowPart[][] = [[]];
   for (const own of parts) ways = ways.flatMap((w) => [w, ...own.map((part) => [...w, part])]);
   return ways.filter(
     (w) => w.reduce((a, q) => a + covers(offers.find((o) => o.supplier === q.supplier)!, q.buy), 0) >= row.wanted,
@@ -45,11 +45,11 @@ const measured = (r: Reckoned): Record<Measure, number> => ({
   "minimums broken": r.orders.filter((o) => o.lacks > 0).length,
 });
 
-const keepsRules = (p: Problem, r: Reckoned) =>
+const keepsRules = (p: PlacingProblem, r: Reckoned) =>
   r.unpriced.length === 0 && r.orders.every((o) => o.lacks === 0) && isWithinAhead(p, r);
 
 /** Rows of one item at a store together buy no more ahead than so many days of use. */
-function isWithinAhead(p: Problem, r: Reckoned): boolean {
+function isWithinAhead(p: PlacingProblem, r: Reckoned): boolean {
   const by = new Map<string, { row: PlacedRow; rows: Set<string>; more: number }>();
   for (const { row, offer, buy } of r.orders.flatMap((o) => o.lines)) {
     if (row.locked) continue;
@@ -65,10 +65,10 @@ function isWithinAhead(p: Problem, r: Reckoned): boolean {
 }
 
 /** Tries everything. */
-function bestOfAll(p: Problem, measures: readonly Measure[], leaving = false): number[] | null {
+function bestOfAll(p: PlacingProblem, measures: readonly Measure[], leaving = false): number[] | null {
   const rows = p.rows.map((row) => ({ id: row.id, ways: [...waysOf(p, row), ...(leaving ? [[]] : [])] }));
   let best: number[] | null = null;
-  const placing: Record<string, Part[]> = {};
+  const placing: Record<string, RowPart[]> = {};
   const go = (i: number) => {
     if (i === rows.length) {
       const r = reckonPlacing(p, placing);
@@ -87,7 +87,7 @@ function bestOfAll(p: Problem, measures: readonly Measure[], leaving = false): n
   return best;
 }
 
-const size = (p: Problem) => p.rows.reduce((a, row) => a * waysOf(p, row).length, 1);
+const size = (p: PlacingProblem) => p.rows.reduce((a, row) => a * waysOf(p, row).length, 1);
 const SMALL: Omit<MadeUp, "seed">[] = [
   { rows: 4, suppliers: 3, offers: [1, 3], minimums: true },
   { rows: 4, suppliers: 3, offers: [2, 3], items: 2, minimums: true, locks: 15 },

@@ -2,7 +2,7 @@ import loadHighs, { type Highs, type Model as HighsModel } from "highs";
 import { componentsOf, orderSets, within } from "../../core/placing/fewest";
 import { hindrancesOf } from "../../core/placing/hinder";
 import { columnsOf, type Measure, type Model, modelOf, placingOf } from "../../core/placing/model";
-import type { Placing, Problem } from "../../core/placing/problem";
+import type { Placing, PlacingProblem } from "../../core/placing/problem";
 import { reckonPlacing } from "../../core/placing/reckon";
 
 /** How far a solver is: the best found so far, and below what nothing exists. */
@@ -40,7 +40,11 @@ const theSolver = () => (solver ??= loadHighs());
  * Solves a problem for each measure in turn, never giving up what was won before. Where no placing of all needs keeps every
  * rule, as few needs as can be are left out. Null where nothing can be placed at all.
  */
-export async function solve(problem: Problem, measures: readonly Measure[], how: Solving): Promise<Solved | null> {
+export async function solve(
+  problem: PlacingProblem,
+  measures: readonly Measure[],
+  how: Solving,
+): Promise<Solved | null> {
   const highs = await theSolver();
   const solved =
     (measures[0] === "orders" ? solveFewest(highs, problem, how) : null) ??
@@ -58,7 +62,7 @@ const MOST_PLANNED = 200;
  * of those cannot cost less than the best found, so that the solver only plans the rest. Null where there are too many sets, or
  * no set of any size keeps every rule.
  */
-function solveFewest(highs: Highs, problem: Problem, how: Solving): Solved | null {
+function solveFewest(highs: Highs, problem: PlacingProblem, how: Solving): Solved | null {
   const began = performance.now();
   const since = () => (performance.now() - began) / 1000;
   const placing: Record<string, Placing[string]> = {};
@@ -87,7 +91,7 @@ function solveFewest(highs: Highs, problem: Problem, how: Solving): Solved | nul
   return { placing, proved: true, stopped: null, seconds: since() };
 }
 
-function fewestOf(highs: Highs, part: Problem, model: Model, how: Solving): Placing | null {
+function fewestOf(highs: Highs, part: PlacingProblem, model: Model, how: Solving): Placing | null {
   const began = performance.now();
   const left = () => how.seconds - (performance.now() - began) / 1000;
   let planned = 0;
@@ -116,7 +120,7 @@ function fewestOf(highs: Highs, part: Problem, model: Model, how: Solving): Plac
 }
 
 /** Which needs or rules stand in the way of a plan, in sentences; empty where none does. */
-export async function findHindrances(problem: Problem): Promise<string[]> {
+export async function findHindrances(problem: PlacingProblem): Promise<string[]> {
   const relaxed = modelOf(problem, { breaking: true });
   const found = solveModel(await theSolver(), relaxed, problem, ["minimums broken", "cost"], { seconds: 20 });
   return hindrancesOf(problem, found?.placing ?? null);
@@ -140,7 +144,7 @@ export async function solveForCost(model: Model): Promise<Float64Array | null> {
 function solveModel(
   highs: Highs,
   model: Model,
-  problem: Problem,
+  problem: PlacingProblem,
   measures: readonly Measure[],
   how: Solving,
 ): Solved | null {

@@ -2,15 +2,15 @@ import type { Day } from "../../core/calendar/day";
 import { type Db, sql } from "../db/open";
 
 /** What can be chosen in a field: each with the id that is sent, and the name that is read. */
-export interface Choice {
+export interface Option {
   id: number;
   name: string;
 }
 
 const choices =
   (text: string) =>
-  (db: Db): Choice[] =>
-    sql<Choice>(db, text).all();
+  (db: Db): Option[] =>
+    sql<Option>(db, text).all();
 
 export const storeChoices = choices("SELECT id, name FROM store ORDER BY id");
 export const supplierChoices = choices("SELECT id, name FROM supplier WHERE active = 1 ORDER BY name");
@@ -20,12 +20,12 @@ export const buyerChoices = choices(
 );
 
 /** Everybody who works here, but for one. */
-export const colleagueChoices = (db: Db, but: number): Choice[] =>
-  sql<Choice>(db, "SELECT id, name FROM person WHERE active = 1 AND id <> ? ORDER BY name").all(but);
+export const colleagueChoices = (db: Db, but: number): Option[] =>
+  sql<Option>(db, "SELECT id, name FROM person WHERE active = 1 AND id <> ? ORDER BY name").all(but);
 
 /** Stores that keep an item. */
-export const storesKeeping = (db: Db, item: number): Choice[] =>
-  sql<Choice>(
+export const storesKeeping = (db: Db, item: number): Option[] =>
+  sql<Option>(
     db,
     "SELECT s.id, s.name FROM store s WHERE s.id IN (SELECT store FROM item_store WHERE item = ?) ORDER BY s.id",
   ).all(item);
@@ -34,22 +34,22 @@ export const accountChoices = (db: Db) =>
   sql<{ code: string; name: string }>(db, "SELECT code, name FROM account ORDER BY code").all();
 
 /** Budget lines that have not ended, one for each code. */
-export const budgetChoices = (db: Db, today: Day) =>
-  sql<Choice & { code: string }>(
+export const openBudgetChoices = (db: Db, today: Day) =>
+  sql<Option & { code: string }>(
     db,
     "SELECT min(id) AS id, code, name FROM budget WHERE ends >= ? GROUP BY code ORDER BY code",
   ).all(today);
 
 /** Suppliers for a new order; `blocked` says why none may be written to them. */
 export const suppliersToOrderFrom = (db: Db) =>
-  sql<Choice & { code: string; blocked: string }>(
+  sql<Option & { code: string; blocked: string }>(
     db,
     "SELECT id, name, code, blocked FROM supplier WHERE active = 1 ORDER BY name",
   ).all();
 
 /** Suppliers who may be asked for prices, with how many of their people get it. */
 export const suppliersToAsk = (db: Db) =>
-  sql<Choice & { currency: string; contacts: number }>(
+  sql<Option & { currency: string; contacts: number }>(
     db,
     `SELECT s.id, s.name, s.currency, (SELECT count(*) FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1) AS contacts
      FROM supplier s WHERE s.active = 1 AND s.blocked = '' ORDER BY s.name`,
@@ -57,14 +57,14 @@ export const suppliersToAsk = (db: Db) =>
 
 /** Jobs that are not closed, with where goods for them go. */
 export const openJobChoices = (db: Db) =>
-  sql<Choice & { address: string }>(
+  sql<Option & { address: string }>(
     db,
     "SELECT id, kind || ' ' || code || iif(vessel = '', '', ', ' || vessel) AS name, address FROM job WHERE closed IS NULL ORDER BY code",
   ).all();
 
 /** Whom the demo signs in without a password. */
 export const demoPeople = (db: Db) =>
-  sql<Choice & { title: string; store: string | null }>(
+  sql<Option & { title: string; store: string | null }>(
     db,
     "SELECT p.id, p.name, p.title, s.name AS store FROM person p LEFT JOIN store s ON s.id = p.store WHERE p.active = 1 ORDER BY p.id",
   ).all();

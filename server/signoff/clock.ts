@@ -1,5 +1,5 @@
 import type { Day } from "../../core/calendar/day";
-import { type Act, barredFrom, decide } from "../../core/signoff/process";
+import { barredFrom, decide, type SigningAct } from "../../core/signoff/process";
 import { spoken } from "../../core/signoff/rulebook";
 import { recordAudit } from "../db/audit";
 import { type Db, sql } from "../db/open";
@@ -64,7 +64,7 @@ const hrefOf = (row: Waiting) =>
 const subjectOf = (row: Waiting) => (row.order === null ? `requisition ${row.requisition}` : `order ${row.order}`);
 
 /** Decides an act of the clock and keeps it; undefined where it may not be done now. */
-function act(db: Db, now: string, day: Day, row: Waiting, of: Act) {
+function act(db: Db, now: string, day: Day, row: Waiting, of: SigningAct) {
   const kept = readSigning(db, row.signing);
   const decided = decide(kept.process, of, now, readRoster(db, day));
   if (!decided.ok) return undefined;

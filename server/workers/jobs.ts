@@ -2,7 +2,7 @@ import type { z } from "zod";
 import type { Day } from "../../core/calendar/day";
 import type { DecimalMark } from "../../core/numbers/decimal";
 import type { Measure } from "../../core/placing/model";
-import type { Placing, Problem } from "../../core/placing/problem";
+import type { Placing, PlacingProblem } from "../../core/placing/problem";
 import type { Rules } from "../../core/signoff/rulebook";
 import type { TrialResult } from "../../core/signoff/trial";
 import type { FileKind } from "../../exchange/csv/kinds";
@@ -10,7 +10,7 @@ import type { OrderDocument } from "../../exchange/pdf/order-document";
 import type { Logo } from "../../exchange/pdf/paper";
 import type { Desk, Done } from "../desk/desk";
 import type { HowToLoad, LoadAnswer, LookedAt } from "../desk/files/load-file";
-import type { FileLine, Mark } from "../desk/orders/lines-from-file";
+import type { FileLine, HowNumbersAre } from "../desk/orders/lines-from-file";
 import type { Solved, Standing } from "../placing/solve";
 import type { Need, PlanFor } from "../read/needs/need";
 import type { ReviewRow } from "../read/needs/review";
@@ -28,7 +28,7 @@ export type ToSave =
 /** What is worked out beside the web server, so that other requests go on meanwhile. */
 export interface Jobs {
   place: {
-    input: { problem: Problem; measures: readonly Measure[]; seconds: number };
+    input: { problem: PlacingProblem; measures: readonly Measure[]; seconds: number };
     part: { standing: Standing } | { placing: Placing };
     output: { solved: Solved | null; hindrances: string[] };
   };
@@ -42,7 +42,7 @@ export interface Jobs {
   /** The first rows of a file, before anybody said what its columns hold. */
   look: { input: { bytes: Uint8Array; mark: DecimalMark; rows: number }; part: never; output: LookedAt };
   /** Lines of an order from a file. */
-  lines: { input: { bytes: Uint8Array; how: z.output<typeof Mark> }; part: never; output: Done<FileLine[]> };
+  lines: { input: { bytes: Uint8Array; how: z.output<typeof HowNumbersAre> }; part: never; output: Done<FileLine[]> };
   load: {
     input: { file: string; by: LoadingBy; kind: FileKind; bytes: Uint8Array; how: HowToLoad };
     part: { done: number; of: number };

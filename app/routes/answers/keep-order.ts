@@ -3,7 +3,7 @@ import { addFileLines } from "../../../server/desk/orders/add-file-lines";
 import { addLines } from "../../../server/desk/orders/add-lines";
 import { changeOrder } from "../../../server/desk/orders/change-order";
 import { dropLines, sequenceLines } from "../../../server/desk/orders/drop-lines";
-import { Mark } from "../../../server/desk/orders/lines-from-file";
+import { HowNumbersAre } from "../../../server/desk/orders/lines-from-file";
 import { fillIn } from "../../../server/desk/orders/start-order";
 import { readDraftPart } from "../../../server/read/orders/draft";
 import { readInWorker } from "../../../server/workers/loads";
@@ -24,7 +24,7 @@ export const action = kept("write orders", async (desk, input, { params }) => {
     case "file": {
       const { file } = input;
       if (!(file instanceof Upload)) return refuse("file", "Choose a file.");
-      const how = checked(Mark, input.mark);
+      const how = checked(HowNumbersAre, input.mark);
       if (!how.ok) return refuse("mark", how.problems[0]!.says);
       const lines = await readInWorker("lines", { bytes: file.bytes, how: how.value });
       if ("says" in lines) return refuse("file", lines.says);

@@ -7,7 +7,7 @@ import { readBench } from "../../../server/read/bench/bench";
 import { suppliersToAsk } from "../../../server/read/choices";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field, Problems, problemAt } from "../../ui/field";
-import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
@@ -89,7 +89,7 @@ export default function Ask() {
     );
   };
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 overflow-y-auto">
           <SheetHead title="Ask for prices" sub={`for needs on “${head.name}”`}>

@@ -10,7 +10,7 @@ import { keepSourcing } from "../../../server/desk/records/keep-sourcing";
 import { type Aim, beginPlans, readPlans, stopPlans } from "../../../server/placing/plans";
 import { readBench } from "../../../server/read/bench/bench";
 import { Button } from "../../ui/button";
-import { Cuts, Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { type Packed, pack, usePacked } from "../../ui/packed";
@@ -178,7 +178,7 @@ export default function Bench() {
   const below = reckoned.orders.filter((o) => o.lacks > 0);
   const stores = [...new Set(problem.rows.map((r) => r.store))];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead

@@ -8,7 +8,7 @@ import { type BenchRowHead, readBenches } from "../../../server/read/bench/bench
 import { type OrderRow, readDrafts, readStanding } from "../../../server/read/orders/lists";
 import { type QuoteRow, readQuotesAsked } from "../../../server/read/quotes/quotes";
 import { Button, ButtonLink } from "../../ui/button";
-import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { StateSquare } from "../../ui/signs";
@@ -166,7 +166,7 @@ export default function Benches() {
     },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { parseQuantity, quantityText, type StockQty } from "../../../core/numbers/quantity";
 import type { Choice } from "../../../core/placing/choice";
 import { landedSum, nextBreak } from "../../../core/placing/landed-sum";
-import type { PlacedRow, Problem } from "../../../core/placing/problem";
+import type { PlacedRow, PlacingProblem } from "../../../core/placing/problem";
 import { perStockUnit } from "../../../core/placing/reckon";
 import { count, unitWords } from "../../../core/text";
 import type { BenchRow } from "../../../server/read/bench/bench";
@@ -21,7 +21,7 @@ interface Props {
   row: PlacedRow;
   about: BenchRow;
   grid: Grid;
-  problem: Problem;
+  problem: PlacingProblem;
   mayWrite: boolean;
   splitting: boolean;
   onSplitting: (on: boolean) => void;

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { type Choice, partOf, placingFrom } from "../../../core/placing/choice";
-import type { Part, PlacedRow } from "../../../core/placing/problem";
+import type { PlacedRow, RowPart } from "../../../core/placing/problem";
 import {
   type Landed,
   landedAt,
@@ -20,7 +20,7 @@ export interface Grid {
   reckoned: Reckoned;
   choices: Readonly<Record<string, readonly Choice[]>>;
   former: Readonly<Record<string, readonly number[]>>;
-  chosen: (row: PlacedRow) => readonly Part[];
+  chosen: (row: PlacedRow) => readonly RowPart[];
   /** What the row costs at a supplier: as chosen there, or as it would be if it were. */
   cell: (row: PlacedRow, supplier: number) => Landed | null;
 }

@@ -5,7 +5,7 @@ import { readBench } from "../../../server/read/bench/bench";
 import { previewOf } from "../../../server/read/bench/preview";
 import { Button, ButtonLink } from "../../ui/button";
 import { Problems } from "../../ui/field";
-import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
@@ -51,7 +51,7 @@ export default function WriteOrders() {
   const problems = answer && !answer.ok ? answer.problems : lost.map((l) => ({ field: "", says: l.says }));
   const total = orders.reduce((a, o) => a + (o.adds ?? 0), 0);
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 overflow-y-auto">
           <SheetHead title={`Orders of “${head.name}”`} sub="as they will be written">

@@ -4,14 +4,14 @@ import { may } from "../../../core/people/roles";
 import { readReceipt } from "../../../server/read/dock/dock";
 import { servesAsker } from "../../../server/read/orders/lists";
 import { ButtonLink } from "../../ui/button";
-import { SheetHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { writeLocal } from "../../ui/local-draft";
 import { useWriting } from "../../ui/locale";
 import { TallyGates } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
 import { idOf, notAllowed, notFound, page } from "../../web/page";
-import { Facts } from "../orders/order-head";
+import { FactStrip } from "../orders/order-head";
 import { countName } from "./count-name";
 
 export const loader = page("keep own inbox", ({ db, person, params }) => {
@@ -37,11 +37,11 @@ export default function ReceiptPage() {
     if (taken) writeLocal(countName(r), null); // what was counted is in stock now
   }, [taken, r]);
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto">
           <SheetHead title={`Receipt ${r.number}`} sub={<span className="text-base">{r.supplierName}</span>} />
-          <Facts
+          <FactStrip
             facts={[
               ["Counted by", `${r.person}, ${w.moment(r.at)}`],
               ["Store", r.storeName],

@@ -10,7 +10,7 @@ import { storeChoices } from "../../../server/read/choices";
 import { type DemandLine, readJob } from "../../../server/read/jobs/jobs";
 import { usualPlan } from "../../../server/read/needs/need";
 import { Button } from "../../ui/button";
-import { SheetHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
@@ -71,7 +71,7 @@ export default function JobPage() {
   const send = (body: Record<string, string>) =>
     submit({ ...body, key: `${key()}${body.do}${body.demand ?? ""}` }, { method: "post" });
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8 [&_form>div:last-child]:px-4.5">
           <SheetHead

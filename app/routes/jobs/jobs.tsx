@@ -5,7 +5,7 @@ import { count } from "../../../core/text";
 import { type JobRow, readJobs } from "../../../server/read/jobs/jobs";
 import { usualPlan } from "../../../server/read/needs/need";
 import { ButtonLink } from "../../ui/button";
-import { Cuts, Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
@@ -70,7 +70,7 @@ export default function Jobs() {
   ];
   const of = (c: (typeof CUTS)[number]) => rows.filter(inCut[c]).length;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="Jobs and customer orders" sub="what they want by when; another system may own them" />

@@ -1,7 +1,7 @@
 import { redirect, useLoaderData } from "react-router";
 import { keepJob } from "../../../server/desk/jobs/keep-job";
 import { storeChoices } from "../../../server/read/choices";
-import { SheetHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page, readJson } from "../../web/page";
 import { JobForm } from "./job-form";
@@ -24,7 +24,7 @@ export const action = act("keep jobs", (desk, input) => {
 export default function NewJob() {
   const { stores } = useLoaderData<typeof loader>();
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8 [&_form>div:last-child]:px-4.5">
           <SheetHead title="New job or customer order" />

@@ -8,7 +8,13 @@ import { useWriting } from "../../ui/locale";
 import { Amount } from "./rule-fields";
 
 /** How much an order may grow after it was signed, before it is signed again. */
-export function Allowance({ allowance, onChange }: { allowance: Allowed; onChange: ((next: Allowed) => void) | null }) {
+export function AllowanceFields({
+  allowance,
+  onChange,
+}: {
+  allowance: Allowed;
+  onChange: ((next: Allowed) => void) | null;
+}) {
   const w = useWriting();
   const [percent, setPercent] = useState(decimalText(allowance.percent, 2));
   const share = parseDecimal(percent, 2);

@@ -6,7 +6,7 @@ import { type GroupRow, readGroups, readSigners } from "../../../server/read/peo
 import { Button } from "../../ui/button";
 import { TextField } from "../../ui/field";
 import { RecordForm } from "../../ui/form";
-import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
@@ -50,7 +50,7 @@ export default function Departments() {
   ];
   const teams = rows.filter((r) => r.kind === "team").length;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="Departments and teams" sub="what spend ladders are narrowed by, and who signs together" />

@@ -6,7 +6,7 @@ import { TextField } from "../../ui/field";
 import { SelectField } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
 import { Amount, Hours, Many } from "./rule-fields";
-import { KINDS, PAPER_WORDS, signerChoices, signerFrom, signerKey } from "./rule-words";
+import { KINDS, PAPER_WORDS, signerFrom, signerKey, signerOptions } from "./rule-words";
 
 const NOBODY = { value: "", label: "nobody" };
 
@@ -30,7 +30,7 @@ export function LadderForm({
   onMove: (by: number) => void;
   onDrop: () => void;
 }) {
-  const signers = signerChoices(choices);
+  const signers = signerOptions(choices);
   const set = (change: Partial<Ladder>) => onChange({ ...l, ...change });
   const setRung = (at: number, change: Partial<Rung>) =>
     set({ rungs: l.rungs.map((r, i) => (i === at ? { ...r, ...change } : r)) });

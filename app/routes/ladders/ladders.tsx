@@ -12,7 +12,7 @@ import { dropRulesDraft, startRules, takeBackRules } from "../../../server/desk/
 import { readRuleChoices } from "../../../server/read/signoff/choices";
 import { readRulebookDraft, readRulebooks, rulebookOn } from "../../../server/read/signoff/rulebooks";
 import { Button } from "../../ui/button";
-import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { KeepingNote } from "../../ui/keeping-note";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -21,11 +21,11 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, page, wholeOf } from "../../web/page";
 import { Upload } from "../../web/sent";
-import { Allowance } from "./allowance";
+import { AllowanceFields } from "./allowance";
 import { LadderChart } from "./ladder-chart";
 import { LadderForm } from "./ladder-form";
 import { changedRungs, peopleFrom } from "./rule-words";
-import { RulesFile } from "./rules-file";
+import { RulesFilePart } from "./rules-file";
 import { scaleOf } from "./scale";
 import { TrialPanel } from "./trial-panel";
 import { NONE, useRules } from "./use-rules";
@@ -160,7 +160,7 @@ function RulesSheet({
   const bars = faults.filter((f) => f.bars);
   const coming = books.filter((b) => b.starts > w.today && b.takenBack === null);
   return (
-    <Spread
+    <SheetAndSlip
       wide
       sheet={
         <>
@@ -244,7 +244,7 @@ function RulesSheet({
               </ul>
             )}
             {writes && <TrialPanel rules={rules} />}
-            <Allowance
+            <AllowanceFields
               allowance={rules.allowance}
               onChange={writes ? (allowance) => written.change({ ...rules, allowance }) : null}
             />
@@ -254,7 +254,7 @@ function RulesSheet({
               inForce={inForce?.version ?? null}
               mayKeep={mayKeep}
             />
-            <RulesFile version={shown?.version ?? null} mayKeep={writes} />
+            <RulesFilePart version={shown?.version ?? null} mayKeep={writes} />
           </>
         )
       }

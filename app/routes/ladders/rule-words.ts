@@ -90,7 +90,7 @@ export function signerFrom(key: string): Signer | null {
 }
 
 /** Everybody who could stand on a rung, as choices. */
-export function signerChoices(c: RuleChoices): { value: string; label: string }[] {
+export function signerOptions(c: RuleChoices): { value: string; label: string }[] {
   const roles = new Set(c.people.filter((p) => p.signs).flatMap((p) => p.roles));
   return [
     { value: "manager", label: "the writer’s manager" },

@@ -3,7 +3,7 @@ import { RecordForm } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
 
 /** Rules as a file for other programs, and from one. */
-export function RulesFile({ version, mayKeep }: { version: number | null; mayKeep: boolean }) {
+export function RulesFilePart({ version, mayKeep }: { version: number | null; mayKeep: boolean }) {
   return (
     <SlipPart title="As a file">
       <div className="flex flex-wrap gap-2">

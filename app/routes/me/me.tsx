@@ -7,7 +7,7 @@ import { endToken, makeToken, readTokens } from "../../../server/people/tokens";
 import { readAbsences, signerChoices } from "../../../server/read/signoff/staff";
 import { Button } from "../../ui/button";
 import { problemAt, TextField } from "../../ui/field";
-import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
@@ -46,7 +46,7 @@ export default function Me() {
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const works = (t: (typeof tokens)[number]) => t.ended === null && t.ends >= w.today;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead

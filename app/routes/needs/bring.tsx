@@ -9,7 +9,7 @@ import { storeName } from "../../../server/read/choices";
 import { loadInWorker, readInWorker } from "../../../server/workers/loads";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
-import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page, readJson } from "../../web/page";
@@ -109,7 +109,7 @@ export default function Bring() {
   const loaded = answer?.step === "loaded" ? answer.rows : null;
   const fault = answer?.step === "faulty" ? answer : null;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title="Bring needs from a spreadsheet" sub="CSV or XLSX, or rows copied from one">

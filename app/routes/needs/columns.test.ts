@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { NEED_COLUMNS } from "./columns";
+import { NEED_SHEET_COLUMNS } from "./columns";
 
-const { all: COLUMNS, inAddress: columnsIn, text: columnsText } = NEED_COLUMNS;
+const { all: COLUMNS, inAddress: columnsIn, text: columnsText } = NEED_SHEET_COLUMNS;
 const USUAL = ["item", "hand", "committed", "order", "available", "tide", "by", "buy", "unit"];
 
 describe("columns in the address", () => {

@@ -234,7 +234,7 @@ function OrderBy({ need, day }: { need: Row; day: (d: string, weekday?: boolean)
   return need.dueNow ? <b>today</b> : day(need.orderBy, false);
 }
 
-export const NEED_COLUMNS = columnSet(COLUMNS, [
+export const NEED_SHEET_COLUMNS = columnSet(COLUMNS, [
   "item",
   "hand",
   "committed",

@@ -29,7 +29,7 @@ interface Props {
 }
 
 /** About the selected need: how stock goes on, why this much, who can send it, what could stand in. */
-export function NeedSlip({ need, showSum, fresh, address, mayAct, typed, onSource }: Props) {
+export function NeedSlipPanel({ need, showSum, fresh, address, mayAct, typed, onSource }: Props) {
   const w = useWriting();
   const { slip, lost } = useSlip<Slip>(`/needs/slip?${address}&key=${encodeURIComponent(need.key)}`, fresh);
   const quantity = typed === null ? null : parseQuantity(typed);

@@ -3,7 +3,7 @@ import { Link, redirect, useActionData, useLoaderData, useRevalidator, useSearch
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { layOut } from "../../../server/desk/bench/lay-out";
+import { layOutBench } from "../../../server/desk/bench/lay-out";
 import { done, refuse } from "../../../server/desk/desk";
 import { mergeNeeds, partNeeds } from "../../../server/desk/needs/merge-needs";
 import { dropNoted } from "../../../server/desk/needs/note-needs";
@@ -19,7 +19,7 @@ import { readUnknown } from "../../../server/read/needs/noted";
 import { beginPlan, stopPlan } from "../../../server/read/needs/pool";
 import { needQuery, planOf } from "../../../server/read/needs/query";
 import { Button } from "../../ui/button";
-import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { type Packed, pack, usePacked } from "../../ui/packed";
@@ -31,8 +31,8 @@ import { useBusy } from "../../ui/use-busy";
 import { useRows } from "../../ui/use-rows";
 import { act, page, readJson } from "../../web/page";
 import { newSupplier } from "./add-supplier";
-import { NEED_COLUMNS } from "./columns";
-import { NeedSlip } from "./need-slip";
+import { NEED_SHEET_COLUMNS } from "./columns";
+import { NeedSlipPanel } from "./need-slip";
 import { SourceCuts, Toolbar } from "./toolbar";
 import { useChoices, usePlanTick } from "./use-needs";
 
@@ -60,7 +60,7 @@ export const action = act<unknown>("see needs", (desk, input, { url, day, hour, 
   switch (input.do) {
     case "lay out": {
       const sheet = readNeedSheet(db, query, { person: person.id, today: day, hour }, { from: 0, most: 1 });
-      const laid = layOut(desk, {
+      const laid = layOutBench(desk, {
         needs: sheet.ticked.map((t) => t.key),
         bench: input.bench ?? "",
         run: query.run,
@@ -209,14 +209,14 @@ export default function Needs() {
           ? "At most 2,000 needs can be written at once."
           : null);
   const cols = search.get("cols");
-  const columns = useMemo(() => NEED_COLUMNS.inAddress(cols), [cols]);
+  const columns = useMemo(() => NEED_SHEET_COLUMNS.inAddress(cols), [cols]);
   // Cells read what is typed when they are drawn; the columns themselves stay, so that other rows are not drawn again.
   const now = useRef({ w, choices });
   now.current = { w, choices };
   // biome-ignore lint/correctness/useExhaustiveDependencies: how figures are written changes with the locale alone
   const shown = useMemo(
     () =>
-      NEED_COLUMNS.drawn(columns, {
+      NEED_SHEET_COLUMNS.drawn(columns, {
         w: now.current.w,
         mayWrite,
         typed: (n) => now.current.choices.typed(n),
@@ -248,7 +248,7 @@ export default function Needs() {
   };
   const narrowed = sheet.count !== sheet.all;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead
@@ -316,7 +316,7 @@ export default function Needs() {
             sort={query.sort}
             onSort={sortBy}
             onWidth={(key, width) =>
-              put({ cols: NEED_COLUMNS.text(columns.map((c) => (c.key === key ? { key, width } : c))) })
+              put({ cols: NEED_SHEET_COLUMNS.text(columns.map((c) => (c.key === key ? { key, width } : c))) })
             }
             ticks={
               mayWrite
@@ -344,7 +344,7 @@ export default function Needs() {
       }
       slip={
         here ? (
-          <NeedSlip
+          <NeedSlipPanel
             key={here.key}
             need={here}
             showSum={showSum}

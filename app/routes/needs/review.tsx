@@ -10,7 +10,7 @@ import { reviewOf } from "../../../server/read/needs/review-pool";
 import { Button } from "../../ui/button";
 import { ChanceCurve } from "../../ui/chance-curve";
 import { FindEntry } from "../../ui/find-entry";
-import { Cuts, Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Cuts, Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { pack, usePacked } from "../../ui/packed";
@@ -133,7 +133,7 @@ export default function Review() {
   ];
   const problems = answer && !answer.ok ? answer.problems : undefined;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead

@@ -5,7 +5,7 @@ import { refuse } from "../../../server/desk/desk";
 import { dropNoted, sortOut } from "../../../server/desk/needs/note-needs";
 import { readUnknown, type UnknownCode } from "../../../server/read/needs/noted";
 import { Button } from "../../ui/button";
-import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { ItemEntry } from "../../ui/item-entry";
 import { useWriting } from "../../ui/locale";
@@ -28,7 +28,7 @@ export default function SortOut() {
   const answer = useActionData<typeof action>();
   const problem = answer && !answer.ok ? answer.problems[0]?.says : null;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title="Codes to sort out" sub="scanned on the floor, and known to nobody">

@@ -10,7 +10,7 @@ import { useAddress } from "../../ui/use-address";
 import { ColumnsPanel } from "../parts/columns-panel";
 import { FindBox } from "../parts/find-box";
 import { ViewsPanel } from "../parts/views-panel";
-import { NEED_COLUMNS } from "./columns";
+import { NEED_SHEET_COLUMNS } from "./columns";
 
 const FACET_WORDS: [FacetName, string][] = [
   ["store", "Store"],
@@ -64,8 +64,8 @@ export function Toolbar({ query, facets, columns, views }: Props) {
           ))}
         </select>
       </label>
-      <Panel label="Columns" marked={NEED_COLUMNS.text(columns) !== null}>
-        <ColumnsPanel set={NEED_COLUMNS} />
+      <Panel label="Columns" marked={NEED_SHEET_COLUMNS.text(columns) !== null}>
+        <ColumnsPanel set={NEED_SHEET_COLUMNS} />
       </Panel>
       <Panel label="Views" marked={false}>
         <ViewsPanel views={views} path="/needs" />

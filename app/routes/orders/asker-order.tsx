@@ -1,12 +1,12 @@
 import { Link } from "react-router";
 import { count } from "../../../core/text";
 import type { AskerLine, AskerOrder } from "../../../server/read/orders/asker-order";
-import { SheetHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
 import { StateSquare, StripLegend, TallyStrip } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
-import { Facts, type Station, Way } from "./order-head";
+import { FactStrip, type Station, WayStrip } from "./order-head";
 
 /** An order as somebody sees it whom it serves and who buys nothing: what comes, how much of it is here, and when. */
 export function AskerOrderPage({ order }: { order: AskerOrder }) {
@@ -14,14 +14,14 @@ export function AskerOrderPage({ order }: { order: AskerOrder }) {
   const { lines } = order;
   const open = lines.filter((l) => openOf(l) > 0);
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="flex min-h-0 flex-1 flex-col">
           <div className="min-h-0 flex-1 overflow-y-auto">
             <SheetHead title={`Order ${order.name}`} sub={<span className="text-base">{order.supplierName}</span>}>
               <StateSquare state={order.state} />
             </SheetHead>
-            <Way stations={stationsOf(order, w)} />
+            <WayStrip stations={stationsOf(order, w)} />
             {(order.held || order.closed) && (
               <p className="mx-4.5 mb-3 border-l-4 border-ink px-3 py-2">
                 {order.closed
@@ -29,7 +29,7 @@ export function AskerOrderPage({ order }: { order: AskerOrder }) {
                   : `Held for now; ask ${order.writerName} why.`}
               </p>
             )}
-            <Facts
+            <FactStrip
               facts={[
                 ["Comes to", `${order.storeName} store`],
                 ["Wanted by", w.day(order.required)],

@@ -4,7 +4,7 @@ import { count } from "../../../core/text";
 import { type BlanketLineView, type BlanketRow, readBlankets } from "../../../server/read/blankets/blankets";
 import { BurnLine } from "../../ui/burn-line";
 import { Button, ButtonLink } from "../../ui/button";
-import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { StateSquare } from "../../ui/signs";
@@ -102,7 +102,7 @@ export default function Blankets() {
   ];
   const standing = rows.filter((r) => r.line?.warnings.some((m) => GRAVE.has(m.kind))).length;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="Blanket orders" sub={`${count(blankets.length, "order")}, what stands out first`}>

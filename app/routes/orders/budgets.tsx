@@ -3,7 +3,7 @@ import { BUDGET_FIGURES, type BudgetFigure, budgetState, FIGURE_WORDS } from "..
 import { count } from "../../../core/text";
 import { readBudgetPapers, readBudgets } from "../../../server/read/budgets/budgets";
 import { theCompany } from "../../../server/read/company";
-import { Cuts, Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Cuts, Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { SumSheet } from "../../ui/sum";
@@ -68,7 +68,7 @@ export default function Budgets() {
     },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead

@@ -10,7 +10,7 @@ import type { MoveTarget } from "../../../server/read/orders/moves";
 import type { OrderSheet } from "../../../server/read/orders/order";
 import { Button, ButtonLink } from "../../ui/button";
 import { Problems, problemAt, TextField } from "../../ui/field";
-import { SheetHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
 import { KeepingNote, StaleChoice } from "../../ui/keeping-note";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -26,11 +26,11 @@ import { Signatures } from "../parts/signatures";
 import { AddLine } from "./draft/add-line";
 import { ChooseItems } from "./draft/choose-items";
 import { HeadForm } from "./draft/head-form";
-import { LineSlip } from "./draft/line-slip";
+import { LineSlipPanel } from "./draft/line-slip";
 import { DraftLines } from "./draft/lines";
 import { MoveTo } from "./draft/move-to";
 import { type LineText, useDraft } from "./draft/use-draft";
-import { Facts, Stations } from "./order-head";
+import { FactStrip, Stations } from "./order-head";
 import { serves } from "./serves";
 
 interface Props {
@@ -102,7 +102,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
     ? head.title || "Standing list"
     : `${words[0]!.toUpperCase()}${words.slice(1)} ${head.name}`.replace("Order Draft", "Draft");
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title={title} sub={<span className="text-base">{head.supplierName}</span>}>
@@ -141,7 +141,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
               only={(p) => p.field === "" || p.field === "lines"}
             />
           </div>
-          <Facts
+          <FactStrip
             facts={[
               ["Deliver to", head.deliverAddress ? head.deliverName || head.deliverAddress : `${head.storeName} store`],
               ["Goes to", contacts.map((c) => c.mail).join(", ") || "no address for orders yet"],
@@ -197,7 +197,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
       slip={
         <>
           {here && (
-            <LineSlip
+            <LineSlipPanel
               draft={draft}
               order={order}
               line={here}

@@ -1,6 +1,6 @@
 import { type LoaderFunctionArgs, useLoaderData, useParams } from "react-router";
 import { showDay, showMoney, showPercent, showPrice, showQuantity } from "../../../core/numbers/format";
-import { fillIn } from "../../../core/orders/papers";
+import { fillPlaceholders } from "../../../core/orders/papers";
 import {
   limitWords,
   localeIn,
@@ -77,8 +77,8 @@ export default function LinkedOrder() {
     d.note,
     d.validUntil ? words.voidAfter(day(d.validUntil)) : "",
     d.texts ?? "",
-    fillIn(look.below, values),
-    fillIn(look.foot, { ...values, number: d.number ?? "–" }),
+    fillPlaceholders(look.below, values),
+    fillPlaceholders(look.foot, { ...values, number: d.number ?? "–" }),
   ].filter(Boolean);
   return (
     <main
@@ -102,7 +102,7 @@ export default function LinkedOrder() {
           </div>
         ))}
       </dl>
-      {look.above && <p className="py-3 whitespace-pre-line">{fillIn(look.above, values)}</p>}
+      {look.above && <p className="py-3 whitespace-pre-line">{fillPlaceholders(look.above, values)}</p>}
       <div className="overflow-x-auto">
         <table className="w-full">
           <caption className="sr-only">{page.lines}</caption>

@@ -8,7 +8,7 @@ import { supplierChoices } from "../../../server/read/choices";
 import { type Mark, readMarks } from "../../../server/read/marks/marks";
 import { TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
-import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
@@ -52,7 +52,7 @@ export default function Marks() {
     { key: "on", head: "On orders", align: "right", cell: (m) => <span className="figure">{m.on}</span> },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="Marks" sub="follow-up labels of our own, on orders">

@@ -8,7 +8,7 @@ import { orderByNumber } from "../../../server/read/orders/order";
 import { Button } from "../../ui/button";
 import { Problems, problemAt, TextField } from "../../ui/field";
 import { SelectField } from "../../ui/form";
-import { Cuts, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Cuts, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
@@ -58,7 +58,7 @@ export default function NewOrder() {
   const at = (field: string) => problemAt(problems, field);
   const start = (fields: Record<string, string>) => !busy && submit({ ...fields, key: key() }, { method: "post" });
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title="New order" sub="empty, from a list, or as an earlier one" />

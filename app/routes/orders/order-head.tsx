@@ -22,7 +22,7 @@ export function Stations({ sheet }: Props) {
     .filter((l) => l.received < l.quantity)
     .map((l) => l.due)
     .sort()[0];
-  if (head.kind === "blanket") return <Way stations={blanketStations(sheet, w)} />;
+  if (head.kind === "blanket") return <WayStrip stations={blanketStations(sheet, w)} />;
   const stations: Station[] = [
     { name: "Written", note: `${w.day(head.written, false)}, ${head.writerName}`, reached: "yes" },
     {
@@ -54,7 +54,7 @@ export function Stations({ sheet }: Props) {
       reached: head.state === "All in" ? "yes" : "no",
     },
   ];
-  return <Way stations={stations} />;
+  return <WayStrip stations={stations} />;
 }
 
 const lastSigner = (signings: OrderSheet["signings"]) =>
@@ -97,7 +97,7 @@ function blanketStations(sheet: Props["sheet"], w: ReturnType<typeof useWriting>
 }
 
 /** Stations in a row, and how far along it is. */
-export function Way({ stations }: { stations: Station[] }) {
+export function WayStrip({ stations }: { stations: Station[] }) {
   return (
     <ol
       className="grid grid-cols-5 px-4.5 pt-1 pb-3 max-md:grid-cols-2 max-md:gap-y-3"
@@ -131,7 +131,7 @@ export function Way({ stations }: { stations: Station[] }) {
   );
 }
 
-export function Facts({ facts }: { facts: [string, string][] }) {
+export function FactStrip({ facts }: { facts: [string, string][] }) {
   return (
     <dl className={`grid ${facts.length > 4 ? "grid-cols-6" : "grid-cols-4"} border-y border-rule max-md:grid-cols-2`}>
       {facts.map(([k, v]) => (

@@ -26,7 +26,7 @@ import {
   orderQuery,
 } from "../../../server/read/orders/finder";
 import { Button, ButtonLink } from "../../ui/button";
-import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { pack, usePacked } from "../../ui/packed";
 import { Panel } from "../../ui/popover";
@@ -156,7 +156,7 @@ export default function Orders() {
     setTicked(new Map());
   };
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead

@@ -3,7 +3,7 @@ import { useLoaderData, useNavigate, useSearchParams } from "react-router";
 import { count } from "../../../core/text";
 import { type OrderRow, readWithSuppliers } from "../../../server/read/orders/lists";
 import { Button } from "../../ui/button";
-import { Cuts, Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { pack, usePacked } from "../../ui/packed";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
@@ -90,7 +90,7 @@ export default function WithSuppliers() {
   ];
   const of = (c: Cut) => rows.filter(inCut[c]).length;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="With suppliers" sub={`${count(rows.length, "order")}, what waits to be placed first`}>

@@ -13,7 +13,7 @@ import type { OrderLink } from "../../../server/read/orders/link";
 import type { OrderLine, OrderSheet } from "../../../server/read/orders/order";
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
-import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -28,7 +28,7 @@ import { Budgets } from "../parts/budgets";
 import { Signatures } from "../parts/signatures";
 import { SignActs } from "../sign-off/sign-acts";
 import { BlanketSheet } from "./blanket-sheet";
-import { Facts, Stations } from "./order-head";
+import { FactStrip, Stations } from "./order-head";
 import { OrderPapers } from "./order-papers";
 import { PrivateLinks } from "./private-links";
 import { serves } from "./serves";
@@ -100,7 +100,7 @@ export function WrittenOrder({
   ]);
   const placing = busy && navigation.formData?.get("do") === "place";
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="flex min-h-0 flex-1 flex-col">
           <div className="min-h-0 flex-1 overflow-y-auto">
@@ -129,7 +129,7 @@ export function WrittenOrder({
                 <b>Closed short</b> {w.moment(head.closed)}: {head.closedWhy}
               </p>
             )}
-            <Facts facts={factsOf(sheet, w)} />
+            <FactStrip facts={factsOf(sheet, w)} />
             {blanket && (
               <BlanketSheet
                 blanket={blanket}

@@ -7,7 +7,7 @@ import { stopBatch } from "../../../server/desk/papers/batches";
 import { hasPapers } from "../../../server/papers/run-batch";
 import { type BatchOrder, readBatch, readBatchOrders } from "../../../server/read/papers/batches";
 import { ButtonLink } from "../../ui/button";
-import { Cuts, Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Cuts, Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
@@ -68,7 +68,7 @@ export default function BatchPage() {
   ];
   const worked = done + refused;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead

@@ -2,7 +2,7 @@ import { useLoaderData, useNavigate } from "react-router";
 import { count } from "../../../core/text";
 import { type Batch, readBatches } from "../../../server/read/papers/batches";
 import { Button } from "../../ui/button";
-import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
@@ -37,7 +37,7 @@ export default function Batches() {
     },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="Batches of papers" sub="what you had printed, sent or placed in one go" />

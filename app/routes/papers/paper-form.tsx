@@ -12,7 +12,7 @@ import {
 import { Button } from "../../ui/button";
 import { Field, problemAt } from "../../ui/field";
 import { RecordForm } from "../../ui/form";
-import type { Problem } from "./use-preview";
+import type { PreviewProblem } from "./use-preview";
 
 type Paper = PaperLayout & PaperTexts;
 
@@ -42,7 +42,7 @@ export function PaperForm({
   kept: Paper;
   usual: PaperTexts;
   /** Of the preview, which looks at what is typed before it is kept. */
-  problems: readonly Problem[];
+  problems: readonly PreviewProblem[];
   /** Only the fields of what is looked at are shown; all are kept. */
   shown: "paper" | "mail";
   onType: (paper: Paper) => void;

@@ -16,7 +16,7 @@ import { supplierChoices } from "../../../server/read/choices";
 import { theCompany } from "../../../server/read/company";
 import { exampleDocument } from "../../../server/read/papers/example";
 import { logoNow, ownTexts, readLayout, readStandingTexts, readTexts } from "../../../server/read/papers/templates";
-import { Cuts, SheetHead, Spread } from "../../ui/frame-parts";
+import { Cuts, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { withParts } from "../../ui/use-at";
 import { act, page } from "../../web/page";
@@ -89,7 +89,7 @@ export default function Papers() {
   const go = (part: Record<string, string>) =>
     setSearch(withParts({ kind, language, ...part }), { replace: true, preventScrollReset: true });
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="flex min-h-0 flex-1 flex-col">
           <SheetHead title="Papers and letters" sub="what leaves the house, by kind and language" />

@@ -1,13 +1,17 @@
 import { useEffect, useState } from "react";
 
-export interface Problem {
+export interface PreviewProblem {
   field: string;
   says: string;
 }
 
 /** Has the paper drawn a moment after the last change; the one before stays until then. */
-export function usePreview(paper: unknown): { pdf: Uint8Array | null; problems: readonly Problem[]; busy: boolean } {
-  const [shown, setShown] = useState<{ pdf: Uint8Array | null; problems: readonly Problem[] }>({
+export function usePreview(paper: unknown): {
+  pdf: Uint8Array | null;
+  problems: readonly PreviewProblem[];
+  busy: boolean;
+} {
+  const [shown, setShown] = useState<{ pdf: Uint8Array | null; problems: readonly PreviewProblem[] }>({
     pdf: null,
     problems: [],
   });
@@ -26,7 +30,7 @@ export function usePreview(paper: unknown): { pdf: Uint8Array | null; problems: 
         });
         if (answer.ok) setShown({ pdf: new Uint8Array(await answer.arrayBuffer()), problems: [] });
         else {
-          const { problems } = (await answer.json()) as { problems: Problem[] };
+          const { problems } = (await answer.json()) as { problems: PreviewProblem[] };
           setShown((was) => ({ ...was, problems }));
         }
         setBusy(false);

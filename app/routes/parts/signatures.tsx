@@ -4,7 +4,7 @@ import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { SumSheet } from "../../ui/sum";
 import { Questions } from "../sign-off/questions";
-import type { Waiting } from "../sign-off/sign-acts";
+import type { WaitingPaper } from "../sign-off/sign-acts";
 
 const WORDS: Record<SeatView["state"], string> = {
   later: "after the one before",
@@ -29,7 +29,7 @@ export function Signatures({
 }: {
   signings: readonly SigningView[];
   /** The paper, where its writer looks at it. */
-  writes?: Waiting | null;
+  writes?: WaitingPaper | null;
   opensLadders?: boolean;
 }) {
   if (signings.length === 0) return null;

@@ -7,7 +7,7 @@ import { acceptAnswers, endQuote } from "../../../server/desk/quotes/accept-quot
 import { type QuoteAnswer, type QuoteAsked, readQuote } from "../../../server/read/quotes/quotes";
 import { Button } from "../../ui/button";
 import { Problems } from "../../ui/field";
-import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named } from "../../ui/ruled-sheet";
 import { useSubmissionKey } from "../../ui/submission";
@@ -61,7 +61,7 @@ export default function Quote() {
   };
   const waiting = asked.filter((a) => a.answered === null && a.ended === null && head.ended === null);
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead

@@ -7,7 +7,7 @@ import { useWriting } from "../../ui/locale";
 import { SlipForm } from "../needs/slip-form";
 
 /** The last prices paid, to anybody. */
-export function Paid({ paid }: { paid: NonNullable<ItemSheet["paid"]> }) {
+export function PaidPart({ paid }: { paid: NonNullable<ItemSheet["paid"]> }) {
   const w = useWriting();
   return (
     <SlipPart title="Last prices paid">

@@ -8,14 +8,14 @@ import { accountChoices, storeChoices } from "../../../server/read/choices";
 import { usualPlan } from "../../../server/read/needs/need";
 import { readItem, readSuppliersToAdd, readUnits } from "../../../server/read/records/item";
 import { RecordForm } from "../../ui/form";
-import { SheetHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { TallyLine } from "../../ui/tally-line";
 import { withParts } from "../../ui/use-at";
 import { act, idOf, notFound, page, readJson } from "../../web/page";
-import { Facts } from "../orders/order-head";
+import { FactStrip } from "../orders/order-head";
 import { ItemFields } from "./item-fields";
-import { Alternatives, Paid } from "./item-slip";
+import { Alternatives, PaidPart } from "./item-slip";
 import { StockPart } from "./item-stock";
 import { SuppliersPart } from "./item-suppliers";
 
@@ -77,11 +77,11 @@ export default function ItemPage() {
   const part = parts.find((p) => p === search.get("part")) ?? parts[0]!;
   const onHand = kept.reduce((a, k) => a + k.onHand, 0);
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div key={head.id} className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title={head.name} sub={<span className="code text-xs">{head.code}</span>} />
-          <Facts
+          <FactStrip
             facts={[
               ["Kind", head.kind],
               ["Category", head.category || "–"],
@@ -136,7 +136,7 @@ export default function ItemPage() {
       }
       slip={
         <>
-          {sheet.paid && sheet.paid.length > 0 && <Paid paid={sheet.paid} />}
+          {sheet.paid && sheet.paid.length > 0 && <PaidPart paid={sheet.paid} />}
           <Alternatives item={head.id} rows={sheet.alternatives} mayKeep={maySource} />
           {stocked && (
             <p>

@@ -4,7 +4,7 @@ import { ONE, quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { type ItemRow, type ItemSlip, itemSheet } from "../../../server/read/records/items";
 import { ButtonLink } from "../../ui/button";
-import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { pack, usePacked } from "../../ui/packed";
 import { RuledSheet, type SheetColumn } from "../../ui/ruled-sheet";
@@ -74,7 +74,7 @@ export default function Items() {
     },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="Items" sub={`${w.quantity(sheet.all * ONE)} ${sheet.all === 1 ? "item" : "items"}`}>

@@ -2,7 +2,7 @@ import { Link, useLoaderData, useSearchParams } from "react-router";
 import { storesKeeping } from "../../../server/read/choices";
 import { type MovementRow, readMovements } from "../../../server/read/records/item";
 import { readItemName } from "../../../server/read/records/items";
-import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
@@ -73,7 +73,7 @@ export default function Movements() {
     },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title={`Movements of ${item.name}`} sub={<span className="code text-xs">{item.code}</span>}>

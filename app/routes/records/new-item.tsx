@@ -3,7 +3,7 @@ import { keepItem } from "../../../server/desk/records/keep-item";
 import { accountChoices } from "../../../server/read/choices";
 import { readUnits } from "../../../server/read/records/item";
 import { RecordForm } from "../../ui/form";
-import { SheetHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page } from "../../web/page";
 import { ItemFields } from "./item-fields";
@@ -23,7 +23,7 @@ export const action = act("keep items", (desk, input) => {
 export default function NewItem() {
   const { units, accounts } = useLoaderData<typeof loader>();
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title="New item" sub="its suppliers and stores come next" />

@@ -3,7 +3,7 @@ import { makeSupplier } from "../../../server/desk/records/make-supplier";
 import { currenciesOf } from "../../../server/read/company";
 import { Field, TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
-import { SheetHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page } from "../../web/page";
 
@@ -19,7 +19,7 @@ export const action = act("keep sourcing", (desk, input) => {
 export default function NewSupplier() {
   const { currencies } = useLoaderData<typeof loader>();
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title="New supplier" sub="terms, days and prices come next" />

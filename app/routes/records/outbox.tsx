@@ -3,7 +3,7 @@ import { count } from "../../../core/text";
 import { readText } from "../../../exchange/mail/read-text";
 import { readMessage, readOutbox } from "../../../server/read/records/outbox";
 import { ButtonLink } from "../../ui/button";
-import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
@@ -37,7 +37,7 @@ export default function Outbox() {
     },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead

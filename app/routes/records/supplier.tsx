@@ -23,7 +23,7 @@ import { readSupplier } from "../../../server/read/records/supplier";
 import { ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
 import { RecordForm } from "../../ui/form";
-import { SheetHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
 import { OrderStrip, StateSquare } from "../../ui/signs";
@@ -31,10 +31,10 @@ import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { act, idOf, notFound, page } from "../../web/page";
 import { Upload } from "../../web/sent";
-import { Facts } from "../orders/order-head";
+import { FactStrip } from "../orders/order-head";
 import { Attachments } from "../parts/attachments";
 import { AsksForm, ContactForm, CurrencyForm, DaysForm, PayForm, RecordFields } from "./supplier-forms";
-import { termsOf } from "./suppliers";
+import { termsText } from "./suppliers";
 
 export const loader = page("see suppliers", ({ db, params, day, person }) => {
   const supplier = readSupplier(db, idOf(params.id), day);
@@ -99,13 +99,13 @@ export default function Supplier() {
   );
   const none = (text: string) => <p className="px-4.5 text-ink-2">{text}</p>;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title={s.name} sub={s.code}>
             {s.blocked && <b className="text-signal">blocked: {s.blocked}</b>}
           </SheetHead>
-          <Facts
+          <FactStrip
             facts={[
               ["Ordered, twelve months", `${w.amount(s.year.ordered)} in ${count(s.year.orders, "order")}`],
               ["Still to come", w.amount(s.year.open)],
@@ -327,7 +327,7 @@ export default function Supplier() {
             )}
           </SlipPart>
           <SlipPart title="What they ask of an order">
-            <p>{termsOf(s, w)}</p>
+            <p>{termsText(s, w)}</p>
             {mayKeep && (
               <Change label="Change what they ask, or block them">
                 <AsksForm supplier={s} />

@@ -3,7 +3,7 @@ import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { readSuppliers } from "../../../server/read/records/suppliers";
 import { Button, ButtonLink } from "../../ui/button";
-import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
@@ -22,7 +22,7 @@ type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
 const keyOf = (r: Row) => String(r.id);
 
 /** What a supplier asks of an order, in a sentence. */
-export function termsOf(
+export function termsText(
   s: Pick<Row, "minimum" | "freight" | "freeFrom" | "currency">,
   w: ReturnType<typeof useWriting>,
 ): string {
@@ -49,7 +49,7 @@ export default function Suppliers() {
     { key: "open", head: "Open orders", align: "right", cell: (r) => <span className="figure">{r.open || "·"}</span> },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="Suppliers" sub={count(rows.length, "supplier")}>
@@ -91,7 +91,7 @@ export default function Suppliers() {
                 <b>Blocked:</b> {here.blocked}
               </p>
             )}
-            <p className="text-ink-2">{termsOf(here, w)}</p>
+            <p className="text-ink-2">{termsText(here, w)}</p>
             <p>
               <Link to={`/suppliers/${here.id}`} className="font-semibold underline">
                 Open their record

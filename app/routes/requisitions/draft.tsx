@@ -8,7 +8,7 @@ import type { RequisitionSheet } from "../../../server/read/requisitions/requisi
 import { Button } from "../../ui/button";
 import { CellEntry, Field, Problems, problemAt } from "../../ui/field";
 import { SelectField } from "../../ui/form";
-import { SheetHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { ItemEntry } from "../../ui/item-entry";
 import { KeepingNote, StaleChoice } from "../../ui/keeping-note";
@@ -181,7 +181,7 @@ export function DraftRequisition({
   const estimated = sheet.about ?? 0;
   const stale = kept.state === "stale";
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-10">
           <SheetHead

@@ -4,7 +4,7 @@ import { may } from "../../../core/people/roles";
 import { count, inOrder } from "../../../core/text";
 import { type OpenAsked, readOpenAsked } from "../../../server/read/needs/noted";
 import { FindEntry } from "../../ui/find-entry";
-import { Cuts, Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
@@ -103,7 +103,7 @@ export default function OpenLines() {
     },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="Asked for, not here yet" sub={count(rows.length, "line")}>

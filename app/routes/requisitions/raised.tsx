@@ -4,7 +4,7 @@ import { count } from "../../../core/text";
 import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
-import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -13,7 +13,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { SlipForm } from "../needs/slip-form";
-import { Facts } from "../orders/order-head";
+import { FactStrip } from "../orders/order-head";
 import { Attachments } from "../parts/attachments";
 import { Signatures } from "../parts/signatures";
 import { SignActs } from "../sign-off/sign-acts";
@@ -55,13 +55,13 @@ export function RaisedRequisition({
     maySign && !busy && submit({ do: "sign", version: String(head.version), key: `${key()}sign` }, { method: "post" });
   useKeys(maySign ? [{ key: "y", label: "sign", run: signIt }] : []);
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto">
           <SheetHead title={`Requisition ${head.name}`} sub={head.reason}>
             <StateSquare state={head.state} />
           </SheetHead>
-          <Facts
+          <FactStrip
             facts={[
               ["Asked by", head.askerName],
               ["For", `${head.storeName} store`],

@@ -9,9 +9,9 @@ import { dropRequisition, submitRequisition } from "../../../server/desk/requisi
 import { budgetsOfRequisition } from "../../../server/read/budgets/budgets";
 import {
   accountChoices,
-  budgetChoices,
   colleagueChoices,
   departmentChoices,
+  openBudgetChoices,
   storeChoices,
 } from "../../../server/read/choices";
 import { readAlternatives } from "../../../server/read/needs/slip";
@@ -50,7 +50,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     seesOrders: may(person.roles, "see orders"),
     accounts: accountChoices(db),
     onBudgets: sight === "whole" ? budgetsOfRequisition(db, id, day) : [],
-    budgets: budgetChoices(db, day),
+    budgets: openBudgetChoices(db, day),
     people: own ? colleagueChoices(db, person.id) : [],
     alternatives: Object.fromEntries(
       may(person.roles, "plan") && sheet.head.state !== "Draft"

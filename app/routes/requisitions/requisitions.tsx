@@ -5,7 +5,7 @@ import { count } from "../../../core/text";
 import { startRequisition } from "../../../server/desk/requisitions/raise-requisition";
 import { readRequisition, readRequisitions } from "../../../server/read/requisitions/requisition";
 import { Button } from "../../ui/button";
-import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
@@ -74,7 +74,7 @@ export default function Requisitions() {
     { key: "state", head: "State", width: "140px", cell: (r) => <StateSquare state={r.state} /> },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title={all ? "Requisitions" : "What I asked for"} sub={count(rows.length, "requisition")}>

@@ -8,7 +8,7 @@ import { fileCounts } from "../../../server/read/records/save-file";
 import { loadInWorker } from "../../../server/workers/loads";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
-import { SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
@@ -88,7 +88,7 @@ export default function Files() {
     submit(body, { method: "post", encType: "multipart/form-data" });
   };
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-6">
           <SheetHead

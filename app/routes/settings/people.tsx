@@ -11,7 +11,7 @@ import { signerChoices } from "../../../server/read/signoff/staff";
 import { Button } from "../../ui/button";
 import { Field, Problems, problemAt, TextField } from "../../ui/field";
 import { RegionField, SelectField, WeekdayField } from "../../ui/form";
-import { SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { useSubmissionKey } from "../../ui/submission";
@@ -72,7 +72,7 @@ export default function People() {
     { key: "active", head: "Signs in", cell: (r) => (r.active ? "yes" : "no") },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="People" sub={count(rows.length, "person", "people")} />

@@ -8,7 +8,7 @@ import { readStores, theCompany } from "../../../server/read/company";
 import { Button } from "../../ui/button";
 import { Field, Problems, problemAt, TextField } from "../../ui/field";
 import { RecordForm, RegionField, SelectField, WeekdayField } from "../../ui/form";
-import { SheetHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
@@ -55,7 +55,7 @@ export default function Settings() {
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const at = (field: string) => problemAt(problems, field);
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title="Company" />

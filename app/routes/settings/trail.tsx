@@ -1,7 +1,7 @@
 import { useLoaderData, useSearchParams } from "react-router";
 import { brokenLink } from "../../../server/db/audit";
 import { readTrail } from "../../../server/read/trail";
-import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
@@ -36,7 +36,7 @@ export default function Trail() {
     { key: "hash", head: "Hash", cell: (r) => <span className="code">{r.hash.slice(0, 12)}</span> },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="Audit trail" sub={broken === null ? "the chain is whole" : undefined}>

@@ -6,7 +6,7 @@ import { readDecision } from "../../../server/read/signoff/decision";
 import { findSignLink } from "../../../server/read/signoff/link";
 import { readWaitingSignatures } from "../../../server/read/signoff/waiting";
 import { Button } from "../../ui/button";
-import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
@@ -47,7 +47,7 @@ export default function SignByLink() {
   useKeys(row ? [{ key: "y", label: "sign", run: sign }] : []);
   const trouble = answer && !answer.ok ? answer.problems[0]?.says : undefined;
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           {row && decision ? (

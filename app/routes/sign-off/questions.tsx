@@ -2,7 +2,7 @@ import type { SigningView } from "../../../server/read/signoff/signings";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { SlipForm } from "../needs/slip-form";
-import type { Waiting } from "./sign-acts";
+import type { WaitingPaper } from "./sign-acts";
 
 /** What was asked about a paper and answered; its writer answers here. */
 export function Questions({
@@ -11,7 +11,7 @@ export function Questions({
 }: {
   questions: SigningView["questions"];
   /** The paper, for its writer; null for whoever only reads. */
-  answers: Waiting | null;
+  answers: WaitingPaper | null;
 }) {
   const w = useWriting();
   if (questions.length === 0) return null;

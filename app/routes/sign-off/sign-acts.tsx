@@ -3,14 +3,20 @@ import { SelectField } from "../../ui/form";
 import { SlipForm } from "../needs/slip-form";
 
 /** A paper that waits for this person. */
-export interface Waiting {
+export interface WaitingPaper {
   paper: "order" | "requisition";
   id: number;
   version: number;
 }
 
 /** What else may be done with a paper than sign it: each opens where it is asked for. */
-export function SignActs({ waiting, others }: { waiting: Waiting; others: readonly { id: number; name: string }[] }) {
+export function SignActs({
+  waiting,
+  others,
+}: {
+  waiting: WaitingPaper;
+  others: readonly { id: number; name: string }[];
+}) {
   const fields = { ...waiting };
   return (
     <div className="flex flex-wrap gap-x-5 gap-y-1">

@@ -6,7 +6,7 @@ import type { Decision } from "../../../server/read/signoff/decision";
 import { signerChoices } from "../../../server/read/signoff/staff";
 import { readWaitingSignatures } from "../../../server/read/signoff/waiting";
 import { Button } from "../../ui/button";
-import { Empty, SheetHead, SlipHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
@@ -131,7 +131,7 @@ export default function SignOff() {
   // Somebody for whom nothing ever waits looks at what waits for others.
   const signsMost = signs && rows.every((r) => r.mine);
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead

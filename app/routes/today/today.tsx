@@ -6,7 +6,7 @@ import type { Ranked } from "../../../core/today/waiting";
 import { readNotices } from "../../../server/desk/today/read-notices";
 import { readToday } from "../../../server/read/today/today";
 import { Button, ButtonLink } from "../../ui/button";
-import { Empty, SheetHead, SlipHead, SlipPart, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
@@ -59,7 +59,7 @@ export default function Today() {
     .format(new Date(`${day}T00:00:00Z`))
     .replace(",", "");
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto">
           <SheetHead

@@ -4,7 +4,7 @@ import { refuse } from "../../../server/desk/desk";
 import { cancelTransfer, moveTransfer } from "../../../server/desk/transfers/transfers";
 import { readTransfer } from "../../../server/read/transfers/transfers";
 import { Button } from "../../ui/button";
-import { SheetHead, Spread } from "../../ui/frame-parts";
+import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -13,7 +13,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, idOf, notFound, page } from "../../web/page";
-import { Facts } from "../orders/order-head";
+import { FactStrip } from "../orders/order-head";
 
 export const loader = page("see transfers", ({ db, params, person }) => {
   const found = readTransfer(db, idOf(params.id));
@@ -46,13 +46,13 @@ export default function TransferPage() {
   useKeys(mayMove ? [{ key: "t", label: "it was moved", run: () => send("move") }] : []);
   const moved = head.state === "Moved";
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto">
           <SheetHead title={`Transfer ${head.number}`} sub={`${head.fromName} to ${head.toName}`}>
             <StateSquare state={head.state} />
           </SheetHead>
-          <Facts
+          <FactStrip
             facts={[
               ["Planned by", `${head.planner}, ${w.moment(head.at)}`],
               ["To be there", w.day(head.day)],

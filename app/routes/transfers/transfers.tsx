@@ -1,6 +1,6 @@
 import { useLoaderData, useNavigate } from "react-router";
 import { readTransfers, type TransferRow } from "../../../server/read/transfers/transfers";
-import { Empty, SheetHead, Spread } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { StateSquare } from "../../ui/signs";
@@ -38,7 +38,7 @@ export default function Transfers() {
     { key: "state", head: "State", width: "120px", cell: (r) => <StateSquare state={r.state} /> },
   ];
   return (
-    <Spread
+    <SheetAndSlip
       sheet={
         <>
           <SheetHead title="Transfers" sub="from one of our stores to another" />

@@ -19,7 +19,7 @@ import { dropOrder } from "../orders/drop-lines";
 import { bringForward } from "./bring-forward";
 import { chooseOnBench, takePlan } from "./choose";
 import { joinDraft, keepAhead, putAwayBench, renameBench } from "./keep-bench";
-import { layOut } from "./lay-out";
+import { layOutBench } from "./lay-out";
 import { writeBench } from "./write-bench";
 
 let h: TestHouse;
@@ -53,7 +53,7 @@ const keys = () =>
     .sort();
 const sheetOf = (bench: number) => readBench(h.db, bench, TODAY, 9)!;
 const rowOf = (bench: number, need: string) => sheetOf(bench).rows[need]!.version;
-const laid = () => must(layOut(h.desk("ines"), { needs: keys() })).bench;
+const laid = () => must(layOutBench(h.desk("ines"), { needs: keys() })).bench;
 const oil = () => `s:${h.id("item", "OIL")}:${h.id("store", "TQ")}`;
 const anodes = () => keys().find((k) => k.startsWith("n:"))!;
 const rope = () => keys().filter((k) => k.startsWith("n:"))[1]!;
@@ -95,7 +95,7 @@ describe("a plan that leaves needs out", () => {
 describe("laying needs out", () => {
   it("gives each row the preferred supplier, and each need to one bench", () => {
     expect(keys()).toHaveLength(3);
-    const { bench, laid } = must(layOut(h.desk("ines"), { needs: keys() }));
+    const { bench, laid } = must(layOutBench(h.desk("ines"), { needs: keys() }));
     expect(laid).toBe(3);
     const sheet = sheetOf(bench);
     expect(sheet.head.name).toBe("Tue 24 Nov 2026");
@@ -106,26 +106,26 @@ describe("laying needs out", () => {
         .sort(),
     ).toEqual([h.id("supplier", "TTL"), h.id("supplier", "BAW"), h.id("supplier", "TTL")].sort());
     expect(sheet.problem.rows.find((r) => r.id === oil())!.offers).toHaveLength(2);
-    expect(refusal(layOut(h.desk("ines"), { needs: keys() }))).toEqual([
+    expect(refusal(layOutBench(h.desk("ines"), { needs: keys() }))).toEqual([
       "All of these lie on “Tue 24 Nov 2026” already.",
     ]);
     expect(readBenches(h.db).map((b) => [b.rows, b.chosen])).toEqual([[3, 3]]);
   });
 
   it("refuses what is not there, whoever may not, and a bench too full", () => {
-    expect(refusal(layOut(h.desk("ines"), { needs: ["s:1:99"] }))[0]).toMatch(/no longer in the list/);
-    expect(refusal(layOut(h.desk("joss"), { needs: keys() }))).toEqual(["Your role does not allow this."]);
-    expect(refusal(layOut(h.desk("ines"), { needs: Array.from({ length: 2001 }, (_, i) => `r:${i + 1}`) }))).toEqual([
-      "needs: At most 2,000 needs lie on a bench. Lay them out in parts.",
-    ]);
-    expect(refusal(layOut(h.desk("ines"), { needs: keys(), bench: 77 }))[0]).toMatch(/put away/);
+    expect(refusal(layOutBench(h.desk("ines"), { needs: ["s:1:99"] }))[0]).toMatch(/no longer in the list/);
+    expect(refusal(layOutBench(h.desk("joss"), { needs: keys() }))).toEqual(["Your role does not allow this."]);
+    expect(
+      refusal(layOutBench(h.desk("ines"), { needs: Array.from({ length: 2001 }, (_, i) => `r:${i + 1}`) })),
+    ).toEqual(["needs: At most 2,000 needs lie on a bench. Lay them out in parts."]);
+    expect(refusal(layOutBench(h.desk("ines"), { needs: keys(), bench: 77 }))[0]).toMatch(/put away/);
   });
 
   it("names, adds to, and puts benches away; the needs stay in the pool", () => {
-    const { bench } = must(layOut(h.desk("ines"), { needs: [oil()], name: "Winter refit" }));
-    must(layOut(h.desk("ines"), { needs: [anodes()], bench }));
+    const { bench } = must(layOutBench(h.desk("ines"), { needs: [oil()], name: "Winter refit" }));
+    must(layOutBench(h.desk("ines"), { needs: [anodes()], bench }));
     expect(Object.keys(sheetOf(bench).rows)).toHaveLength(2);
-    const other = must(layOut(h.desk("ines"), { needs: [rope()] })).bench;
+    const other = must(layOutBench(h.desk("ines"), { needs: [rope()] })).bench;
     expect(refusal(renameBench(h.desk("ines"), { bench: other, name: "winter refit" }))).toEqual([
       "name: Another bench has this name.",
     ]);
@@ -332,9 +332,9 @@ describe("writing a bench", () => {
   });
 
   it("adds to a draft that the buyer says it joins, with one break for all of an item", () => {
-    const first = must(layOut(h.desk("ines"), { needs: [rope()] })).bench;
+    const first = must(layOutBench(h.desk("ines"), { needs: [rope()] })).bench;
     const { orders } = must(write(first));
-    const bench = must(layOut(h.desk("ines"), { needs: [oil()] })).bench;
+    const bench = must(layOutBench(h.desk("ines"), { needs: [oil()] })).bench;
     expect(sheetOf(bench).drafts.map((d) => [d.id, d.joined])).toEqual([[orders[0], false]]);
     must(joinDraft(h.desk("ines"), { bench, order: orders[0], join: true }));
     const sheet = sheetOf(bench);

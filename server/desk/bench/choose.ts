@@ -5,7 +5,7 @@ import { type Db, sql } from "../../db/open";
 import { placingOfPlan } from "../../placing/plans";
 import { readBench } from "../../read/bench/bench";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
-import { Id, Quantity, QuantityOrNone, Version } from "../fields";
+import { Id, QuantityField, QuantityOrNone, Version } from "../fields";
 
 const Cell = z.object({ bench: Id, need: z.string().max(60), row: Version });
 const ChooseOnBench = z.discriminatedUnion("what", [
@@ -14,7 +14,7 @@ const ChooseOnBench = z.discriminatedUnion("what", [
   Cell.extend({
     what: z.literal("split"),
     parts: z
-      .array(z.object({ supplier: Id, share: Quantity }))
+      .array(z.object({ supplier: Id, share: QuantityField }))
       .min(1)
       .max(40, "At most 40 suppliers."),
   }),

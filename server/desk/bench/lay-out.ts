@@ -12,13 +12,13 @@ import { checked, type Desk, type Done, done, once, refuse, stale } from "../des
 import { DayOrNone, Id, orNone, text } from "../fields";
 
 /** So many needs lie on one bench at most. */
-export const MOST_ROWS = 2_000;
+export const MOST_BENCH_ROWS = 2_000;
 
 export const LayOut = z.object({
   needs: z
     .array(z.string().max(60))
     .min(1, "Tick at least one need.")
-    .max(MOST_ROWS, "At most 2,000 needs lie on a bench. Lay them out in parts."),
+    .max(MOST_BENCH_ROWS, "At most 2,000 needs lie on a bench. Lay them out in parts."),
   /** The bench to lay them on; left out, a new one. */
   bench: orNone(Id).optional(),
   name: text(60).optional(),
@@ -27,7 +27,7 @@ export const LayOut = z.object({
 });
 
 /** Lays needs out on a bench, each with the supplier chosen in Needs or else the preferred one. One need lies on one bench. */
-export function layOut(desk: Desk, raw: unknown): Done<{ bench: number; laid: number; elsewhere: string[] }> {
+export function layOutBench(desk: Desk, raw: unknown): Done<{ bench: number; laid: number; elsewhere: string[] }> {
   const input = checked(LayOut, raw);
   if (!input.ok) return input;
   const { needs, run, asOf, name } = input.value;
@@ -68,7 +68,7 @@ export function layOut(desk: Desk, raw: unknown): Done<{ bench: number; laid: nu
       tx.db,
       "SELECT coalesce(max(position), 0) AS last, count(*) AS rows FROM bench_row WHERE bench = ?",
     ).get(bench)!;
-    if (rows + found.length > MOST_ROWS)
+    if (rows + found.length > MOST_BENCH_ROWS)
       return refuse("", `A bench holds 2,000 needs at most; this one would hold ${rows + found.length}.`);
     const choices = readChoices(tx.db, desk.person.id);
     const g = groundOf(tx.db, plan, false);

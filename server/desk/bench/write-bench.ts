@@ -9,7 +9,7 @@ import { groundOf, withSource } from "../../read/needs/plan";
 import { readSource } from "../../read/needs/positions";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
 import { Id, Version } from "../fields";
-import { type NewLine, servedBy, writeLines } from "../orders/write-lines";
+import { type NewLine, servedByLines, writeLines } from "../orders/write-lines";
 
 export const WriteBench = z.object({
   bench: Id,
@@ -50,7 +50,7 @@ export function writeBench(desk: Desk, raw: unknown): Done<{ orders: number[]; l
           problems.push({ field: row.id, says: `${order.terms.name} does not sell ${row.name} any more.` });
           continue;
         }
-        const open = left.get(row.id) ?? servedBy(need);
+        const open = left.get(row.id) ?? servedByLines(need);
         const alone = sheet.choices[row.id]!.length === 1;
         const serves = take(open, alone ? Number.POSITIVE_INFINITY : covers(offer, buy));
         left.set(row.id, open);

@@ -11,7 +11,7 @@ import { readAllBlanketPrices } from "../../read/blankets/calls";
 import { readNeeds, usualPlan } from "../../read/needs/needs";
 import { readOrder } from "../../read/orders/order";
 import { must, refusal, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
-import { layOut } from "../bench/lay-out";
+import { layOutBench } from "../bench/lay-out";
 import { writeBench } from "../bench/write-bench";
 import type { Done } from "../desk";
 import { loadFile } from "../files/load-file";
@@ -198,7 +198,7 @@ describe("a bench on which two stores draw on one blanket line", () => {
     const needs = readNeeds(h.db, usualPlan(TODAY, 9))
       .filter((n) => n.key.startsWith("n:"))
       .map((n) => n.key);
-    const { bench } = must(layOut(h.desk("ines"), { needs }));
+    const { bench } = must(layOutBench(h.desk("ines"), { needs }));
     const sheet = readBench(h.db, bench, TODAY, 9)!;
     const placing = placingFrom(sheet.problem.rows, sheet.choices);
     // Five drums of the eight that are left, then four that would be one too many: 50.00 and 68.00.

@@ -9,9 +9,9 @@ import { readBlanketLine, readCalls } from "../../read/blankets/calls";
 import { readSource, wayOf } from "../../read/needs/positions";
 import { readOrderHead, readOrderLines } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
-import { DayField, DayOrNone, Id, Quantity, QuantityOrNone } from "../fields";
+import { DayField, DayOrNone, Id, QuantityField, QuantityOrNone } from "../fields";
 import { insertLine } from "../orders/add-lines";
-import { newDraft, Which } from "../orders/order-for";
+import { newDraft, WhichOrder } from "../orders/order-for";
 import { priceOrder } from "../orders/price-order";
 
 const CallOff = z.object({
@@ -121,7 +121,7 @@ function linesOf(raw: unknown): unknown {
   };
 }
 
-const PlanCall = Which.extend({ line: Id, quantity: Quantity, due: DayField });
+const PlanCall = WhichOrder.extend({ line: Id, quantity: QuantityField, due: DayField });
 
 /** Plans a call-off on a blanket line, for a day to come. All that are planned together may not pass what is left. */
 export function planCall(desk: Desk, raw: unknown): Done<{ planned: number }> {

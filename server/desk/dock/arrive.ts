@@ -5,7 +5,7 @@ import { nextNumber } from "../../db/series";
 import { readOrderLines } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { text } from "../fields";
-import { orderFor, Which } from "../orders/order-for";
+import { orderFor, WhichOrder } from "../orders/order-for";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 
 /**
@@ -13,7 +13,7 @@ import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
  * and is used by the demand it was ordered for.
  */
 export function arriveDirect(desk: Desk, raw: unknown): Done<{ receipt: number; number: string }> {
-  const input = checked(Which.extend({ deliveryNote: text(60) }), raw);
+  const input = checked(WhichOrder.extend({ deliveryNote: text(60) }), raw);
   if (!input.ok) return input;
   const { order, version, deliveryNote } = input.value;
   return once(desk, "place", (tx) => {

@@ -13,7 +13,7 @@ import { needs } from "./kinds/needs";
 import { orders } from "./kinds/orders";
 import { accounts, budgets, items, rates, stores, suppliers } from "./kinds/records";
 import { alternatives, prices, sourcing } from "./kinds/sourcing";
-import { lots, stock, usage } from "./kinds/stock";
+import { lots, stockOnHand, usage } from "./kinds/stock";
 import { Loader } from "./loader";
 
 export const isFileKind = (text: string): text is FileKind => (FILE_KINDS as readonly string[]).includes(text);
@@ -152,7 +152,7 @@ const LOADERS: Record<FileKind, (l: Loader, rows: CheckedRow[]) => void> = {
   sourcing,
   prices,
   alternatives,
-  stock,
+  stock: stockOnHand,
   lots,
   usage,
   jobs,

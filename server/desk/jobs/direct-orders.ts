@@ -6,7 +6,7 @@ import { needNow } from "../../read/needs/one";
 import type { Desk } from "../desk";
 import { newDraft } from "../orders/order-for";
 import { addressTo } from "../orders/start-order";
-import { type NewLine, servedBy, writeLines } from "../orders/write-lines";
+import { type NewLine, servedByLines, writeLines } from "../orders/write-lines";
 import { tieAll } from "./tie-demand";
 
 /**
@@ -29,7 +29,7 @@ export function writeDirectOrders(db: Db, desk: Desk, job: number): number[] {
     const need = needNow(db, plan, `j:${id}`);
     if (!need?.supplier) continue; // it stays among the needs, where somebody finds it a supplier
     const key = `${need.supplier.id}/${need.store}`;
-    groups.set(key, [...(groups.get(key) ?? []), { need, quantity: need.buy, serves: servedBy(need) }]);
+    groups.set(key, [...(groups.get(key) ?? []), { need, quantity: need.buy, serves: servedByLines(need) }]);
   }
   return [...groups.values()].map((lines) => {
     const { supplier, store, neededOn } = lines[0]!.need;

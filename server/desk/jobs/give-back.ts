@@ -2,12 +2,12 @@ import { z } from "zod";
 import { quantityText } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, Quantity } from "../fields";
+import { Id, QuantityField } from "../fields";
 import { moveIn } from "../stock";
 
 /** A job gives something back to stock, such as a rebuilt pump. */
 export function giveBack(desk: Desk, raw: unknown): Done<{ left: number }> {
-  const input = checked(z.object({ output: Id, quantity: Quantity }), raw);
+  const input = checked(z.object({ output: Id, quantity: QuantityField }), raw);
   if (!input.ok) return input;
   const { output, quantity } = input.value;
   return once(desk, "move stock", (tx) => {

@@ -2,11 +2,11 @@ import { z } from "zod";
 import { notForJobs } from "../../../core/needs/for-jobs";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
-import { DayField, Id, orNone, Quantity, Ticked, text } from "../fields";
+import { DayField, Id, orNone, QuantityField, TickBox, text } from "../fields";
 import { writeDirectOrders } from "./direct-orders";
 import { tieWhereSet } from "./tie-demand";
 
-const Line = z.object({ id: orNone(Id), item: orNone(Id), store: Id, due: DayField, quantity: Quantity });
+const Line = z.object({ id: orNone(Id), item: orNone(Id), store: Id, due: DayField, quantity: QuantityField });
 export const KeepJob = z.object({
   job: orNone(Id),
   code: text(40, 1, "A job needs a code.").refine((c) => /^\S*$/.test(c), "A code has no spaces."),
@@ -14,7 +14,7 @@ export const KeepJob = z.object({
   vessel: text(60),
   kind: z.enum(["job", "customer order"], "Choose job or customer order."),
   /** What it lacks is shipped to it by whoever sells it, and passes our stores by. */
-  direct: Ticked,
+  direct: TickBox,
   address: text(300).default(""),
   lines: z.array(Line).max(500, "At most 500 lines."),
   outputs: z.array(Line).max(100, "At most 100 lines."),

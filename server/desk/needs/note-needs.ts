@@ -3,12 +3,12 @@ import { type PurchaseQty, toStock } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
 import { itemsOfCode, unitsOf } from "../../read/needs/codes";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
-import { Id, Quantity, text } from "../fields";
+import { Id, QuantityField, text } from "../fields";
 
 const Line = z.object({
   key: z.string().min(8).max(60),
   code: text(60, 1, "Scan or type a code."),
-  quantity: Quantity,
+  quantity: QuantityField,
   unit: text(20),
   /** Stock units in one, where two packs share a name. */
   factor: z.number().int().positive().optional(),

@@ -9,7 +9,7 @@ import { readSourcesOf, type Source, wayOf } from "../../read/needs/positions";
 import type { OrderHead } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { DayOrNone, Id, orNone, Percent, text } from "../fields";
-import { lastPosition, orderFor, touchOrder, Which } from "./order-for";
+import { lastPosition, orderFor, touchOrder, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
 
 /** An order has at most so many lines. */
@@ -30,7 +30,7 @@ const AddedLine = z.object({
   blanketLine: orNone(Id).optional(),
 });
 export type AddedLine = z.output<typeof AddedLine>;
-export const AddLines = Which.extend({
+export const AddLines = WhichOrder.extend({
   add: z.array(AddedLine).min(1, "Type a code or a few words.").max(MOST_LINES, `At most ${MOST_LINES} lines at once.`),
 });
 

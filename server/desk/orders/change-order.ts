@@ -9,11 +9,11 @@ import { Id } from "../fields";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { HeadFields, keepHead } from "./head-fields";
 import { LineFields, type TypedLine, typedAmount, wrongPointers } from "./line-fields";
-import { orderFor, touchOrder, Which } from "./order-for";
+import { orderFor, touchOrder, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
 import { refitTies } from "./ties";
 
-export const ChangeOrder = Which.extend(HeadFields.shape).extend({
+export const ChangeOrder = WhichOrder.extend(HeadFields.shape).extend({
   lines: z
     .array(LineFields.extend({ line: Id }))
     .max(2000, "At most 2,000 lines.")

@@ -4,12 +4,12 @@ import { type OrderLine, readOrderLines } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id } from "../fields";
 import { settleRequisition } from "../requisitions/settle-requisitions";
-import { orderFor, touchOrder, Which } from "./order-for";
+import { orderFor, touchOrder, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
 
 /** Takes lines off a draft; their needs go back to the pool. */
 export function dropLines(desk: Desk, raw: unknown): Done<{ left: number }> {
-  const input = checked(Which.extend({ lines: z.array(Id).min(1, "Choose a line.").max(2000) }), raw);
+  const input = checked(WhichOrder.extend({ lines: z.array(Id).min(1, "Choose a line.").max(2000) }), raw);
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "write orders", (tx) => {
@@ -29,7 +29,7 @@ export function dropLines(desk: Desk, raw: unknown): Done<{ left: number }> {
 
 /** Throws a draft away, or, where it has a number already, keeps it as cancelled. Its needs go back to the pool. */
 export function dropOrder(desk: Desk, raw: unknown): Done<{ kept: boolean; name: string }> {
-  const input = checked(Which, raw);
+  const input = checked(WhichOrder, raw);
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "write orders", (tx) => {
@@ -60,7 +60,7 @@ function freeNeeds(db: Db, lines: readonly Pick<OrderLine, "serves">[]): void {
 
 /** Puts the lines of a draft into another order. */
 export function sequenceLines(desk: Desk, raw: unknown): Done<{ version: number }> {
-  const input = checked(Which.extend({ lines: z.array(Id).min(1).max(2000) }), raw);
+  const input = checked(WhichOrder.extend({ lines: z.array(Id).min(1).max(2000) }), raw);
   if (!input.ok) return input;
   const { order, version, lines } = input.value;
   return once(desk, "write orders", (tx) => {

@@ -4,9 +4,9 @@ import { readOrderHead, readOrderLines } from "../../read/orders/order";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { text } from "../fields";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
-import { orderFor, Which } from "./order-for";
+import { orderFor, WhichOrder } from "./order-for";
 
-const Hold = Which.extend({ reason: text(300, 3, "Say why, so that others know what it waits for.") });
+const Hold = WhichOrder.extend({ reason: text(300, 3, "Say why, so that others know what it waits for.") });
 
 /** Holds an order that is not with the supplier yet: nobody submits or places it until it is let go. */
 export function holdOrder(desk: Desk, raw: unknown): Done<{ version: number }> {
@@ -16,7 +16,7 @@ export function holdOrder(desk: Desk, raw: unknown): Done<{ version: number }> {
 
 /** Lets a held order go on. */
 export function letGo(desk: Desk, raw: unknown): Done<{ version: number }> {
-  const input = checked(Which, raw);
+  const input = checked(WhichOrder, raw);
   return input.ok ? setHeld(desk, input.value, "") : input;
 }
 
@@ -38,7 +38,7 @@ function setHeld(desk: Desk, { order, version }: { order: number; version: numbe
   });
 }
 
-const Close = Which.extend({ reason: text(300, 3, "Say why the rest is not to come any more.") });
+const Close = WhichOrder.extend({ reason: text(300, 3, "Say why the rest is not to come any more.") });
 
 /**
  * Closes an order short: what has not come is not expected any more, goes back to the needs it served, and, where it was

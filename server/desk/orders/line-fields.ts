@@ -3,12 +3,12 @@ import { parseMoney } from "../../../core/numbers/money";
 import { LIMITS, LINE_KINDS, SPREADS } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
 import type { Problem } from "../desk";
-import { CountedQuantity, DayField, Id, orNone, Percent, PriceOrNone, Quantity, text } from "../fields";
+import { CountedQuantity, DayField, Id, orNone, Percent, PriceOrNone, QuantityField, text } from "../fields";
 
 /** What may be typed in a line of an order; what is left out stays as it is. */
 export const LineFields = z
   .object({
-    quantity: Quantity,
+    quantity: QuantityField,
     price: PriceOrNone,
     discount: Percent,
     required: DayField,
@@ -25,7 +25,7 @@ export const LineFields = z
     /** The store that it comes to, where it is another than the order's. */
     store: Id,
     bin: text(40),
-    instalments: z.array(z.object({ quantity: Quantity, required: DayField })).max(60, "At most 60 instalments."),
+    instalments: z.array(z.object({ quantity: QuantityField, required: DayField })).max(60, "At most 60 instalments."),
     limits: z.enum(LIMITS, "By quantity, by value, or both."),
     committedValue: z.string().max(30),
     least: CountedQuantity,

@@ -53,13 +53,18 @@ export interface FileLine {
   ownNote: string;
 }
 
-export const Mark = z.enum(["", "point", "comma"], "Numbers are written with a point or with a comma.").default("");
+export const HowNumbersAre = z
+  .enum(["", "point", "comma"], "Numbers are written with a point or with a comma.")
+  .default("");
 
 /**
  * Lines of an order from a CSV file or the first sheet of a workbook; columns are known by what people call them. How numbers
  * are written is told by the file, or asked; a number that is written otherwise is a fault, and never guessed.
  */
-export async function linesFromFile(bytes: Uint8Array, how: z.output<typeof Mark> = ""): Promise<Done<FileLine[]>> {
+export async function linesFromFile(
+  bytes: Uint8Array,
+  how: z.output<typeof HowNumbersAre> = "",
+): Promise<Done<FileLine[]>> {
   const read = await readAnyTable(bytes, ".");
   if (!read.ok)
     return refuseAll(
@@ -136,5 +141,5 @@ export async function linesFromFile(bytes: Uint8Array, how: z.output<typeof Mark
   return lines.length ? done(lines) : refuse("file", "There is no row below the first line.");
 }
 
-const markFor = (how: z.output<typeof Mark>, numbers: string[]): DecimalMark | null =>
+const markFor = (how: z.output<typeof HowNumbersAre>, numbers: string[]): DecimalMark | null =>
   how === "" ? markOf(numbers.map((n) => n.replace(/[€£$¥%]|\b[A-Z]{3}\b/g, ""))) : how === "comma" ? "," : ".";

@@ -5,7 +5,7 @@ import { readOrderHead } from "../../read/orders/order";
 import { readLogo } from "../../read/papers/templates";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { type Draw, filesOf, keepMail, LetterFields, letterOf, recipients } from "./letters";
-import { Which } from "./order-for";
+import { WhichOrder } from "./order-for";
 import { keepLink, newLink } from "./order-link";
 
 /**
@@ -17,7 +17,7 @@ export async function mailOrder(
   raw: unknown,
   { site = "", draw = orderPdf }: { site?: string; draw?: Draw } = {},
 ): Promise<Done<{ recipients: string[] }>> {
-  const input = checked(Which.pick({ order: true }).extend(LetterFields.shape), raw);
+  const input = checked(WhichOrder.pick({ order: true }).extend(LetterFields.shape), raw);
   if (!input.ok) return input;
   const { order } = input.value;
   const head = readOrderHead(desk.db, order);

@@ -9,11 +9,11 @@ import { readTerms } from "../../read/records/terms";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { Id } from "../fields";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
-import { carryHands, lastPosition, newDraft, noteHand, orderFor, Which } from "./order-for";
+import { carryHands, lastPosition, newDraft, noteHand, orderFor, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
 import { refitTies } from "./ties";
 
-export const MoveLines = Which.extend({
+export const MoveLines = WhichOrder.extend({
   /** Left out: all lines of the draft. */
   lines: z.array(Id).max(2000).optional(),
   to: z.string().regex(/^(order|supplier):\d{1,15}$/, "Choose where to."),

@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, Ticked } from "../fields";
+import { Id, TickBox } from "../fields";
 import { acceptFile } from "../files/accept-file";
 
-const Attach = z.object({ order: Id, sent: Ticked });
+const Attach = z.object({ order: Id, sent: TickBox });
 
 /** Attaches a file to an order; `sent` sends it out with the order. What has been sent with it stays. */
 export function attachToOrder(desk: Desk, raw: unknown, name: string, bytes: Uint8Array): Done<{ file: number }> {

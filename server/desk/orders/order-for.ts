@@ -6,7 +6,7 @@ import { type OrderHead, readOrderHead } from "../../read/orders/order";
 import { type Done, done, refuse, stale } from "../desk";
 import { Id, Version } from "../fields";
 
-export const Which = z.object({ order: Id, version: Version });
+export const WhichOrder = z.object({ order: Id, version: Version });
 
 /** Who does it. */
 type Hand = { person: { id: number } };

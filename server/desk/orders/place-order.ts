@@ -12,7 +12,7 @@ import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { markEvent } from "../marks/marks";
 import { retire, servedBy, tellFollowers } from "../notices";
 import { type Draw, filesOf, keepMail, LetterFields, letterOf, recipients } from "./letters";
-import { orderFor, Which } from "./order-for";
+import { orderFor, WhichOrder } from "./order-for";
 import { keepLink, newLink } from "./order-link";
 import { keepTaxes, keepTotals } from "./price-order";
 
@@ -26,7 +26,7 @@ export async function placeOrder(
   raw: unknown,
   { site = "", draw = orderPdf }: { site?: string; draw?: Draw } = {},
 ): Promise<Done<{ number: string; recipients: string[] }>> {
-  const input = checked(Which.extend(LetterFields.shape), raw);
+  const input = checked(WhichOrder.extend(LetterFields.shape), raw);
   if (!input.ok) return input;
   const { order, version } = input.value;
   const seen = readOrder(desk.db, order);

@@ -1,14 +1,14 @@
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once } from "../desk";
 import { retire } from "../notices";
-import { orderFor, Which } from "./order-for";
+import { orderFor, WhichOrder } from "./order-for";
 
 /**
  * Makes a cleared order a draft again, to change it before it is placed. What was signed is kept: handed in again it
  * carries on without being signed, where it has hardly grown since (domain §8).
  */
 export function reviseOrder(desk: Desk, raw: unknown): Done<{ version: number }> {
-  const input = checked(Which, raw);
+  const input = checked(WhichOrder, raw);
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "write orders", (tx) => {

@@ -11,9 +11,9 @@ import { readTerms } from "../../read/records/terms";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, orNone, text } from "../fields";
 import { insertLine } from "./add-lines";
-import { lastPosition, newDraft, orderFor, touchOrder, Which } from "./order-for";
+import { lastPosition, newDraft, orderFor, touchOrder, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
-import { servedBy, writeLines } from "./write-lines";
+import { servedByLines, writeLines } from "./write-lines";
 
 export const StartOrder = z.object({
   supplier: orNone(Id).optional(),
@@ -133,7 +133,7 @@ const copied = (l: OrderLine) => ({
 
 /** Fills in all that this supplier should send to the order's store: every need of the pool that would go there. */
 export function fillIn(desk: Desk, raw: unknown): Done<{ version: number; added: number }> {
-  const input = checked(Which, raw);
+  const input = checked(WhichOrder, raw);
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "write orders", (tx) => {
@@ -147,7 +147,7 @@ export function fillIn(desk: Desk, raw: unknown): Done<{ version: number; added:
       .filter((n) => n.supplier?.id === head.supplier && n.store === head.store)
       .map((n) => needNow(tx.db, plan, n.key))
       .filter((n) => n !== null && n.supplier?.id === head.supplier)
-      .map((need) => ({ need: need!, quantity: need!.buy, serves: servedBy(need!) }));
+      .map((need) => ({ need: need!, quantity: need!.buy, serves: servedByLines(need!) }));
     if (lines.length === 0)
       return refuse("", `Nothing that ${head.storeName} needs is bought at ${head.supplierName} now.`);
     writeLines(tx.db, desk, lines, order);

@@ -10,7 +10,7 @@ import { readTerms } from "../../read/records/terms";
 import { routeOrder } from "../../read/signoff/route";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { askForSignatures } from "../signoff/ask-for-signatures";
-import { orderFor, Which } from "./order-for";
+import { orderFor, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
 
 /** Hands a draft in: numbered, priced once more, then signed by whom the spend ladder says; below its limit it is cleared at once. */
@@ -18,7 +18,7 @@ export function submitOrder(
   desk: Desk,
   raw: unknown,
 ): Done<{ order: number; number: string; waitsFor: string | null }> {
-  const input = checked(Which, raw);
+  const input = checked(WhichOrder, raw);
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "write orders", (tx) => {

@@ -21,7 +21,7 @@ export interface NewLine {
 }
 
 /** What a need asks to be covered: itself, or its parts where several stand merged. */
-export const servedBy = (need: Need): { key: string; wanted: number }[] =>
+export const servedByLines = (need: Need): { key: string; wanted: number }[] =>
   need.parts.length ? need.parts.map(({ key, wanted }) => ({ key, wanted })) : [{ key: need.key, wanted: need.wanted }];
 
 /** The day to ask for: the day of need, or the earliest possible where that is too late already. */

@@ -7,13 +7,13 @@ import { needNow } from "../../read/needs/one";
 import { groundOf, withSource } from "../../read/needs/plan";
 import { readSource } from "../../read/needs/positions";
 import { checked, type Desk, type Done, done, once, type Problem, refuseAll, stale } from "../desk";
-import { DayOrNone, Id, orNone, Quantity } from "../fields";
-import { type NewLine, servedBy, writeLines } from "./write-lines";
+import { DayOrNone, Id, orNone, QuantityField } from "../fields";
+import { type NewLine, servedByLines, writeLines } from "./write-lines";
 
 const Pick = z.object({
   need: z.string().max(60),
   /** Purchase units; left out, it is what the person typed in Needs, or else what is suggested. */
-  quantity: Quantity.optional(),
+  quantity: QuantityField.optional(),
   /** The sourcing record chosen instead of the preferred one; left out, it is the one chosen in Needs. */
   sourcing: orNone(Id).optional(),
 });
@@ -64,7 +64,7 @@ export function writeOrders(desk: Desk, raw: unknown): Done<{ orders: number[] }
       }
       const quantity = pick.quantity ?? (typed?.ok ? typed.value : need.buy);
       const group = `${need.supplier.id}/${need.store}`;
-      groups.set(group, [...(groups.get(group) ?? []), { need, quantity, serves: servedBy(need) }]);
+      groups.set(group, [...(groups.get(group) ?? []), { need, quantity, serves: servedByLines(need) }]);
     }
     if (problems.length) return refuseAll(problems);
     const orders = [...groups.values()].map((lines) => writeLines(tx.db, desk, lines));

@@ -9,7 +9,7 @@ import { comingNumber, nextNumber } from "../../db/series";
 import { type BenchSheet, readBench } from "../../read/bench/bench";
 import { theCompany } from "../../read/company";
 import { languageTo } from "../../read/papers/templates";
-import { askedIn, linkHash, soldBy } from "../../read/quotes/quotes";
+import { askedIn, linkHash, unitSoldBy } from "../../read/quotes/quotes";
 import { contactsFor } from "../../read/records/contacts";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { DayField, Id, text } from "../fields";
@@ -121,7 +121,7 @@ async function letterTo(
     db,
     "SELECT name, title, mail FROM person WHERE id = ?",
   ).get(desk.person.id)!;
-  const sold = soldBy(db, supplier);
+  const sold = unitSoldBy(db, supplier);
   const language = languageTo(db, supplier);
   const link = randomBytes(24).toString("base64url");
   const document: QuoteDocument = {

@@ -12,7 +12,7 @@ import { readNeeds } from "../../read/needs/pool";
 import { priceRecords } from "../../read/prices";
 import { readInvitation, readQuote, readQuotesAsked } from "../../read/quotes/quotes";
 import { must, refusal, type TestHouse, TODAY, testHouse } from "../../testing";
-import { layOut } from "../bench/lay-out";
+import { layOutBench } from "../bench/lay-out";
 import { acceptAnswers, endQuote } from "./accept-quote";
 import { answerQuote, noteOpened, readAnswer } from "./answer-quote";
 import { askForQuotes } from "./ask-for-quotes";
@@ -23,7 +23,7 @@ const SITE = "http://localhost:4470";
 const now = `${TODAY}T10:00:00.000Z`;
 beforeEach(() => {
   h = testHouse();
-  bench = must(layOut(h.desk("ines"), { needs: readNeeds(h.db, usualPlan(TODAY, 9)).map((n) => n.key) })).bench;
+  bench = must(layOutBench(h.desk("ines"), { needs: readNeeds(h.db, usualPlan(TODAY, 9)).map((n) => n.key) })).bench;
 });
 afterEach(() => h.close());
 

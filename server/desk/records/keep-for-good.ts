@@ -1,14 +1,14 @@
 import { sql } from "../../db/open";
 import { languageTo } from "../../read/papers/templates";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { orderFor, Which } from "../orders/order-for";
+import { orderFor, WhichOrder } from "../orders/order-for";
 
 /**
  * What an order says otherwise than its supplier's record becomes the record: payment, delivery terms, carrier, and texts.
  * The order then follows the record again.
  */
 export function keepForGood(desk: Desk, raw: unknown): Done<{ version: number }> {
-  const input = checked(Which, raw);
+  const input = checked(WhichOrder, raw);
   if (!input.ok) return input;
   const { order, version } = input.value;
   return once(desk, "keep sourcing", (tx) => {

@@ -4,7 +4,7 @@ import { stock } from "../../../core/numbers/quantity";
 import { checkDigit } from "../../../exchange/csv/kinds";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
-import { code, Id, orNone, Percent, PriceOrNone, QuantityOrNone, Ticked, text, Whole } from "../fields";
+import { code, Id, orNone, Percent, PriceOrNone, QuantityOrNone, TickBox, text, Whole } from "../fields";
 import { retotalUnplaced } from "../orders/price-order";
 import { ringThrough } from "./alternatives";
 
@@ -22,7 +22,7 @@ export const KeepItem = z.object({
   tax: Percent,
   referenceCost: PriceOrNone,
   account: text(40),
-  byLot: Ticked,
+  byLot: TickBox,
   /** Kilograms of one stock unit. */
   weight: QuantityOrNone,
 });
@@ -128,7 +128,7 @@ export function keepReordering(desk: Desk, raw: unknown): Done<{ item: number }>
 
 /** Says what may stand in for an item. A ring of one-way rows would lead from an item back to itself. */
 export function keepAlternative(desk: Desk, raw: unknown): Done<{ item: number }> {
-  const input = checked(z.object({ item: Id, other: Id, bothWays: Ticked, note: text(200) }), raw);
+  const input = checked(z.object({ item: Id, other: Id, bothWays: TickBox, note: text(200) }), raw);
   if (!input.ok) return input;
   const { item, other, bothWays, note } = input.value;
   return once(desk, "keep sourcing", (tx) => {

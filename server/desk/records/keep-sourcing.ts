@@ -3,7 +3,7 @@ import { parsePrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
-import { DayOrNone, Id, orNone, Percent, Quantity, QuantityOrNone, Ticked, text, Whole } from "../fields";
+import { DayOrNone, Id, orNone, Percent, QuantityField, QuantityOrNone, TickBox, text, Whole } from "../fields";
 
 const Price = z
   .string("A price is missing.")
@@ -15,7 +15,7 @@ const Price = z
     return z.NEVER;
   });
 
-const Break = z.object({ from: Quantity, price: Price, validFrom: DayOrNone, validTo: DayOrNone });
+const Break = z.object({ from: QuantityField, price: Price, validFrom: DayOrNone, validTo: DayOrNone });
 export const KeepSourcing = z.object({
   sourcing: orNone(Id),
   item: Id,
@@ -23,13 +23,13 @@ export const KeepSourcing = z.object({
   theirCode: text(60),
   theirName: text(120),
   unit: text(3, 1, "Choose a unit."),
-  factor: Quantity,
+  factor: QuantityField,
   minimum: QuantityOrNone,
   multiple: QuantityOrNone,
-  brokenPacks: Ticked,
+  brokenPacks: TickBox,
   leadDays: Whole(0, 730),
   standing: Percent,
-  preferred: Ticked,
+  preferred: TickBox,
   /** Left out where the prices are not to change. */
   breaks: z.array(Break).max(60, "At most 60 prices.").optional(),
 });

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { LANGUAGE_CODES } from "../../../core/orders/papers";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, Percent, Ticked, text, Whole } from "../fields";
+import { Id, Percent, TickBox, text, Whole } from "../fields";
 import { acceptFile } from "../files/accept-file";
 import { DeliveryFields } from "../orders/head-fields";
 import { retotalUnplaced } from "../orders/price-order";
@@ -86,9 +86,9 @@ const KeepContact = z.object({
   title: text(80),
   phone: text(40),
   mail: z.email("This is not an e-mail address.").max(200, "This address is too long."),
-  forOrders: Ticked,
-  forQuotes: Ticked,
-  forInvoices: Ticked,
+  forOrders: TickBox,
+  forQuotes: TickBox,
+  forInvoices: TickBox,
 });
 
 /** A person at a supplier, and which papers go to them. */

@@ -1,12 +1,12 @@
 import { z } from "zod";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, orNone, Ticked, text } from "../fields";
+import { Id, orNone, TickBox, text } from "../fields";
 
 const KeepDepartment = z.object({
   department: orNone(Id),
   name: text(60, 2, "Name the department."),
-  active: Ticked,
+  active: TickBox,
 });
 
 /** Adds a department or changes one; papers keep theirs when it is closed. */
@@ -32,7 +32,7 @@ const KeepTeam = z.object({
   team: orNone(Id),
   name: text(60, 2, "Name the team, such as Yard manager."),
   members: z.array(Id).max(50, "At most 50 people.").default([]),
-  active: Ticked,
+  active: TickBox,
 });
 
 /** Adds a team or changes it. Papers that are being signed keep those who were asked. */

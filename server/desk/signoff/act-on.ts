@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type Act, decide, type Process } from "../../../core/signoff/process";
+import { decide, type Process, type SigningAct } from "../../../core/signoff/process";
 import { spoken } from "../../../core/signoff/rulebook";
 import { type Db, sql } from "../../db/open";
 import { readProcess } from "../../read/signoff/process";
@@ -34,7 +34,7 @@ export function actOn(
   tx: Tx,
   desk: Desk,
   { paper, id, version }: Which,
-  act: Act,
+  act: SigningAct,
 ): Done<{ process: Process; name: string; number: string }> {
   const kept = readProcess(tx.db, paper, id);
   if (!kept) return refuse("", "This paper is not waiting for a signature any more.");

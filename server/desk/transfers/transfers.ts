@@ -8,7 +8,7 @@ import { needNow } from "../../read/needs/one";
 import { groundOf } from "../../read/needs/plan";
 import { freeAt } from "../../read/needs/slip";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
-import { Id, Quantity, Version } from "../fields";
+import { Id, QuantityField, Version } from "../fields";
 import { settleRequisition } from "../requisitions/settle-requisitions";
 import { moveAcross } from "../stock";
 
@@ -17,7 +17,7 @@ export const MeetByTransfer = z.object({
   /** An alternative, where it is not the needed item itself. */
   item: Id,
   from: Id,
-  quantity: Quantity,
+  quantity: QuantityField,
 });
 
 /**

@@ -4,7 +4,7 @@ import type { Run } from "../../../core/needs/run";
 import { unitPrice } from "../../../core/numbers/money";
 import type { PurchaseQty, StockQty } from "../../../core/numbers/quantity";
 import { type Choice, partOf } from "../../../core/placing/choice";
-import type { Joined, PlacedRow, Problem } from "../../../core/placing/problem";
+import type { Joined, PlacedRow, PlacingProblem } from "../../../core/placing/problem";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import type { Need, NeedSource, PlanFor } from "../needs/need";
@@ -13,7 +13,7 @@ import { readSource } from "../needs/positions";
 import { byKey } from "../needs/query";
 import { orderName, readOrderLines } from "../orders/order";
 import { priceRecords } from "../prices";
-import { dueOf, levelsOf, type Market, readMarket, usedLately } from "./offers";
+import { dueOfNeed, levelsOf, type Market, readMarket, usedLately } from "./offers";
 
 export interface BenchHead {
   id: number;
@@ -71,7 +71,7 @@ export interface OpenDraft {
 
 export interface BenchSheet {
   head: BenchHead;
-  problem: Problem;
+  problem: PlacingProblem;
   rows: Record<string, BenchRow>;
   choices: Record<string, Choice[]>;
   /** Suppliers chosen before the last change. */
@@ -155,7 +155,7 @@ export function readBench(db: Db, id: number, today: Day, hour: number): BenchSh
     ...placed.flatMap((r) => r.offers.map((o) => o.supplier)),
     ...joined.map((j) => j.supplier),
   ]);
-  const problem: Problem = {
+  const problem: PlacingProblem = {
     home: theCompany(db).currency,
     stores: Object.fromEntries(needs.map((n) => [n.store, n.storeName])),
     rows: placed,
@@ -172,7 +172,7 @@ export function readBench(db: Db, id: number, today: Day, hour: number): BenchSh
     gone,
     lost: lostOf(db, placed, choices),
     drafts,
-    mark: markOf(problem),
+    mark: rowMarkOf(problem),
   };
 }
 
@@ -193,7 +193,7 @@ function lostOf(db: Db, rows: readonly PlacedRow[], choices: Record<string, Choi
 }
 
 /** Two problems of the same mark have the same plans. */
-export const markOf = (problem: Problem): string =>
+export const rowMarkOf = (problem: PlacingProblem): string =>
   createHash("sha256").update(JSON.stringify(problem)).digest("base64url").slice(0, 22);
 
 function rowOf(
@@ -225,8 +225,8 @@ function rowOf(
       code: need.code,
       storeName: need.storeName,
       unit: need.stockUnit,
-      neededOn: dueOf(need) ?? need.neededOn,
-      warning: dueOf(need) === null,
+      neededOn: dueOfNeed(need) ?? need.neededOn,
+      warning: dueOfNeed(need) === null,
       source: need.source,
       forJob: need.forJob,
       missesBy: need.missesBy,

@@ -4,7 +4,7 @@ import { arrival } from "../../../core/calendar/delivery";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exponent, unitPrice } from "../../../core/numbers/money";
 import { ONE, type PurchaseQty, purchase, stock } from "../../../core/numbers/quantity";
-import type { Level, Offer, PlacedRow, Terms } from "../../../core/placing/problem";
+import type { Offer, PlacedRow, PriceLevel, Terms } from "../../../core/placing/problem";
 import { type PriceRecords, priceFor } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
 import { rateOn, theCompany } from "../company";
@@ -23,9 +23,9 @@ export interface Market {
  * Prices from a quantity on, as domain §5 finds them: where the price or its source changes, a new level begins. Blanket
  * orders stand after them: what is left of one is a price for so much and no more, in all orders together.
  */
-export function levelsOf(records: PriceRecords, day: Day): Level[] {
+export function levelsOf(records: PriceRecords, day: Day): PriceLevel[] {
   const starts = new Set<number>([0, ...[...records.quotes, ...records.breaks].map((b) => b.from)]);
-  const levels: Level[] = [];
+  const levels: PriceLevel[] = [];
   for (const from of [...starts].sort((a, b) => a - b)) {
     const found = priceFor({ ...records, blankets: [] }, purchase(from), day);
     const last = levels.at(-1);
@@ -49,7 +49,7 @@ export function readMarket(db: Db, needs: readonly Need[], plan: PlanFor): Marke
   const items = [...new Set(needs.map((n) => n.item).filter((i) => i !== null))];
   const sources = new Map<number, Source[]>();
   for (const s of readSourcesOf(db, items)) sources.set(s.item, [...(sources.get(s.item) ?? []), s]);
-  const levels = new Map<number, Level[]>();
+  const levels = new Map<number, PriceLevel[]>();
   const stores = new Map(
     sql<{ id: number; receives: number; region: string }>(db, "SELECT id, receives, region FROM store")
       .all()
@@ -106,7 +106,7 @@ export function readMarket(db: Db, needs: readonly Need[], plan: PlanFor): Marke
  * The day on which somebody goes without: what was asked for by a day is missed on it, stock where it runs out. Null
  * where the stock lasts: falling below a reorder point is a warning, and harms nobody yet.
  */
-export const dueOf = (need: Need): Day | null =>
+export const dueOfNeed = (need: Need): Day | null =>
   need.parts.length === 0 && (need.source === "reorder" || need.source === "job") ? need.runsOut : need.neededOn;
 
 /** What its item was used lately at its store, else in the same weeks last year; null where nobody knows. */
@@ -118,7 +118,7 @@ export const usedLately = ({ usage }: Pick<Need, "usage">): PlacedRow["use"] =>
       : null;
 
 const lateFor = (need: Need, arrives: Day | null): number => {
-  const due = dueOf(need);
+  const due = dueOfNeed(need);
   return due && arrives && arrives > due ? daysBetween(due, arrives) : 0;
 };
 

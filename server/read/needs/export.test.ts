@@ -2,7 +2,7 @@ import { parse } from "csv-parse/sync";
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { loadFile } from "../../desk/files/load-file";
 import { must, type TestHouse, TODAY, testHouse } from "../../testing";
-import { NEED_COLUMNS, needFile } from "./export";
+import { NEED_FILE_COLUMNS, needFile } from "./export";
 import { readNeeds, usualPlan } from "./needs";
 
 let h: TestHouse;
@@ -27,7 +27,7 @@ it("writes needs as other programs read them, the same in CSV and JSON", async (
     ) as never,
   );
   const csv = await written("csv");
-  expect(csv.split("\n")[0]).toBe(NEED_COLUMNS.join(","));
+  expect(csv.split("\n")[0]).toBe(NEED_FILE_COLUMNS.join(","));
   const rows = parse(csv, { columns: true }) as Record<string, string>[];
   expect(rows).toEqual([
     {
@@ -76,7 +76,7 @@ it("writes an empty file as one", async () => {
   must(
     loadFile(h.desk("osk"), "stock", Buffer.from("item,store,on_hand,policy\nOIL,TQ,9000,to order\n"), ".") as never,
   );
-  expect(await written("csv")).toBe(`${NEED_COLUMNS.join(",")}\n`);
+  expect(await written("csv")).toBe(`${NEED_FILE_COLUMNS.join(",")}\n`);
   expect(JSON.parse(await written("json"))).toEqual([]);
 });
 

@@ -5,7 +5,7 @@ import { sql } from "../../db/open";
 import type { Need } from "./need";
 
 /** The columns of /needs.csv, in their order. Quantities are exact decimal text with a point. */
-export const NEED_COLUMNS = [
+export const NEED_FILE_COLUMNS = [
   "item",
   "store",
   "source",
@@ -24,7 +24,7 @@ export const NEED_COLUMNS = [
   "supplier",
   "arrives",
 ] as const;
-export type NeedRecord = Record<(typeof NEED_COLUMNS)[number], string>;
+export type NeedRecord = Record<(typeof NEED_FILE_COLUMNS)[number], string>;
 
 /** Needs as other programs read them: by our codes, with units by their UN/ECE code. */
 export function needRecords(db: Db): (n: Need) => NeedRecord {
@@ -69,10 +69,10 @@ const PART = 1_000;
 /** The needs as a file, part by part, so that a large one holds up nobody. */
 export async function* needFile(db: Db, needs: readonly Need[], kind: "csv" | "json"): AsyncGenerator<string> {
   const record = needRecords(db);
-  if (kind === "csv") yield `${NEED_COLUMNS.join(",")}\n`;
+  if (kind === "csv") yield `${NEED_FILE_COLUMNS.join(",")}\n`;
   for (let i = 0; i < needs.length || (i === 0 && kind === "json"); i += PART) {
     const part = needs.slice(i, i + PART).map(record);
-    if (kind === "csv") yield csvRecords(part, NEED_COLUMNS, false);
+    if (kind === "csv") yield csvRecords(part, NEED_FILE_COLUMNS, false);
     else {
       const text = part.map((r) => JSON.stringify(r)).join(",\n");
       yield `${i === 0 ? "[\n" : ""}${text}${i + PART < needs.length ? ",\n" : "\n]\n"}`;

@@ -22,7 +22,7 @@ const partOf = (n: Need): Part => ({
  * Needs of one item at one store as one row: their quantities together, rounded to packs once, by the earliest of their
  * days, with the supplier of the first that has one. A pair with a single need stays as it is.
  */
-export function mergeNeeds(g: Ground, needs: readonly Need[], pairs: readonly Pair[]): Need[] {
+export function withMerged(g: Ground, needs: readonly Need[], pairs: readonly Pair[]): Need[] {
   if (pairs.length === 0) return [...needs];
   const wanted = new Set(pairs.map(pairKey));
   const groups = new Map<string, Need[]>();

@@ -23,7 +23,7 @@ export { usualPlan } from "./need";
 export { readNeeds } from "./pool";
 
 /** What a person ticked, typed and chose for a need; kept until it is placed. */
-export interface Choice {
+export interface NeedChoice {
   ticked: boolean;
   /** Purchase units as typed; null takes what is suggested. */
   quantity: string | null;
@@ -33,7 +33,7 @@ export interface Choice {
 
 /** A need as a row of a person's sheet. */
 export interface NeedRow extends Need {
-  choice: Choice | null;
+  choice: NeedChoice | null;
 }
 
 export interface NeedSheet {
@@ -70,7 +70,7 @@ export interface Ticked {
 const patched = new WeakMap<readonly Need[], Map<string, readonly Need[]>>();
 
 /** The pool with the suppliers that a person chose instead of the preferred ones. */
-function needsFor(db: Db, plan: PlanFor, pool: Pool, choices: ReadonlyMap<string, Choice>): readonly Need[] {
+function needsFor(db: Db, plan: PlanFor, pool: Pool, choices: ReadonlyMap<string, NeedChoice>): readonly Need[] {
   const others = [...choices].filter(([, c]) => c.sourcing !== null);
   if (others.length === 0) return pool.needs;
   const name = others.map(([k, c]) => `${k}=${c.sourcing}`).join("|");
@@ -124,7 +124,7 @@ export function readNeedSheet(
 }
 
 /** What a person has ticked, priced at the quantities that were typed. */
-function tickedOf(db: Db, plan: PlanFor, needs: readonly Need[], choices: ReadonlyMap<string, Choice>): Ticked[] {
+function tickedOf(db: Db, plan: PlanFor, needs: readonly Need[], choices: ReadonlyMap<string, NeedChoice>): Ticked[] {
   const index = byKey(needs);
   const g = groundOf(db, plan, false);
   const ticked: Ticked[] = [];
@@ -164,7 +164,7 @@ function homeAt(g: Ground, need: Need, quantity: number): number | null {
     : roundToInteger(new Big(need.homeAmount).times(quantity).div(need.buy));
 }
 
-export function readChoices(db: Db, person: number): Map<string, Choice> {
+export function readChoices(db: Db, person: number): Map<string, NeedChoice> {
   const rows = sql<{ need: string; ticked: number; quantity: string | null; sourcing: number | null }>(
     db,
     "SELECT need, ticked, quantity, sourcing FROM need_choice WHERE person = ?",

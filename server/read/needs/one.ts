@@ -2,7 +2,7 @@ import { asAsked } from "../../../core/needs/reorder";
 import type { StockQty } from "../../../core/numbers/quantity";
 import { quantity, type Step, type Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
-import { mergeNeeds, readMerged } from "./merged";
+import { readMerged, withMerged } from "./merged";
 import type { Need, PlanFor } from "./need";
 import { paperNeed, paperNeeds } from "./paper-needs";
 import { comingBy, type Ground, groundOf, planPair, stockSum, unpacked } from "./plan";
@@ -23,7 +23,7 @@ export function needNow(db: Db, plan: PlanFor, key: string): Need | null {
   const pair = pairOf(key);
   if (!pair) return paperNeed(g, key);
   if (key.startsWith("s:")) return planPair(g, pair);
-  return mergeNeeds(g, partsOf(g, pair), readMerged(db)).find((n) => n.key === key) ?? null;
+  return withMerged(g, partsOf(g, pair), readMerged(db)).find((n) => n.key === key) ?? null;
 }
 
 /** Every need of a pair, before merging. */

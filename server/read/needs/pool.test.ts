@@ -14,7 +14,7 @@ import { type TestHouse, TODAY, testHouse } from "../../testing";
 import { dismissCrew } from "../../workers/crew";
 import { brokenTruths } from "../always-true";
 import { clockOf, touchedSince } from "./clock";
-import { mergeNeeds as merged, readMerged } from "./merged";
+import { withMerged as merged, readMerged } from "./merged";
 import { type Need, usualPlan } from "./need";
 import { paperNeeds } from "./paper-needs";
 import { groundOf, planStock } from "./plan";

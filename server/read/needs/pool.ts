@@ -1,7 +1,7 @@
 import { type Db, sql } from "../../db/open";
 import { inWorker } from "../../workers/crew";
 import { clockOf, touchedSince } from "./clock";
-import { mergeNeeds, readMerged } from "./merged";
+import { readMerged, withMerged } from "./merged";
 import type { Need, PlanFor } from "./need";
 import { type KnownPapers, paperNeeds } from "./paper-needs";
 import { groundOf, planPair, planStock } from "./plan";
@@ -126,7 +126,7 @@ function refresh(db: Db, plan: PlanFor, pool: Kept): void {
 function gather(db: Db, plan: PlanFor, pool: Kept, at: number): void {
   // A run of jobs is of jobs alone: what others ask for is not in it.
   const papers = plan.run === "jobs" ? pool.papers.filter((n) => n.source === "job") : pool.papers;
-  pool.needs = mergeNeeds(groundOf(db, plan, false), [...pool.stock.values(), ...papers], readMerged(db));
+  pool.needs = withMerged(groundOf(db, plan, false), [...pool.stock.values(), ...papers], readMerged(db));
   pool.at = at;
 }
 

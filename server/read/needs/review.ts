@@ -65,7 +65,7 @@ const REAL_LEADS = `
   FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN receipt_line rl ON rl.order_line = l.id JOIN receipt r ON r.id = rl.receipt
   WHERE o.placed >= @from AND l.item IS NOT NULL`;
 
-export interface Ground {
+export interface ReviewGround {
   today: Day;
   level: number;
   digits: number;
@@ -74,7 +74,7 @@ export interface Ground {
   leads: (item: number, supplier: number) => Measured;
 }
 
-export function reviewGround(db: Db, today: Day, only?: Pair): Ground {
+export function reviewGround(db: Db, today: Day, only?: Pair): ReviewGround {
   const { serviceLevel, currency } = theCompany(db);
   const from = addDays(today, -USAGE_DAYS);
   const usage = new Map<string, Measured>();
@@ -107,7 +107,7 @@ export function reviewGround(db: Db, today: Day, only?: Pair): Ground {
   };
 }
 
-function reviewed(g: Ground, r: Row): (ReviewRow & { sum: Sum }) | null {
+function reviewed(g: ReviewGround, r: Row): (ReviewRow & { sum: Sum }) | null {
   const source = g.preferred(r.item);
   const daily = g.usage(r);
   if (!source || daily.mean <= 0) return null;

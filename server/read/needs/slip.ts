@@ -15,7 +15,7 @@ import { comingBy, type Ground, groundOf, readPair, withSource } from "./plan";
 import { readNeeds } from "./pool";
 import { readSource, readSources } from "./positions";
 
-export interface Offer {
+export interface SlipOffer {
   sourcing: number;
   supplier: string;
   currency: string;
@@ -56,7 +56,7 @@ export interface NeedSlip {
   arrives: Day | null;
   /** Stock units in one purchase unit: the drawing follows the quantity as it is typed. */
   factor: number;
-  offers: Offer[];
+  offers: SlipOffer[];
   elsewhere: Elsewhere[];
   /** The bench on which it is laid out. */
   bench: { id: number; name: string } | null;
@@ -106,14 +106,14 @@ export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: number)
   };
 }
 
-function offersFor(g: Ground, need: Need): Offer[] {
+function offersFor(g: Ground, need: Need): SlipOffer[] {
   if (need.item === null) return [];
   const store = sql<{ receives: number; region: string }>(g.db, "SELECT receives, region FROM store WHERE id = ?").get(
     need.store,
   )!;
   // Late is who would leave somebody without: below the reorder point alone is not.
   const by = need.key.startsWith("s:") ? need.runsOut : need.neededOn;
-  return readSources(g.db, need.item).map((s, i): Offer => {
+  return readSources(g.db, need.item).map((s, i): SlipOffer => {
     const { buy } = toBuy(need.wanted, s.packing, need.stockUnit);
     const priced = priceFor(priceRecords(g.db, s.id, g.plan.asOf), buy, g.plan.asOf);
     const arrives = arrival(g.plan.asOf, comingBy(g, s, store));
@@ -121,7 +121,7 @@ function offersFor(g: Ground, need: Need): Offer[] {
       sourcing: s.id,
       supplier: s.supplierName,
       currency: s.currency,
-      perStockUnit: priced ? perStockUnit(priced.price, s.packing.factor, s.standing) : null,
+      perStockUnit: priced ? pricePerStockUnit(priced.price, s.packing.factor, s.standing) : null,
       from: priced ? sourceWords(priced.source) : "no price known",
       arrives,
       late: arrives === null || (by !== null && arrives > by),
@@ -131,7 +131,7 @@ function offersFor(g: Ground, need: Need): Offer[] {
   });
 }
 
-export const perStockUnit = (price: number, factor: number, standing: number) =>
+export const pricePerStockUnit = (price: number, factor: number, standing: number) =>
   roundToInteger(
     new Big(price)
       .times(10_000)

@@ -119,7 +119,7 @@ export interface FoundOrder extends OrderRow {
   marks: string[];
 }
 
-export interface OrderSheet {
+export interface FoundOrders {
   count: number;
   all: number;
   /** Net of what is shown, home currency; blanket orders promise, and their call-offs are counted. */
@@ -137,7 +137,7 @@ export function findOrders(
   q: OrderQuery,
   today: Day,
   window: { from: number; most: number; around?: number | null },
-): OrderSheet {
+): FoundOrders {
   const where = whereOf(q, today);
   const sums = remember(
     db,

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import { fillIn, paperKind } from "../../../core/orders/papers";
+import { fillPlaceholders, paperKind } from "../../../core/orders/papers";
 import { lookOf, paperValues } from "../../../exchange/pdf/order-document";
 import { type Db, sql } from "../../db/open";
 import { readTexts } from "../papers/templates";
@@ -24,5 +24,5 @@ export function orderLetter(db: Db, head: OrderHead, day: Day): OrderLetter {
   const { document } = documentNow(db, head.id, day)!;
   const texts = readTexts(db, paperKind(head.kind), lookOf(document).language);
   const values = paperValues({ ...document, number: head.number }, "{link}");
-  return { people, subject: fillIn(texts.subject, values), message: fillIn(texts.message, values) };
+  return { people, subject: fillPlaceholders(texts.subject, values), message: fillPlaceholders(texts.message, values) };
 }

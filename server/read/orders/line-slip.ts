@@ -7,7 +7,7 @@ import type { Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
 import { usualPlan } from "../needs/needs";
 import { groundOf, readPair } from "../needs/plan";
-import { perStockUnit } from "../needs/slip";
+import { pricePerStockUnit } from "../needs/slip";
 import { costLines, orderName, readOrderHead, readOrderLines } from "./order";
 
 /** A price that was paid once. */
@@ -58,12 +58,12 @@ export function readPaid(db: Db, item: number, supplier: number, but: number): P
       ...p,
       name: orderName(p.order, number),
       own: supplierId === supplier,
-      home: rate === null ? null : inHome(perStockUnit(p.price, factor, standing), discount, rate),
+      home: rate === null ? null : inHomeCurrency(pricePerStockUnit(p.price, factor, standing), discount, rate),
     }));
 }
 
 /** A price for one unit, less a discount, in home currency; millionths. */
-export const inHome = (perUnit: number, discount: number, rate: number): number =>
+export const inHomeCurrency = (perUnit: number, discount: number, rate: number): number =>
   roundToInteger(
     new Big(perUnit)
       .times(10_000 - discount)

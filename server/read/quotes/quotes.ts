@@ -125,13 +125,13 @@ export function readQuote(db: Db, id: number, today: Day): QuoteSheet | null {
     asked,
     answers: answers.map((a) => ({
       ...a,
-      perStockUnit: perStockUnit(a.price, a.factor, rateOn(db, currencyOf.get(a.asked)!, home, today)),
+      perStockUnit: quotedPerStockUnit(a.price, a.factor, rateOn(db, currencyOf.get(a.asked)!, home, today)),
     })),
   };
 }
 
 /** A price per unit as home currency for one stock unit, to the hundredth of a cent. */
-export function perStockUnit(price: number, factor: number, rate: number | null): number | null {
+export function quotedPerStockUnit(price: number, factor: number, rate: number | null): number | null {
   if (rate === null) return null;
   const exact = new Big(price).times(rate).div(1_000_000).times(ONE).div(factor);
   return roundToInteger(exact.div(100)) * 100;
@@ -164,7 +164,7 @@ export const readQuotesAsked = (db: Db, today: Day): QuoteRow[] =>
   ).all({ today });
 
 /** How a supplier sells an item: in which unit, how many stock units one holds, under which code. */
-export interface Sold {
+export interface SoldUnit {
   unit: string;
   unitCode: string;
   factor: Factor;
@@ -172,9 +172,9 @@ export interface Sold {
 }
 
 /** What a supplier sells, by item. */
-export const soldBy = (db: Db, supplier: number): ReadonlyMap<number, Sold> =>
+export const unitSoldBy = (db: Db, supplier: number): ReadonlyMap<number, SoldUnit> =>
   new Map(
-    sql<Sold & { item: number }>(
+    sql<SoldUnit & { item: number }>(
       db,
       `SELECT c.item, u.name AS unit, c.unit AS unitCode, c.factor, c.their_code AS theirCode
        FROM sourcing c JOIN unit u ON u.code = c.unit WHERE c.supplier = ? AND c.active = 1`,
@@ -184,7 +184,11 @@ export const soldBy = (db: Db, supplier: number): ReadonlyMap<number, Sold> =>
   );
 
 /** What a price is asked for: the supplier's own unit, or the stock unit where they never sold it to us. */
-export function askedIn(stockUnits: number, unit: string, sold: Sold | undefined): { quantity: number; unit: string } {
+export function askedIn(
+  stockUnits: number,
+  unit: string,
+  sold: SoldUnit | undefined,
+): { quantity: number; unit: string } {
   return sold
     ? { quantity: toPurchase(stock(stockUnits), sold.factor), unit: sold.unit }
     : { quantity: stockUnits, unit };
@@ -200,7 +204,7 @@ export interface Invitation {
   locale: string;
   lines: (QuoteLine & {
     /** As this supplier sells it; null where we never bought it there. */
-    sold: Sold | null;
+    sold: SoldUnit | null;
     /** How much is asked for, in the unit in which it is answered. */
     ask: { quantity: number; unit: string };
   })[];
@@ -214,7 +218,7 @@ export function readInvitation(db: Db, link: string, today: Day): Invitation | n
   const sheet = found && readQuote(db, found.quote, today);
   if (!sheet) return null;
   const asked = sheet.asked.find((a) => a.id === found.id)!;
-  const sold = soldBy(db, asked.supplier);
+  const sold = unitSoldBy(db, asked.supplier);
   const company = theCompany(db);
   const language = languageTo(db, asked.supplier);
   return {

@@ -11,8 +11,8 @@ import { type Db, sql } from "../../db/open";
 import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
 import { rateOn, theCompany } from "../company";
 import { readSource, readSourcesOf, type Source, wayOf } from "../needs/positions";
-import { perStockUnit } from "../needs/slip";
-import { inHome, readPaid } from "../orders/line-slip";
+import { pricePerStockUnit } from "../needs/slip";
+import { inHomeCurrency, readPaid } from "../orders/line-slip";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../orders/order";
 import { priceRecords } from "../prices";
 import { type RequisitionLine, readRequisition } from "../requisitions/requisition";
@@ -172,7 +172,7 @@ function lastPaid(db: Db, head: OrderHead, l: OrderLine, rate: number): Decision
   if (l.item === null || l.price === null) return null;
   const paid = readPaid(db, l.item, head.supplier, head.id).find((p) => p.home !== null && p.home > 0);
   if (!paid) return null;
-  const now = inHome(perStockUnit(l.price, l.factor, l.standing), l.discount, rate);
+  const now = inHomeCurrency(pricePerStockUnit(l.price, l.factor, l.standing), l.discount, rate);
   return { supplier: paid.supplier, day: paid.day, dearer: dearer(now, paid.home!) };
 }
 

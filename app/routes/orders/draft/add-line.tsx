@@ -4,7 +4,7 @@ import { count } from "../../../../core/text";
 import type { Sold } from "../../../../server/read/orders/sold";
 import { Button } from "../../../ui/button";
 import { useWriting } from "../../../ui/locale";
-import type { Draft, Problem } from "./use-draft";
+import type { Draft, DraftProblem } from "./use-draft";
 
 const KINDS = [
   { value: "", label: "item" },
@@ -48,7 +48,7 @@ export function AddLine({
   const [quantity, setQuantity] = useState("");
   const [price, setPrice] = useState("");
   const [open, setOpen] = useState(false);
-  const [wrong, setWrong] = useState<Problem[]>([]);
+  const [wrong, setWrong] = useState<DraftProblem[]>([]);
   const [said, setSaid] = useState("");
   const found = useSold(order, open && kind === "" ? text : null);
   const amount = useRef<HTMLInputElement>(null);

@@ -28,7 +28,7 @@ interface Props {
 }
 
 /** Beside the selected line: whom it serves, all that it can carry, prices paid, and the stock to come with it. */
-export function LineSlip({ draft, order, line, choices, showSum, problem }: Props) {
+export function LineSlipPanel({ draft, order, line, choices, showSum, problem }: Props) {
   const w = useWriting();
   const { head } = draft.facts;
   // Read again with every version: a changed quantity or day moves the stock to come.

@@ -13,7 +13,7 @@ import { CellEntry } from "../../../ui/field";
 import { Heads } from "../../../ui/heads";
 import { useWriting } from "../../../ui/locale";
 import { useFilled } from "../../../ui/ruled-sheet";
-import type { Draft, LineText, Problem } from "./use-draft";
+import type { Draft, DraftProblem, LineText } from "./use-draft";
 
 const ROW = 50;
 /** From here on only the rows in sight are drawn. */
@@ -30,7 +30,7 @@ interface Props {
   onSequence: (lines: number[]) => void;
   /** Enter on the last quantity goes on to the entry of a new line. */
   onPast: () => void;
-  problems: readonly Problem[];
+  problems: readonly DraftProblem[];
 }
 
 /** The lines of a draft, typed like a spreadsheet: Tab and Enter move, Alt with ↑ ↓ or dragging moves a line. */

@@ -49,7 +49,7 @@ function withFile(fields: Record<string, unknown>, file: File): FormData {
 }
 
 type Part = DraftFacts & { lines: OrderLine[]; sequence: number[] | null };
-export interface Problem {
+export interface DraftProblem {
   field: string;
   says: string;
 }
@@ -62,7 +62,7 @@ export function useDraft(person: number, order: number, facts: DraftFacts, lines
   const [now, setNow] = useState({ facts, lines });
   const [typed, setTyped] = useState<ReadonlyMap<number, LineText>>(new Map());
   const [head, setHead] = useState<HeadText>({});
-  const [actProblems, setActProblems] = useState<Problem[]>([]);
+  const [actProblems, setActProblems] = useState<DraftProblem[]>([]);
   const busy = useRef(false);
   const unanswered = useRef<{ same: string; version: number; key: string } | null>(null);
   const [working, setWorking] = useState(false);
@@ -117,7 +117,7 @@ export function useDraft(person: number, order: number, facts: DraftFacts, lines
   );
   /** Does something to the lines once all that was typed is kept; the problems it met, or null where it went through. */
   const act = useCallback(
-    async (body: Record<string, unknown>, file?: File): Promise<Problem[] | null> => {
+    async (body: Record<string, unknown>, file?: File): Promise<DraftProblem[] | null> => {
       if (busy.current || !(await kept.settle())) return [{ field: "", says: "Some fields need another look first." }];
       busy.current = true;
       setWorking(true);
@@ -133,7 +133,11 @@ export function useDraft(person: number, order: number, facts: DraftFacts, lines
         });
         if (answer.redirected) throw new Error("signed out");
         unanswered.current = null;
-        const said = (await answer.json()) as { ok: boolean; value?: Part & { version: number }; problems?: Problem[] };
+        const said = (await answer.json()) as {
+          ok: boolean;
+          value?: Part & { version: number };
+          problems?: DraftProblem[];
+        };
         if (said.ok && said.value) {
           kept.movedTo(said.value.version);
           take(said.value);

@@ -17,7 +17,7 @@ const settingsOf = (v: Values): Omit<Settings, "used30"> => ({
   reviewDays: v.review_days as number,
 });
 
-export function stock(l: Loader, rows: CheckedRow[]): void {
+export function stockOnHand(l: Loader, rows: CheckedRow[]): void {
   for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
