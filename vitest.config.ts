@@ -10,6 +10,7 @@ export default defineConfig({
       {
         test: {
           name: "unit",
+          globalSetup: "server/testing-setup.ts",
           include: ["{core,server,exchange,app,demo}/**/*.test.{ts,tsx}"],
           testTimeout: 60_000,
           maxWorkers: 2,

@@ -1,12 +1,13 @@
-import { mkdtempSync, rmSync } from "node:fs";
+import { copyFileSync, mkdirSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { dirname, join } from "node:path";
 import { toDay } from "../core/calendar/day";
 import type { BasisPoints } from "../core/numbers/money";
 import type { Role } from "../core/people/roles";
 import { type Ladder, type Rules, WIDE } from "../core/signoff/rulebook";
 import type { FileKind } from "../exchange/csv/kinds";
-import { type Db, openDatabase, sql } from "./db/open";
+import { home } from "./db/migrate";
+import { type Db, openBeside, openDatabase, sql } from "./db/open";
 import type { Desk, Done } from "./desk/desk";
 import { loadFile } from "./desk/files/load-file";
 import { readPerson } from "./people/sessions";
@@ -61,9 +62,33 @@ export interface TestHouse {
   close: () => void;
 }
 
+/** Where the image lies that a run of the tests makes once. */
+export const IMAGE = join(home(), "tests/.out/image.db");
+
+/** A file of its own, copied from the image: making one anew takes a hundred times as long. */
 export function testHouse(): TestHouse {
   const folder = mkdtempSync(join(tmpdir(), "wharf-"));
-  const db = openDatabase(join(folder, "wharf-tally.db"));
+  const file = join(folder, "wharf-tally.db");
+  copyFileSync(IMAGE, file);
+  const db = openBeside(file);
+  db.pragma("busy_timeout = 5000");
+  db.pragma("synchronous = OFF");
+  return {
+    ...deskIn(db),
+    db,
+    folder,
+    close() {
+      db.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Sets the small company up, once for all tests. */
+export function makeImage(): void {
+  mkdirSync(dirname(IMAGE), { recursive: true });
+  for (const end of ["", "-wal", "-shm"]) rmSync(IMAGE + end, { force: true });
+  const db = openDatabase(IMAGE);
   db.pragma("synchronous = OFF");
   sql(
     db,
@@ -77,9 +102,23 @@ export function testHouse(): TestHouse {
     ).lastInsertRowid;
     for (const r of roles) sql(db, "INSERT INTO person_role (person, role) VALUES (?, ?)").run(id, r);
   }
+  const { desk, id } = deskIn(db, 0);
+  const team = (name: string, login: string) => {
+    const made = Number(sql(db, "INSERT INTO team (name) VALUES (?)").run(name).lastInsertRowid);
+    sql(db, "INSERT INTO team_member (team, person) VALUES (?, ?)").run(made, id("person", login));
+    return made;
+  };
+  keepRules(db, twoRungs(team("Yard manager", "maud"), team("Finance director", "halden")));
+  for (const [kind, text] of FILES) must(loadFile(desk("osk"), kind, Buffer.from(text), ".") as Done<unknown>);
+  db.pragma("wal_checkpoint(TRUNCATE)");
+  db.close();
+}
+
+/** Desks of the company's people, each with a key of its own; the files that it was set up from have had the first. */
+function deskIn(db: Db, used = FILES.length): Pick<TestHouse, "desk" | "id"> {
   const id = (table: string, code: string) =>
     sql<{ id: number }>(db, `SELECT id FROM ${table} WHERE ${table === "person" ? "login" : "code"} = ?`).get(code)!.id;
-  let keys = 0;
+  let keys = used;
   const desk = (login: string, key?: string): Desk => {
     keys++;
     return {
@@ -91,23 +130,7 @@ export function testHouse(): TestHouse {
       key: key ?? `test-key-${keys}`,
     };
   };
-  const team = (name: string, login: string) => {
-    const made = Number(sql(db, "INSERT INTO team (name) VALUES (?)").run(name).lastInsertRowid);
-    sql(db, "INSERT INTO team_member (team, person) VALUES (?, ?)").run(made, id("person", login));
-    return made;
-  };
-  keepRules(db, twoRungs(team("Yard manager", "maud"), team("Finance director", "halden")));
-  for (const [kind, text] of FILES) must(loadFile(desk("osk"), kind, Buffer.from(text), ".") as Done<unknown>);
-  return {
-    db,
-    folder,
-    desk,
-    id,
-    close() {
-      db.close();
-      rmSync(folder, { recursive: true, force: true });
-    },
-  };
+  return { desk, id };
 }
 
 /** None up to 800; yard manager up to 12,500; finance director above: for requisitions and for all that is ordered. */
