@@ -1,4 +1,3 @@
-import { getFormProps, getInputProps, useForm } from "@conform-to/react";
 import { data, Form, type LoaderFunctionArgs, redirect, useActionData, useLoaderData } from "react-router";
 import { patiently } from "../../server/db/busy";
 import { isFirstRun } from "../../server/people/first-run";
@@ -47,7 +46,6 @@ export default function SignIn() {
   const { demo, people, company } = useLoaderData<typeof loader>();
   const problems = useActionData<typeof action>();
   const busy = useBusy();
-  const [form, fields] = useForm({ id: "sign-in" });
   return (
     <main className="flex min-h-screen flex-col bg-paper">
       <title>Sign in · Wharf Tally</title>
@@ -83,18 +81,19 @@ export default function SignIn() {
             </ul>
           </Form>
         ) : (
-          <Form method="post" {...getFormProps(form)} className="mt-6 flex max-w-sm flex-col gap-4">
+          <Form method="post" className="mt-6 flex max-w-sm flex-col gap-4">
             <TextField
               label="Name you sign in with"
               autoComplete="username"
               problem={problemAt(problems, "login")}
-              {...getInputProps(fields.login!, { type: "text" })}
+              name="login"
             />
             <TextField
               label="Password"
               autoComplete="current-password"
               problem={problemAt(problems, "password")}
-              {...getInputProps(fields.password!, { type: "password" })}
+              type="password"
+              name="password"
             />
             <Problems problems={problems} />
             <div>
