@@ -8,10 +8,10 @@ import helmet from "helmet";
 import { pino } from "pino";
 import { pinoHttp } from "pino-http";
 import { RouterContextProvider } from "react-router";
-import { brokenLink } from "../../server/db/audit";
 import { isBusy, patiently } from "../../server/db/busy";
 import { noteSetUp, openCompany, watch } from "../../server/db/company-file";
 import { home } from "../../server/db/migrate";
+import { sweepOld } from "../../server/db/sweep";
 import { sweepMarks } from "../../server/desk/marks/marks";
 import { batchesDone, runBatch, sweepPapers } from "../../server/papers/run-batch";
 import { isFirstRun, newSetUpCode } from "../../server/people/first-run";
@@ -20,6 +20,7 @@ import { openBatches } from "../../server/read/papers/batches";
 import { tickSignOff } from "../../server/signoff/clock";
 import { mailSignOff } from "../../server/signoff/mail";
 import { postMail } from "../../server/standins/post-office";
+import { checkTrail } from "../../server/workers/check-trail";
 import { dismissCrew } from "../../server/workers/crew";
 import { noLoading } from "../../server/workers/loads";
 import { ownHost, sameOrigin, withFile, withoutLinks } from "./guards";
@@ -51,15 +52,24 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   if (company) noteSetUp(file);
   const folder = dirname(file);
   const log = pino({ level: quiet ? "error" : "info" });
-  const broken = brokenLink(db);
-  if (broken !== null) log.error({ row: broken }, "the audit trail is broken at this row");
   // What only time brings is looked at when the house opens, and every hour.
   const sweep = () => {
     sweepMarks(db, today(), now().toISOString());
+    sweepOld(db, now());
     sweepPapers(folder, new Date());
   };
   sweep();
-  const sweeper = setInterval(() => void patiently(sweep).catch((err) => log.error({ err }, "sweeping")), 3_600_000);
+  /** The trail's chain is followed beside the server; what a person of today did is found within the hour. */
+  const follow = () =>
+    checkTrail(db, now()).then(
+      (broken) => broken !== null && log.error({ row: broken }, "the audit trail is broken at this row"),
+      (err) => log.error({ err }, "the audit trail could not be followed"),
+    );
+  let following = follow();
+  const sweeper = setInterval(() => {
+    void patiently(sweep).catch((err) => log.error({ err }, "sweeping"));
+    following = following.then(follow);
+  }, 3_600_000);
   const post = () => {
     try {
       postMail(db, join(folder, "outbox"));
@@ -187,7 +197,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
     server.closeIdleConnections();
     await running.end(LONGEST_ANSWER);
-    await Promise.race([Promise.all([batchesDone(), noLoading()]), wait(LONGEST_WORK, null, { ref: false })]);
+    await Promise.race([
+      Promise.all([batchesDone(), noLoading(), following]),
+      wait(LONGEST_WORK, null, { ref: false }),
+    ]);
     server.closeAllConnections();
     await closed;
     await dismissCrew();

@@ -39,12 +39,25 @@ export function recordAudit(
   });
 }
 
-/** The id of the first row that does not follow from the one before, or null where the chain is whole. */
-export function brokenLink(db: Db): number | null {
-  let before = START;
-  for (const row of db.prepare<[], AuditRow>("SELECT * FROM audit ORDER BY id").iterate()) {
-    if (row.before !== before || hashOf(row) !== row.hash) return row.id;
-    before = row.hash;
-  }
-  return null;
+/** How far the chain was followed: the last row that follows from the one before, and the first that does not. */
+export interface Followed {
+  upto: number;
+  hash: string;
+  broken: number | null;
 }
+export const FROM_THE_START: Followed = { upto: 0, hash: START, broken: null };
+
+/** Follows the chain from a row that it was followed to before. */
+export function followChain(db: Db, from: Followed = FROM_THE_START): Followed {
+  const rows = db.prepare<[number], AuditRow>("SELECT * FROM audit WHERE id > ? ORDER BY id");
+  let { upto, hash } = from;
+  for (const row of rows.iterate(upto)) {
+    if (row.before !== hash || hashOf(row) !== row.hash) return { upto, hash, broken: row.id };
+    upto = row.id;
+    hash = row.hash;
+  }
+  return { upto, hash, broken: null };
+}
+
+/** The id of the first row that does not follow from the one before, or null where the chain is whole. */
+export const brokenLink = (db: Db): number | null => followChain(db).broken;

@@ -8,6 +8,7 @@ import type { TrialResult } from "../../core/signoff/trial";
 import type { FileKind } from "../../exchange/csv/kinds";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 import type { Logo } from "../../exchange/pdf/paper";
+import type { Followed } from "../db/audit";
 import type { Desk, Done } from "../desk/desk";
 import type { HowToLoad, LoadAnswer, LookedAt } from "../desk/files/load-file";
 import type { FileLine, HowNumbersAre } from "../desk/orders/lines-from-file";
@@ -50,6 +51,8 @@ export interface Jobs {
   };
   /** A file that is saved, in parts: a kind of records, or the orders that an address finds. */
   save: { input: { file: string; what: ToSave }; part: Uint8Array; output: undefined };
+  /** The audit trail's chain, followed from somewhere on. */
+  trail: { input: { file: string; from: Followed }; part: never; output: Followed };
   plan: { input: { file: string; plan: PlanFor }; part: Need[]; output: { at: number; pairs: number } };
 }
 export type JobName = keyof Jobs;

@@ -1,5 +1,6 @@
 import Database from "better-sqlite3";
 import { leftOut } from "../../core/placing/hinder";
+import { followChain } from "../db/audit";
 import { type Db, openBeside } from "../db/open";
 import { loadTable, lookAt, tableToLoad } from "../desk/files/load-file";
 import { linesFromFile } from "../desk/orders/lines-from-file";
@@ -102,6 +103,7 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
       if (what.as === "csv") return text(orderFile(db, ids, what.today));
       return orderWorkbook(db, ids, what.today, part);
     }),
+  trail: ({ file, from }) => reading(file, (db) => followChain(db, from)),
   plan: ({ file, plan }, say) =>
     reading(file, (db) => {
       const at = clockOf(db);

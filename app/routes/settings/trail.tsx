@@ -1,6 +1,5 @@
 import { useLoaderData, useSearchParams } from "react-router";
-import { brokenLink } from "../../../server/db/audit";
-import { readTrail } from "../../../server/read/trail";
+import { readTrail, readTrailCheck, type TrailCheck } from "../../../server/read/trail";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
@@ -10,7 +9,7 @@ import { page } from "../../web/page";
 
 export const loader = page("see the trail", ({ db }) => ({
   rows: readTrail(db),
-  broken: brokenLink(db),
+  check: readTrailCheck(db),
 }));
 export const shouldRevalidate = unlessOnlyLooking;
 
@@ -19,7 +18,7 @@ const keyOf = (r: Row) => String(r.id);
 
 /** Everything that was done: who, when, to what. Each row holds the hash of the one before. */
 export default function Trail() {
-  const { rows, broken } = useLoaderData<typeof loader>();
+  const { rows, check } = useLoaderData<typeof loader>();
   const w = useWriting();
   const [search, setSearch] = useSearchParams();
   const text = (search.get("text") ?? "").toLowerCase();
@@ -39,8 +38,10 @@ export default function Trail() {
     <SheetAndSlip
       sheet={
         <>
-          <SheetHead title="Audit trail" sub={broken === null ? "the chain is whole" : undefined}>
-            {broken !== null && <b className="text-signal">The chain is broken at row {broken}.</b>}
+          <SheetHead title="Audit trail" sub={followed(check, w.moment)}>
+            {check && check.broken !== null && (
+              <b className="text-signal">The chain is broken at row {check.broken}.</b>
+            )}
             <input
               aria-label="Show rows with"
               placeholder="show rows with…"
@@ -90,4 +91,11 @@ function pretty(json: string): string {
   } catch {
     return json;
   }
+}
+
+/** What is known of the chain, and of when. */
+function followed(check: TrailCheck | null, moment: (at: string) => string): string | undefined {
+  if (!check) return "the chain is being followed for the first time";
+  if (check.broken !== null) return undefined;
+  return `the chain was whole to row ${check.upto} at ${moment(check.at)}; all of it was followed at ${moment(check.whole)}`;
 }
