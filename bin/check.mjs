@@ -4,9 +4,17 @@ import { mkdirSync, readFileSync } from "node:fs";
 import { run as begin, install } from "./prepare.mjs";
 
 const started = Date.now();
-const run = (what, command, args) => begin(`\n== ${what}`, command, args);
+/** Where the time went: what ran, and for how many seconds. */
+const spent = [];
+const run = (what, command, args) => {
+  const from = Date.now();
+  begin(`\n== ${what}`, command, args);
+  spent.push([what, (Date.now() - from) / 1000]);
+};
 
+const installing = Date.now();
 install();
+spent.push(["Installing", (Date.now() - installing) / 1000]);
 const has = (name) => spawnSync("which", [name]).status === 0;
 
 if (!has("chromium") && !has("chromium-browser") && !has("google-chrome")) {
@@ -51,7 +59,14 @@ for (const project of ["unit", "browser"]) {
   const report = JSON.parse(readFileSync(`tests/.out/${project}.json`, "utf8"));
   passed += report.numPassedTests;
   failed += report.numFailedTests;
+  const files = report.testResults.map((f) => [
+    f.name.replace(`${process.cwd()}/`, ""),
+    (f.endTime - f.startTime) / 1000,
+  ]);
+  for (const [name, seconds] of files.sort((a, b) => b[1] - a[1]).slice(0, 6)) spent.push([`  ${name}`, seconds]);
 }
+console.log("\n== Where the time went, in seconds");
+for (const [what, seconds] of spent) console.log(`${seconds.toFixed(0).padStart(6)}  ${what}`);
 console.log(`\nAll of it took ${Math.round((Date.now() - started) / 1000)} s.`);
 console.log(`${passed} passed, ${failed} failed`);
 
@@ -69,10 +84,12 @@ function live(what, command, args) {
 /** Stops everything where a command fails, once it has ended and was heard. */
 function ended(what, command, args, stdio) {
   return new Promise((done) => {
+    const from = Date.now();
     const child = spawn(command, args, { stdio: ["ignore", stdio, stdio], shell: process.platform === "win32" });
     const said = [];
     for (const stream of [child.stdout, child.stderr]) stream?.on("data", (part) => said.push(part));
     child.on("close", (status) => {
+      spent.push([what, (Date.now() - from) / 1000]);
       if (stdio === "pipe") {
         console.log(`\n== ${what}`);
         process.stdout.write(Buffer.concat(said));
