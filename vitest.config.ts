@@ -14,6 +14,7 @@ export default defineConfig({
           include: ["{core,server,exchange,app,demo}/**/*.test.{ts,tsx}"],
           testTimeout: 60_000,
           maxWorkers: 2,
+          expect: { poll: { timeout: 20_000, interval: 20 } },
         },
       },
       {

@@ -17,7 +17,7 @@ export function Finder() {
   }, [open]);
   const go = (href: string) => {
     setOpen(false);
-    navigate(href);
+    void navigate(href);
   };
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>

@@ -156,7 +156,7 @@ function useGoKeys(stops: Stop[]): void {
         return;
       if (e.key === "Escape") {
         if (isTyping(e.target)) (e.target as HTMLElement).blur();
-        else navigate(-1);
+        else void navigate(-1);
         return;
       }
       if (isTyping(e.target)) return;
@@ -166,7 +166,7 @@ function useGoKeys(stops: Stop[]): void {
       if (stop) {
         e.preventDefault();
         e.stopImmediatePropagation(); // the second letter is not also a key of the page
-        navigate(stop.href);
+        void navigate(stop.href);
       }
     };
     document.addEventListener("keydown", press, true);

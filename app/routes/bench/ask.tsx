@@ -83,7 +83,7 @@ export default function Ask() {
   };
   const send = () => {
     if (busy || needs.size === 0 || asked.size === 0) return;
-    submit(
+    void submit(
       { needs: JSON.stringify([...needs]), suppliers: JSON.stringify([...asked]), answerBy: day, note, key: key() },
       { method: "post" },
     );

@@ -124,7 +124,7 @@ export default function Bench() {
   };
   const lock = () => row && choose(row.id, { what: "lock", on: !rows[row.id]!.locked }, undefined, true);
   const write = async () => {
-    if (await settle()) navigate(`/bench/${head.id}/write`);
+    if (await settle()) void navigate(`/bench/${head.id}/write`);
   };
   const edit = () => {
     const entry = document.querySelector<HTMLInputElement>(`[data-row="${CSS.escape(row?.id ?? "")}"]`);
@@ -160,10 +160,10 @@ export default function Bench() {
   ]);
   const ways = useStable({
     onTake: async (aim: Aim | "preferred") => {
-      if (await settle()) perform({ do: "take", aim, mark: sheet.mark });
+      if (await settle()) void perform({ do: "take", aim, mark: sheet.mark });
     },
     onBegin: () => {
-      perform({ do: "begin plans" });
+      void perform({ do: "begin plans" });
       setTimeout(look, 300);
     },
     onStop: () => perform({ do: "stop plans", mark: sheet.mark }),

@@ -45,7 +45,7 @@ export default function WriteOrders() {
   const submissionKey = useSubmissionKey(answer ?? head.version);
   const write = () => {
     if (busy || orders.length === 0 || lost.length > 0) return;
-    submit({ version: String(head.version), mark, key: submissionKey() }, { method: "post" });
+    void submit({ version: String(head.version), mark, key: submissionKey() }, { method: "post" });
   };
   useKeys([{ key: "enter", label: "write the orders", run: write }]);
   const problems = answer && !answer.ok ? answer.problems : lost.map((l) => ({ field: "", says: l.says }));

@@ -128,7 +128,7 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
   );
   const take = () => {
     if (busy || wrong || some.length === 0) return;
-    submit(
+    void submit(
       {
         version: sheet.version,
         deliveryNote: note,

@@ -33,7 +33,7 @@ export default function Dock() {
   const index = loads.findIndex(isHere);
   const go = (by: number) => {
     const next = loads[Math.max(0, Math.min(loads.length - 1, index + by))];
-    if (next) navigate(addressOf(next), { replace: order !== undefined });
+    if (next) void navigate(addressOf(next), { replace: order !== undefined });
   };
   useKeys([
     { key: "j", label: "next load", run: () => go(1) },

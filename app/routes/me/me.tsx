@@ -62,7 +62,7 @@ export default function Me() {
               const body = new FormData(e.currentTarget);
               body.set("do", "make");
               body.set("key", `${key()}make`);
-              submit(body, { method: "post" });
+              void submit(body, { method: "post" });
             }}
           >
             <TextField

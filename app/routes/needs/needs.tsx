@@ -169,13 +169,13 @@ export default function Needs() {
   const write = async () => {
     if (!keys.size || wrong || busy || unsupplied > 0 || keys.size > MOST) return;
     if (!(await choices.settle())) return;
-    submit({ do: "write", picks: "ticked", key: submissionKey() }, { method: "post", action: `/needs?${search}` });
+    void submit({ do: "write", picks: "ticked", key: submissionKey() }, { method: "post", action: `/needs?${search}` });
   };
   const layOutKey = useSubmissionKey(sheet);
   const lay = async () => {
     if (!keys.size || wrong || busy || keys.size > MOST) return;
     if (!(await choices.settle())) return;
-    submit({ do: "lay out", bench, key: layOutKey() }, { method: "post", action: `/needs?${search}` });
+    void submit({ do: "lay out", bench, key: layOutKey() }, { method: "post", action: `/needs?${search}` });
   };
   const edit = () => {
     const entry = document.querySelector<HTMLInputElement>(`[data-need="${CSS.escape(here?.key ?? "")}"]`);

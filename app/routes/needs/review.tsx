@@ -79,7 +79,7 @@ export default function Review() {
   const accept = (which: readonly Row[]) => {
     if (busy || which.length === 0) return;
     const points = which.map((r) => ({ item: r.item, store: r.store, point: r.suggested }));
-    submit({ points: JSON.stringify(points), key: `${key()}${which.length}${which[0]!.key}` }, { method: "post" });
+    void submit({ points: JSON.stringify(points), key: `${key()}${which.length}${which[0]!.key}` }, { method: "post" });
     setTicked(new Set([...ticked].filter((k) => !which.some((r) => r.key === k))));
   };
   useKeys(mayAccept ? [{ key: "y", label: "accept for all ticked", run: () => accept(chosen) }] : []);

@@ -63,7 +63,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
   const entry = useRef<HTMLInputElement>(null);
   const send = async (what: string, extra: Record<string, string> = {}) => {
     if (busy || !(await kept.settle())) return;
-    submit({ do: what, version: String(kept.version()), key: `${key()}${what}`, ...extra }, { method: "post" });
+    void submit({ do: what, version: String(kept.version()), key: `${key()}${what}`, ...extra }, { method: "post" });
   };
   const move = (by: number) => {
     const i = lines.findIndex((l) => l.id === at);

@@ -67,7 +67,7 @@ export default function NewOrder() {
             className="border-t-2 border-ink px-4.5 py-4 [&>*]:max-w-[740px] flex flex-col gap-4"
             onSubmit={(e) => {
               e.preventDefault();
-              start(Object.fromEntries(new FormData(e.currentTarget)) as Record<string, string>);
+              void start(Object.fromEntries(new FormData(e.currentTarget)) as Record<string, string>);
             }}
           >
             <Problems problems={problems} />
@@ -128,7 +128,7 @@ export default function NewOrder() {
               className="flex items-end gap-2"
               onSubmit={(e) => {
                 e.preventDefault();
-                start(Object.fromEntries(new FormData(e.currentTarget)) as Record<string, string>);
+                void start(Object.fromEntries(new FormData(e.currentTarget)) as Record<string, string>);
               }}
             >
               <TextField

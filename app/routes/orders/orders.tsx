@@ -149,7 +149,7 @@ export default function Orders() {
   const one = (state: string) => query.state.length === 1 && query.state[0] === state;
   const mark = (id: string) => {
     if (!id) return;
-    submit(
+    void submit(
       { do: "mark", mark: id, orders: [...ticked.keys()].join(","), key: newKey() },
       { method: "post", action: `/orders?${search}`, preventScrollReset: true },
     );

@@ -46,7 +46,7 @@ export function ViewsPanel({ views, path }: { views: readonly View[]; path: stri
         onSubmit={(e) => {
           e.preventDefault();
           if (!name.trim()) return;
-          act({ do: "keep view", name, address: address.toString() });
+          void act({ do: "keep view", name, address: address.toString() });
           setName("");
         }}
       >

@@ -109,7 +109,7 @@ export default function AnswerQuote() {
   const put = (id: number, part: Partial<Entry>) => setEntries((e) => ({ ...e, [id]: { ...of(id), ...part } }));
   const post = (what: "read" | "send", decline = false, seen?: Understood) => {
     if (busy) return;
-    fetcher.submit(
+    void fetcher.submit(
       {
         do: what,
         lines: JSON.stringify(lines.map((l) => ({ line: l.id, ...of(l.id) }))),

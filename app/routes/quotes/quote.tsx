@@ -53,7 +53,7 @@ export default function Quote() {
   const open = [...ticked].filter((id) => answers.some((a) => a.id === id && !a.accepted));
   const accept = () => {
     if (busy || open.length === 0) return;
-    submit(
+    void submit(
       { do: "accept", version: head.version, answers: JSON.stringify(open), key: `${key()}accept` },
       { method: "post" },
     );

@@ -171,7 +171,7 @@ export function DraftRequisition({
   const hand = async (what: "submit" | "drop") => {
     if (busy) return;
     if (what === "submit" && !(await kept.settle())) return;
-    submit({ do: what, version: String(kept.version()), key: submissionKey() + what }, { method: "post" });
+    void submit({ do: what, version: String(kept.version()), key: submissionKey() + what }, { method: "post" });
   };
   useKeys([{ key: "n", label: "new line", run: addLine }]);
 

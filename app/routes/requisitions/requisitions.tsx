@@ -51,7 +51,7 @@ export default function Requisitions() {
   useEffect(() => {
     if (search.get("new") === "1" && asks && !asked.current) {
       asked.current = true;
-      submit({ key: key() }, { method: "post", action: "/requisitions", replace: true });
+      void submit({ key: key() }, { method: "post", action: "/requisitions", replace: true });
     }
   }, [search, asks, submit, key]);
   useKeys(asks ? [{ key: "n", label: "new requisition", run: start }] : []);

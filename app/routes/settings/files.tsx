@@ -85,7 +85,7 @@ export default function Files() {
     const sentAs = `${key()}file`;
     setSent(sentAs);
     body.set("key", sentAs);
-    submit(body, { method: "post", encType: "multipart/form-data" });
+    void submit(body, { method: "post", encType: "multipart/form-data" });
   };
   return (
     <SheetAndSlip

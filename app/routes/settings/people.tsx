@@ -96,7 +96,7 @@ export default function People() {
               e.preventDefault();
               const body = new FormData(e.currentTarget);
               body.set("key", `${key()}person`);
-              submit(body, { method: "post" });
+              void submit(body, { method: "post" });
             }}
           >
             <SlipHead over={here ? here.login : "somebody new"} title={here?.name ?? "New person"} />

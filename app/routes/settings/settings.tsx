@@ -66,7 +66,7 @@ export default function Settings() {
               const body = new FormData(e.currentTarget);
               body.set("do", "company");
               body.set("key", `${key()}company`);
-              submit(body, { method: "post" });
+              void submit(body, { method: "post" });
             }}
           >
             <TextField label="Company" name="name" defaultValue={company.name} maxLength={120} problem={at("name")} />
