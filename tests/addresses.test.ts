@@ -1,3 +1,5 @@
+import { join } from "node:path";
+import Database from "better-sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type House, openHouse } from "./house";
 
@@ -85,6 +87,33 @@ describe("an address", () => {
       });
     expect([await asked("elsewhere.example"), await asked("localhost")]).toEqual([421, 200]);
   });
+});
+
+it("a product that is too large for money is refused with a sentence, and nothing of it is kept", async () => {
+  const db = new Database(join(house.folder, "wharf-tally.db"), { readonly: true });
+  const draft = db
+    .prepare<[], { id: number; version: number; line: number; net: number }>(
+      "SELECT o.id, o.version, o.net, min(l.id) AS line FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id WHERE o.state = 'Draft' AND o.kind = 'one-off' GROUP BY o.id LIMIT 1",
+    )
+    .get()!;
+  const page = await house.as("Ines");
+  const answer = await page.request.post(`${house.url}/orders/${draft.id}/keep`, {
+    headers: { origin: house.url },
+    data: {
+      key: "a-product-too-large",
+      version: draft.version,
+      lines: [{ line: draft.line, quantity: "100000000", price: "999999999" }],
+    },
+  });
+  expect([answer.status(), await answer.json()]).toEqual([
+    422,
+    { ok: false, problems: [{ field: "", says: expect.stringMatching(/more than can be kept exactly/) }] },
+  ]);
+  expect(db.prepare("SELECT version, net FROM purchase_order WHERE id = ?").get(draft.id)).toEqual({
+    version: draft.version,
+    net: draft.net,
+  });
+  db.close();
 });
 
 describe("strangers", () => {

@@ -34,3 +34,9 @@ describe("columns of somebody else's spreadsheet", () => {
     });
   });
 });
+
+it("very many pasted rows without names are named like few", () => {
+  const rows = Array.from({ length: 150_000 }, (_, i) => ({ line: i + 2, cells: ["OIL", "5"] }));
+  const { table, named } = withNames({ columns: ["ROP", "3"], rows });
+  expect([named, table.columns, table.rows.length]).toEqual([false, ["item", "quantity"], 150_001]);
+});
