@@ -4,7 +4,6 @@ import { priceText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
 import { KIND_WORDS } from "../../../core/orders/kinds";
 import { deliveryWords, termsWords } from "../../../core/orders/terms";
-import { count } from "../../../core/text";
 import type { DraftChoices, DraftFacts } from "../../../server/read/orders/draft";
 import type { MoveTarget } from "../../../server/read/orders/moves";
 import type { OrderSheet } from "../../../server/read/orders/order";
@@ -31,6 +30,7 @@ import { DraftLines } from "./draft/lines";
 import { MoveTo } from "./draft/move-to";
 import { type LineText, useDraft } from "./draft/use-draft";
 import { FactStrip, Stations } from "./order-head";
+import { OrderTotals } from "./order-totals";
 import { serves } from "./serves";
 
 interface Props {
@@ -288,16 +288,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
             )
           }
         >
-          <span>{count(lines.length, "line")}</span>
-          <span>
-            net <b className="figure">{w.amount(totals.net.minor, head.currency)}</b>
-          </span>
-          <span>
-            tax <b className="figure">{w.amount(totals.tax.minor, head.currency)}</b>
-          </span>
-          <span>
-            total <b className="figure">{w.amount(totals.total.minor, head.currency)}</b>
-          </span>
+          <OrderTotals head={head} lines={lines} totals={totals} />
           {head.freight > 0 && (
             <span>
               freight by their rule <b className="figure">{w.amount(head.freight, head.currency)}</b>

@@ -30,6 +30,7 @@ import { SignActs } from "../sign-off/sign-acts";
 import { BlanketSheet } from "./blanket-sheet";
 import { FactStrip, Stations } from "./order-head";
 import { OrderPapers } from "./order-papers";
+import { OrderTotals } from "./order-totals";
 import { PrivateLinks } from "./private-links";
 import { serves } from "./serves";
 import { WhoGetsIt } from "./who-gets-it";
@@ -342,16 +343,7 @@ export function WrittenOrder({
             )
           }
         >
-          <span>{count(lines.length, "line")}</span>
-          <span>
-            net <b className="figure">{w.amount(totals.net.minor, head.currency)}</b>
-          </span>
-          <span>
-            tax <b className="figure">{w.amount(totals.tax.minor, head.currency)}</b>
-          </span>
-          <span>
-            total <b className="figure">{w.amount(totals.total.minor, head.currency)}</b>
-          </span>
+          <OrderTotals head={head} lines={lines} totals={totals} />
         </TallyLine>
       }
     />
