@@ -191,6 +191,9 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const s = app.listen(port, host, (e?: Error) => (e ? reject(e) : resolve(s)));
   });
+  // Whoever sends slowly holds a connection for so long and no longer.
+  server.headersTimeout = 20_000;
+  server.requestTimeout = 120_000;
   /** Lets what is being answered and worked on come to its end, then closes the file. */
   const close = async () => {
     for (const timer of [postman, clock, sweeper]) clearInterval(timer);
