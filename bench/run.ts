@@ -20,6 +20,7 @@ import { papersBench } from "./papers";
 import { choosingBench, placingBench } from "./placing";
 import { signOffBench } from "./sign-off";
 import { stallsBench } from "./stalls";
+import { startBench } from "./start";
 
 const TODAY = toDay("2026-11-24");
 /** The loaders and pages of a large company, and the size of what a browser loads. */
@@ -117,6 +118,7 @@ const PARTS = {
   placing: placingBench,
   files: filesBench,
   stalls: () => stallsBench(TODAY),
+  start: startBench,
   "sign-off": () => signOffBench(TODAY),
   choosing: () => choosingBench(TODAY),
 };
