@@ -1,4 +1,6 @@
+import { join } from "node:path";
 import type { RouteConfigEntry } from "@react-router/dev/routes";
+import Database from "better-sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import routes from "../app/routes";
 import { PEOPLE } from "../demo/company";
@@ -139,6 +141,35 @@ const patternOf = (path: string) => {
     .replace("sign-off/order/", "sign-off/:paper/")
     .replace("link/none", "link/:link");
 };
+
+describe("papers of others", () => {
+  const status = async (name: string, path: string) => {
+    const page = await house.as(name);
+    return (await page.request.get(`${house.url}/${path}`)).status();
+  };
+  const one = (text: string) => {
+    const db = new Database(join(house.folder, "wharf-tally.db"), { readonly: true });
+    const id = db.prepare(text).pluck().get();
+    db.close();
+    return id;
+  };
+
+  it("are not read before they were handed in, by whichever address", async () => {
+    const draft = one("SELECT id FROM requisition WHERE state = 'Draft'");
+    expect(await status("Joss", `requisitions/${draft}`)).toBe(200);
+    for (const name of ["Ines", "Maud", "Runa"])
+      for (const path of [`requisitions/${draft}`, `sign-off/requisition/${draft}/slip`])
+        expect([name, path, await status(name, path)]).toEqual([name, path, 403]);
+  });
+
+  it("are not read on the dock of another store", async () => {
+    const [ours, theirs] = [1, 2].map((store) => one(`SELECT max(id) FROM receipt WHERE store = ${store}`));
+    expect([await status("Tobias", `receipts/${ours}`), await status("Tobias", `receipts/${theirs}`)]).toEqual([
+      200, 403,
+    ]);
+    expect(await status("Ines", `receipts/${theirs}`)).toBe(200);
+  });
+});
 
 describe("who opens what", () => {
   it("is said for every address there is", () => {

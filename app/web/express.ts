@@ -9,7 +9,7 @@ import { pino } from "pino";
 import { pinoHttp } from "pino-http";
 import { RouterContextProvider } from "react-router";
 import { isBusy, patiently } from "../../server/db/busy";
-import { noteSetUp, openCompany, watch } from "../../server/db/company-file";
+import { isAnswering, noteSetUp, openCompany, watch } from "../../server/db/company-file";
 import { home } from "../../server/db/migrate";
 import { sweepOld } from "../../server/db/sweep";
 import { sweepMarks } from "../../server/desk/marks/marks";
@@ -118,7 +118,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   app.use(running.counts);
   app.use(withFile(whyNot, (says) => log.error(says)));
   app.get("/health", (_req, res) => {
-    db.prepare("SELECT 1").get();
+    isAnswering(db);
     res.type("text").send("ok\n");
   });
   app.use(compression());

@@ -47,16 +47,18 @@ export const today = (): Day => toDay(process.env.WHARF_TODAY ?? new Intl.DateTi
 /** The hour of the day where the company is; a fixed day is looked at in the morning, before any cut-off. */
 export const hour = (): number => (process.env.WHARF_TODAY ? 9 : now().getHours());
 
-function cookie(db: Db) {
-  return createCookie("wharf", {
-    secrets: [secret(db, "cookie")],
+/** A cookie that only this installation writes; `by` names the secret it is signed with. */
+const signedCookie = (db: Db, name: string, by: string, days: number) =>
+  createCookie(name, {
+    secrets: [secret(db, by)],
     httpOnly: true,
     sameSite: "lax",
     path: "/",
-    maxAge: 14 * 86_400,
+    maxAge: days * 86_400,
     secure: process.env.WHARF_HTTPS === "1",
   });
-}
+
+const cookie = (db: Db) => signedCookie(db, "wharf", "cookie", 14);
 
 /** A device on which somebody signed in before, and as whom: strangers who guess names elsewhere do not shut it out. */
 export interface Device {
@@ -65,15 +67,7 @@ export interface Device {
 }
 const MOST_NAMES = 20;
 
-const deviceSigned = (db: Db) =>
-  createCookie("wharf-device", {
-    secrets: [secret(db, "device")],
-    httpOnly: true,
-    sameSite: "lax",
-    path: "/",
-    maxAge: 400 * 86_400,
-    secure: process.env.WHARF_HTTPS === "1",
-  });
+const deviceSigned = (db: Db) => signedCookie(db, "wharf-device", "device", 400);
 
 export async function deviceOf(request: Request, db: Db): Promise<Device | null> {
   const held: unknown = await deviceSigned(db).parse(request.headers.get("cookie"));

@@ -3,7 +3,7 @@ import { closeSync, existsSync, openSync, readdirSync, readFileSync, readSync, s
 import { basename, dirname, join } from "node:path";
 import Database from "better-sqlite3";
 import { home } from "./migrate";
-import { type Db, openDatabase } from "./open";
+import { type Db, openDatabase, sql } from "./open";
 
 /** Why the company's file cannot be opened, in a sentence for whoever looks after the server. */
 export class UnfitFile extends Error {}
@@ -105,3 +105,6 @@ export function watch(file: string): () => string | null {
     return now.ino === ino ? null : `The company's file was replaced while the server runs. Start the server again.`;
   };
 }
+
+/** Throws where the connection does not answer any more. */
+export const isAnswering = (db: Db): boolean => sql(db, "SELECT 1").get() !== undefined;
