@@ -23,7 +23,7 @@ module.exports = {
     },
     {
       name: "no-sql-in-app",
-      comment: "what a screen shows is one file in server/read",
+      comment: "what a screen shows is one file in server/queries",
       severity: "error",
       from: { path: "^app/" },
       to: { path: "^server/db/open\\.ts$", dependencyTypesNot: ["type-only"] },

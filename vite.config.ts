@@ -11,7 +11,7 @@ const namedEntries = (): Plugin => ({
 // The server bundle starts at the express application, so that pages and server share one copy of every module.
 export default defineConfig(({ isSsrBuild }) => ({
   build: {
-    rollupOptions: isSsrBuild ? { input: { index: "./app/web/express.ts", worker: "./server/workers/worker.ts" } } : {},
+    rollupOptions: isSsrBuild ? { input: { index: "./app/web/express.ts", worker: "./server/jobs/worker.ts" } } : {},
     sourcemap: false,
   },
   plugins: [tailwindcss(), reactRouter(), namedEntries()],

@@ -4,10 +4,10 @@ import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import { addDays, toDay } from "../core/calendar/day";
 import type { FileKind } from "../exchange/csv/kinds";
+import type { Desk } from "../server/acts/desk";
+import { loadFile } from "../server/acts/files/load-file";
+import { readPerson } from "../server/auth/sessions";
 import { type Db, openDatabase, sql } from "../server/db/open";
-import type { Desk } from "../server/desk/desk";
-import { loadFile } from "../server/desk/files/load-file";
-import { readPerson } from "../server/people/sessions";
 import { print } from "./measure";
 
 const TODAY = toDay("2026-11-24");

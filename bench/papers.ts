@@ -5,7 +5,7 @@ import type { Day } from "../core/calendar/day";
 import type { OrderDocument } from "../exchange/pdf/order-document";
 import { orderPdf } from "../exchange/pdf/order-pdf";
 import { openDatabase, sql } from "../server/db/open";
-import { documentNow } from "../server/read/orders/document";
+import { documentNow } from "../server/queries/orders/document";
 import { fill, MANY_ORDERS } from "./company";
 import { print } from "./measure";
 import { served } from "./serve";

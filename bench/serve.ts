@@ -1,8 +1,8 @@
 import { spawn } from "node:child_process";
 import { join } from "node:path";
 import { createCookie } from "react-router";
+import { secret, startSession } from "../server/auth/sessions";
 import { openDatabase } from "../server/db/open";
-import { secret, startSession } from "../server/people/sessions";
 
 /** Serves the built application on a folder, signed in as its first person, for as long as `use` takes. */
 export async function served<T>(folder: string, use: (at: { url: string; cookie: string }) => Promise<T>): Promise<T> {

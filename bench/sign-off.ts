@@ -6,7 +6,7 @@ import type { BasisPoints } from "../core/numbers/money";
 import { type Facts, type Ladder, type Rules, type Signer, WIDE } from "../core/signoff/rulebook";
 import { type People, wayFor } from "../core/signoff/way";
 import { openDatabase, sql } from "../server/db/open";
-import { PAST_PAPERS, tryRules } from "../server/signoff/try-rules";
+import { PAST_PAPERS, tryRules } from "../server/jobs/signoff/try-rules";
 import { print, time } from "./measure";
 
 const RULES = 500;

@@ -1,6 +1,6 @@
 // Checks a company's file: npm run always-true -- data/wharf-tally.db
 import { openToRead } from "../server/db/company-file";
-import { brokenTruths } from "../server/read/always-true";
+import { brokenTruths } from "../server/queries/always-true";
 
 const file = process.argv[2] ?? "data/wharf-tally.db";
 try {

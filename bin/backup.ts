@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
 import { dirname } from "node:path";
 import Database from "better-sqlite3";
 import { openToRead } from "../server/db/company-file";
-import { brokenTruths } from "../server/read/always-true";
+import { brokenTruths } from "../server/queries/always-true";
 
 const [from = "data/wharf-tally.db", to = `data/backup-${new Date().toISOString().slice(0, 10)}.db`] =
   process.argv.slice(2);

@@ -1,16 +1,16 @@
 import { addDays, type Day } from "../core/calendar/day";
+import type { Desk, Done } from "../server/acts/desk";
+import { addLines } from "../server/acts/orders/add-lines";
+import { callOff, planCall } from "../server/acts/orders/call-off";
+import { changeOrder } from "../server/acts/orders/change-order";
+import { keepMark, putMark, sweepMarks } from "../server/acts/orders/marks";
+import { placeOrder } from "../server/acts/orders/place-order";
+import { startOrder } from "../server/acts/orders/start-order";
+import { submitOrder } from "../server/acts/orders/submit-order";
+import { receiveGoods } from "../server/acts/receiving/receive-goods";
+import { sign } from "../server/acts/signoff/sign";
 import { type Db, sql } from "../server/db/open";
-import { callOff, planCall } from "../server/desk/blankets/call-off";
-import type { Desk, Done } from "../server/desk/desk";
-import { receiveGoods } from "../server/desk/dock/receive-goods";
-import { keepMark, putMark, sweepMarks } from "../server/desk/marks/marks";
-import { addLines } from "../server/desk/orders/add-lines";
-import { changeOrder } from "../server/desk/orders/change-order";
-import { placeOrder } from "../server/desk/orders/place-order";
-import { startOrder } from "../server/desk/orders/start-order";
-import { submitOrder } from "../server/desk/orders/submit-order";
-import { sign } from "../server/desk/signoff/sign";
-import { readOrder } from "../server/read/orders/order";
+import { readOrder } from "../server/queries/orders/order";
 
 interface Tools {
   db: Db;

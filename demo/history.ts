@@ -1,11 +1,11 @@
 import { addDays, type Day, weekday } from "../core/calendar/day";
 import { lineNet } from "../core/numbers/money";
 import { factorOf, ONE, purchase, toStock } from "../core/numbers/quantity";
+import { priceOrder } from "../server/acts/orders/price-order";
 import { type Db, sql } from "../server/db/open";
 import { nextNumber } from "../server/db/series";
-import { priceOrder } from "../server/desk/orders/price-order";
-import { documentOf } from "../server/read/orders/document";
-import { readOrder } from "../server/read/orders/order";
+import { documentOf } from "../server/queries/orders/document";
+import { readOrder } from "../server/queries/orders/order";
 import { ITEMS } from "./catalogue";
 import { chance } from "./chance";
 import { SUPPLIERS } from "./company";

@@ -2,7 +2,7 @@ import type { Day } from "../core/calendar/day";
 import { addDays, toDay, weekday } from "../core/calendar/day";
 import { dueAt } from "../core/signoff/hours";
 import { type Db, sql } from "../server/db/open";
-import { routeOrder } from "../server/read/signoff/route";
+import { routeOrder } from "../server/queries/signoff/route";
 
 const dayBefore = (day: Day): Day => {
   const before = addDays(day, -1);

@@ -6,11 +6,11 @@ import type { BasisPoints } from "../core/numbers/money";
 import type { Role } from "../core/people/roles";
 import { type Ladder, type Rules, WIDE } from "../core/signoff/rulebook";
 import type { FileKind } from "../exchange/csv/kinds";
+import type { Desk, Done } from "./acts/desk";
+import { loadFile } from "./acts/files/load-file";
+import { readPerson } from "./auth/sessions";
 import { home } from "./db/migrate";
 import { type Db, openBeside, openDatabase, sql } from "./db/open";
-import type { Desk, Done } from "./desk/desk";
-import { loadFile } from "./desk/files/load-file";
-import { readPerson } from "./people/sessions";
 
 /** A small company in a real file, for tests of what the desk does. */
 export const TODAY = toDay("2026-11-24");

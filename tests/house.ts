@@ -6,7 +6,7 @@ import axeCore from "axe-core";
 import type { Browser, BrowserContext, Page, Request } from "playwright-core";
 import { expect } from "vitest";
 import { openToRead } from "../server/db/company-file";
-import { brokenTruths } from "../server/read/always-true";
+import { brokenTruths } from "../server/queries/always-true";
 import { launch } from "./browser";
 import { DAY, DEMO } from "./start";
 

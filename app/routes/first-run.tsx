@@ -1,7 +1,7 @@
 import { type ActionFunctionArgs, data, Form, type LoaderFunctionArgs, redirect, useActionData } from "react-router";
+import { firstRun, isFirstRun } from "../../server/auth/first-run";
+import { startSession } from "../../server/auth/sessions";
 import { patiently } from "../../server/db/busy";
-import { firstRun, isFirstRun } from "../../server/people/first-run";
-import { startSession } from "../../server/people/sessions";
 import { Button } from "../ui/button";
 import { Problems, problemAt, TextField } from "../ui/field";
 import { TallyMark } from "../ui/mark";

@@ -7,8 +7,8 @@ import {
   useRouteError,
 } from "react-router";
 import { may } from "../../core/people/roles";
-import { theCompany } from "../../server/read/company";
-import { railCounts } from "../../server/read/today/today";
+import { theCompany } from "../../server/queries/company";
+import { railCounts } from "../../server/queries/today/today";
 import { KeyList } from "../ui/key-list";
 import { WrittenAs } from "../ui/locale";
 import { type Links, Rail, type Stop } from "../ui/rail";

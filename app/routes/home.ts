@@ -1,6 +1,6 @@
 import type { LoaderFunctionArgs } from "react-router";
 import { redirect } from "react-router";
-import { isFirstRun } from "../../server/people/first-run";
+import { isFirstRun } from "../../server/auth/first-run";
 import { house } from "../web/house";
 
 export const loader = ({ context }: LoaderFunctionArgs) =>

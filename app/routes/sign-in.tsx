@@ -1,9 +1,9 @@
 import { data, Form, type LoaderFunctionArgs, redirect, useActionData, useLoaderData } from "react-router";
+import { isFirstRun } from "../../server/auth/first-run";
+import { signIn, signInAs } from "../../server/auth/sign-in";
 import { patiently } from "../../server/db/busy";
-import { isFirstRun } from "../../server/people/first-run";
-import { signIn, signInAs } from "../../server/people/sign-in";
-import { demoPeople } from "../../server/read/choices";
-import { readCompany } from "../../server/read/company";
+import { demoPeople } from "../../server/queries/choices";
+import { readCompany } from "../../server/queries/company";
 import { Button } from "../ui/button";
 import { Problems, problemAt, TextField } from "../ui/field";
 import { TallyMark } from "../ui/mark";

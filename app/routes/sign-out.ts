@@ -1,6 +1,6 @@
 import { type ActionFunctionArgs, redirect } from "react-router";
+import { endSession } from "../../server/auth/sessions";
 import { patiently } from "../../server/db/busy";
-import { endSession } from "../../server/people/sessions";
 import { house, noCookie, now, tokenOf } from "../web/house";
 
 export async function action({ request, context }: ActionFunctionArgs) {

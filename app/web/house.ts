@@ -2,11 +2,11 @@ import { randomUUID } from "node:crypto";
 import type { Logger } from "pino";
 import { createContext, createCookie, type RouterContextProvider } from "react-router";
 import { type Day, toDay } from "../../core/calendar/day";
+import type { Person } from "../../server/acts/desk";
+import { personOf, secret } from "../../server/auth/sessions";
 import type { Db } from "../../server/db/open";
-import type { Person } from "../../server/desk/desk";
-import { drawInWorker } from "../../server/papers/draw";
-import type { BatchHouse } from "../../server/papers/run-batch";
-import { personOf, secret } from "../../server/people/sessions";
+import { drawInWorker } from "../../server/jobs/papers/draw";
+import type { BatchHouse } from "../../server/jobs/papers/run-batch";
 
 /** What the web server hands to every page: the open file, the folder beside it, and this request's reference. */
 export interface House {

@@ -1,5 +1,5 @@
 import type { LoaderFunctionArgs } from "react-router";
-import { type Linked, readLinked } from "../../server/read/orders/link";
+import { type Linked, readLinked } from "../../server/queries/orders/link";
 import { house, today } from "./house";
 import { notFound } from "./page";
 

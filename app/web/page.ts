@@ -3,10 +3,10 @@ import { type ActionFunctionArgs, data, type LoaderFunctionArgs, redirect } from
 import type { Day } from "../../core/calendar/day";
 import { TooLargeFigure } from "../../core/numbers/decimal";
 import { type Act, may } from "../../core/people/roles";
+import { type Desk, type Done, type Person, refuse } from "../../server/acts/desk";
+import { personOfToken } from "../../server/auth/tokens";
 import { isBusy, patiently } from "../../server/db/busy";
 import type { Db } from "../../server/db/open";
-import { type Desk, type Done, type Person, refuse } from "../../server/desk/desk";
-import { personOfToken } from "../../server/people/tokens";
 import { type House, hour, house, now, today, visitor } from "./house";
 import { MOST_SENT, readSent, type Sent, TooLarge, Upload } from "./sent";
 

@@ -5,9 +5,9 @@ import { join } from "node:path";
 import Database from "better-sqlite3";
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { toDay } from "../../core/calendar/day";
-import { readProcess } from "../read/signoff/process";
-import { rulebookOn } from "../read/signoff/rulebooks";
-import { readSignings } from "../read/signoff/signings";
+import { readProcess } from "../queries/signoff/process";
+import { rulebookOn } from "../queries/signoff/rulebooks";
+import { readSignings } from "../queries/signoff/signings";
 import { home } from "./migrate";
 import { openDatabase, sql } from "./open";
 

@@ -3,7 +3,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import Database from "better-sqlite3";
 import { describe, expect, it } from "vitest";
-import { brokenTruths } from "../read/always-true";
+import { brokenTruths } from "../queries/always-true";
 import { recordAudit } from "./audit";
 import { home, migrate } from "./migrate";
 

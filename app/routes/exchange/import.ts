@@ -1,9 +1,9 @@
 import { may } from "../../../core/people/roles";
 import { FILE_KINDS } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
-import { forbid, refuse } from "../../../server/desk/desk";
-import { actOf, isFileKind } from "../../../server/desk/files/load-file";
-import { loadInWorker } from "../../../server/workers/loads";
+import { forbid, refuse } from "../../../server/acts/desk";
+import { actOf, isFileKind } from "../../../server/acts/files/load-file";
+import { loadInWorker } from "../../../server/jobs/loads";
 import { programAct } from "../../web/page";
 import { Upload } from "../../web/sent";
 

@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { quantityText } from "../../../core/numbers/quantity";
-import type { JobSheet } from "../../../server/read/jobs/jobs";
+import type { JobSheet } from "../../../server/queries/jobs/jobs";
 import { Button } from "../../ui/button";
 import { CellEntry, TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";

@@ -1,6 +1,6 @@
 import { redirect, useLoaderData } from "react-router";
-import { keepJob } from "../../../server/desk/jobs/keep-job";
-import { storeChoices } from "../../../server/read/choices";
+import { keepJob } from "../../../server/acts/jobs/keep-job";
+import { storeChoices } from "../../../server/queries/choices";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page, readJson } from "../../web/page";

@@ -4,9 +4,11 @@ import { COLUMNS } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
 import type { Mapping } from "../../../exchange/csv/match-columns";
 import type { Fault } from "../../../exchange/csv/table";
-import { type Done, done } from "../../../server/desk/desk";
-import { storeName } from "../../../server/read/choices";
-import { loadInWorker, readInWorker } from "../../../server/workers/loads";
+import { type Done, done } from "../../../server/acts/desk";
+import { loadInWorker, readInWorker } from "../../../server/jobs/loads";
+import { storeName } from "../../../server/queries/choices";
+import { Faults } from "../../parts/faults";
+import { FileColumns } from "../../parts/file-columns";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
@@ -14,8 +16,6 @@ import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page, readJson } from "../../web/page";
 import { Upload } from "../../web/sent";
-import { Faults } from "../parts/faults";
-import { FileColumns } from "../parts/file-columns";
 
 const SHOWN = 12;
 

@@ -1,6 +1,6 @@
 import { parseQuantity, quantityText } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
-import type { NeedRow as Row } from "../../../server/read/needs/needs";
+import type { NeedRow as Row } from "../../../server/queries/needs/needs";
 import { type Choosable, columnSet } from "../../ui/columns";
 import type { useWriting } from "../../ui/locale";
 import { Named } from "../../ui/sheet";

@@ -3,10 +3,10 @@ import { Link, useActionData, useLoaderData, useSearchParams, useSubmit } from "
 import { may } from "../../../core/people/roles";
 import type { Sum } from "../../../core/sums/sum";
 import { count } from "../../../core/text";
-import { acceptPoints } from "../../../server/desk/needs/accept-points";
-import { theCompany } from "../../../server/read/company";
-import type { ReviewRow } from "../../../server/read/needs/review";
-import { reviewOf } from "../../../server/read/needs/review-pool";
+import { acceptPoints } from "../../../server/acts/needs/accept-points";
+import { theCompany } from "../../../server/queries/company";
+import type { ReviewRow } from "../../../server/queries/needs/review";
+import { reviewOf } from "../../../server/queries/needs/review-pool";
 import { Button } from "../../ui/button";
 import { ChanceCurve } from "../../ui/chance-curve";
 import { FindEntry } from "../../ui/find-entry";

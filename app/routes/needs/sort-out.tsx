@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/desk/desk";
-import { dropNoted, sortOut } from "../../../server/desk/needs/note-needs";
-import { readUnknown, type UnknownCode } from "../../../server/read/needs/noted";
+import { refuse } from "../../../server/acts/desk";
+import { dropNoted, sortOut } from "../../../server/acts/needs/note-needs";
+import { readUnknown, type UnknownCode } from "../../../server/queries/needs/noted";
 import { Button } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";

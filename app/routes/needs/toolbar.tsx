@@ -1,15 +1,15 @@
 import { parseDay } from "../../../core/calendar/day";
 import { RUN_WORDS, RUNS } from "../../../core/needs/run";
-import type { View } from "../../../server/desk/views/keep-view";
-import type { NeedSheet } from "../../../server/read/needs/needs";
-import type { FacetName, NeedQuery } from "../../../server/read/needs/query";
+import type { View } from "../../../server/acts/views/keep-view";
+import type { NeedSheet } from "../../../server/queries/needs/needs";
+import type { FacetName, NeedQuery } from "../../../server/queries/needs/query";
+import { ColumnsPanel } from "../../parts/columns-panel";
+import { FindBox } from "../../parts/find-box";
+import { ViewsPanel } from "../../parts/views-panel";
 import { Button } from "../../ui/button";
 import { useWriting } from "../../ui/locale";
 import { Panel } from "../../ui/popover";
 import { useAddress } from "../../ui/use-address";
-import { ColumnsPanel } from "../parts/columns-panel";
-import { FindBox } from "../parts/find-box";
-import { ViewsPanel } from "../parts/views-panel";
 import { NEED_SHEET_COLUMNS } from "./columns";
 
 const FACET_WORDS: [FacetName, string][] = [

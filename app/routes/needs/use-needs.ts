@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { NeedRow, Ticked } from "../../../server/read/needs/needs";
+import type { NeedRow, Ticked } from "../../../server/queries/needs/needs";
 import { newKey } from "../../ui/submission";
 
 interface Part {

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { count } from "../../../core/text";
-import type { AskerLine, AskerOrder } from "../../../server/read/orders/asker-order";
+import type { AskerLine, AskerOrder } from "../../../server/queries/orders/asker-order";
 import { SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";

@@ -1,7 +1,7 @@
 import { Form, useSubmit } from "react-router";
 import { unitWords } from "../../../core/text";
-import type { BlanketLineView, BlanketView } from "../../../server/read/blankets/blankets";
-import type { OrderHead } from "../../../server/read/orders/order";
+import type { BlanketLineView, BlanketView } from "../../../server/queries/orders/blankets";
+import type { OrderHead } from "../../../server/queries/orders/order";
 import { BurnLine } from "../../ui/burn-line";
 import { Button } from "../../ui/button";
 import { problemAt, TextField } from "../../ui/field";

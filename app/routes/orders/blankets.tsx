@@ -1,7 +1,7 @@
 import { useLoaderData, useNavigate } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { type BlanketLineView, type BlanketRow, readBlankets } from "../../../server/read/blankets/blankets";
+import { type BlanketLineView, type BlanketRow, readBlankets } from "../../../server/queries/orders/blankets";
 import { BurnLine } from "../../ui/burn-line";
 import { Button, ButtonLink } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";

@@ -1,8 +1,8 @@
 import { Link, useLoaderData, useSearchParams } from "react-router";
 import { BUDGET_FIGURES, type BudgetFigure, budgetState, FIGURE_WORDS } from "../../../core/budgets/budget";
 import { count } from "../../../core/text";
-import { readBudgetPapers, readBudgets } from "../../../server/read/budgets/budgets";
-import { theCompany } from "../../../server/read/company";
+import { readBudgetPapers, readBudgets } from "../../../server/queries/budgets/budgets";
+import { theCompany } from "../../../server/queries/company";
 import { Cuts, Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";

@@ -1,5 +1,5 @@
 import { KIND_WORDS } from "../../../core/orders/kinds";
-import type { FoundOrder } from "../../../server/read/orders/finder";
+import type { FoundOrder } from "../../../server/queries/orders/finder";
 import { type Choosable, columnSet } from "../../ui/columns";
 import type { useWriting } from "../../ui/locale";
 import { Named } from "../../ui/sheet";

@@ -13,7 +13,7 @@ import {
 } from "../../../exchange/pdf/order-document";
 import { PAGE_WORDS } from "../../../exchange/pdf/page-words";
 import { paperWords } from "../../../exchange/pdf/paper-words";
-import { noteLooked, readLinked } from "../../../server/read/orders/link";
+import { noteLooked, readLinked } from "../../../server/queries/orders/link";
 import { house, now, today } from "../../web/house";
 import { notFound } from "../../web/page";
 

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { redirect, useActionData, useLoaderData, useSubmit } from "react-router";
 import { KIND_WORDS, ORDER_KINDS, type OrderKind } from "../../../core/orders/kinds";
-import { startOrder } from "../../../server/desk/orders/start-order";
-import { openJobChoices, storeChoices, suppliersToOrderFrom } from "../../../server/read/choices";
-import { readStanding } from "../../../server/read/orders/lists";
-import { orderByNumber } from "../../../server/read/orders/order";
+import { startOrder } from "../../../server/acts/orders/start-order";
+import { openJobChoices, storeChoices, suppliersToOrderFrom } from "../../../server/queries/choices";
+import { readStanding } from "../../../server/queries/orders/lists";
+import { orderByNumber } from "../../../server/queries/orders/order";
 import { Button } from "../../ui/button";
 import { Problems, problemAt, TextField } from "../../ui/field";
 import { SelectField } from "../../ui/form";

@@ -1,4 +1,4 @@
-import type { OrderSheet } from "../../../server/read/orders/order";
+import type { OrderSheet } from "../../../server/queries/orders/order";
 import { useWriting } from "../../ui/locale";
 
 export interface Station {

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
-import type { OrderLetter } from "../../../server/read/orders/letters";
-import type { OrderSheet } from "../../../server/read/orders/order";
+import type { OrderLetter } from "../../../server/queries/orders/letters";
+import type { OrderSheet } from "../../../server/queries/orders/order";
 import { Button, ButtonLink } from "../../ui/button";
 import { TextField } from "../../ui/field";
 import { SlipPart } from "../../ui/frame-parts";

@@ -1,7 +1,7 @@
 import { Link, useSubmit } from "react-router";
 import { KIND_WORDS } from "../../../core/orders/kinds";
-import type { OrderRow } from "../../../server/read/orders/lists";
-import type { OrderLook } from "../../../server/read/orders/look";
+import type { OrderRow } from "../../../server/queries/orders/lists";
+import type { OrderLook } from "../../../server/queries/orders/look";
 import { SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { StateSquare, TallyStrip } from "../../ui/signs";

@@ -1,5 +1,5 @@
 import { count } from "../../../core/text";
-import type { OrderSheet } from "../../../server/read/orders/order";
+import type { OrderSheet } from "../../../server/queries/orders/order";
 import { useWriting } from "../../ui/locale";
 
 interface Props {

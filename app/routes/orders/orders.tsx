@@ -11,11 +11,11 @@ import {
 import { KIND_WORDS, ORDER_KINDS } from "../../../core/orders/kinds";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/desk/desk";
-import { putMark, takeMarkOff } from "../../../server/desk/marks/marks";
-import { startBatch } from "../../../server/desk/papers/batches";
-import { dropView, keepView, readViews } from "../../../server/desk/views/keep-view";
-import { runBatch } from "../../../server/papers/run-batch";
+import { refuse } from "../../../server/acts/desk";
+import { putMark, takeMarkOff } from "../../../server/acts/orders/marks";
+import { startBatch } from "../../../server/acts/papers/batches";
+import { dropView, keepView, readViews } from "../../../server/acts/views/keep-view";
+import { runBatch } from "../../../server/jobs/papers/run-batch";
 import {
   type FoundOrder,
   findOrderIds,
@@ -24,7 +24,10 @@ import {
   type OrderQuery,
   orderFacets,
   orderQuery,
-} from "../../../server/read/orders/finder";
+} from "../../../server/queries/orders/finder";
+import { ColumnsPanel } from "../../parts/columns-panel";
+import { FindBox } from "../../parts/find-box";
+import { ViewsPanel } from "../../parts/views-panel";
 import { Button, ButtonLink } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -39,9 +42,6 @@ import { useRows } from "../../ui/use-rows";
 import { batchHouse } from "../../web/house";
 import { act, atOf, page } from "../../web/page";
 import { BatchPanel } from "../papers/batch-panel";
-import { ColumnsPanel } from "../parts/columns-panel";
-import { FindBox } from "../parts/find-box";
-import { ViewsPanel } from "../parts/views-panel";
 import { ORDER_COLUMNS } from "./columns";
 import { OrderPages } from "./order-pages";
 import { OrderSlip } from "./order-slip";

@@ -1,5 +1,5 @@
 import { useFetcher } from "react-router";
-import type { OrderLink } from "../../../server/read/orders/link";
+import type { OrderLink } from "../../../server/queries/orders/link";
 import { Button } from "../../ui/button";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";

@@ -1,4 +1,4 @@
-import type { OrderSheet } from "../../../server/read/orders/order";
+import type { OrderSheet } from "../../../server/queries/orders/order";
 
 /** Whom an order serves, in a few words. */
 export function serves(sheet: Pick<OrderSheet, "lines">): string {

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { OrderLetter } from "../../../server/read/orders/letters";
+import type { OrderLetter } from "../../../server/queries/orders/letters";
 import { Button } from "../../ui/button";
 import { Field, problemAt, TextField } from "../../ui/field";
 

@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { useLoaderData, useNavigate, useSearchParams } from "react-router";
 import { count } from "../../../core/text";
-import { type OrderRow, readWithSuppliers } from "../../../server/read/orders/lists";
+import { type OrderRow, readWithSuppliers } from "../../../server/queries/orders/lists";
 import { Button } from "../../ui/button";
 import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";

@@ -1,6 +1,6 @@
 import { useLoaderData, useNavigate } from "react-router";
 import { count } from "../../../core/text";
-import { type Batch, readBatches } from "../../../server/read/papers/batches";
+import { type Batch, readBatches } from "../../../server/queries/papers/batches";
 import { Button } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";

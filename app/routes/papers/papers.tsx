@@ -4,18 +4,18 @@ import { KIND_WORDS } from "../../../core/orders/kinds";
 import { LANGUAGE_CODES, LANGUAGES, PAPER_KINDS } from "../../../core/orders/papers";
 import { paperValues } from "../../../exchange/pdf/order-document";
 import { languageOf, usualTexts } from "../../../exchange/pdf/paper-words";
-import { refuse } from "../../../server/desk/desk";
+import { refuse } from "../../../server/acts/desk";
 import {
   addStandingText,
   dropLogo,
   dropStandingText,
   keepLogo,
   keepPaper,
-} from "../../../server/desk/papers/keep-papers";
-import { supplierChoices } from "../../../server/read/choices";
-import { theCompany } from "../../../server/read/company";
-import { exampleDocument } from "../../../server/read/papers/example";
-import { logoNow, ownTexts, readLayout, readStandingTexts, readTexts } from "../../../server/read/papers/templates";
+} from "../../../server/acts/papers/keep-papers";
+import { supplierChoices } from "../../../server/queries/choices";
+import { theCompany } from "../../../server/queries/company";
+import { exampleDocument } from "../../../server/queries/papers/example";
+import { logoNow, ownTexts, readLayout, readStandingTexts, readTexts } from "../../../server/queries/papers/templates";
 import { Cuts, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { withParts } from "../../ui/use-at";

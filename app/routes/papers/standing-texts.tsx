@@ -1,6 +1,6 @@
 import { KIND_WORDS } from "../../../core/orders/kinds";
 import { LANGUAGE_CODES, LANGUAGES, PAPER_KINDS } from "../../../core/orders/papers";
-import type { StandingText } from "../../../server/read/papers/templates";
+import type { StandingText } from "../../../server/queries/papers/templates";
 import { Field } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
 import { SlipForm } from "../needs/slip-form";

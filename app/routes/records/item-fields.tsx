@@ -1,6 +1,6 @@
 import { decimalText } from "../../../core/numbers/decimal";
 import { priceText } from "../../../core/numbers/money";
-import type { ItemHead } from "../../../server/read/records/item";
+import type { ItemHead } from "../../../server/queries/records/item";
 import { TextField } from "../../ui/field";
 import { SelectField } from "../../ui/form";
 

@@ -1,4 +1,4 @@
-import { itemSheet } from "../../../server/read/records/items";
+import { itemSheet } from "../../../server/queries/records/items";
 import { page, wholeOf } from "../../web/page";
 
 /** Rows of all items from one on: the page asks for those that come into sight. */

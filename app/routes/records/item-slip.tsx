@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import type { ItemSheet } from "../../../server/read/records/item";
+import type { ItemSheet } from "../../../server/queries/records/item";
 import { SlipPart } from "../../ui/frame-parts";
 import { ItemEntry } from "../../ui/item-entry";
 import { useWriting } from "../../ui/locale";

@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
-import type { ItemSheet } from "../../../server/read/records/item";
+import type { ItemSheet } from "../../../server/queries/records/item";
 import { Button } from "../../ui/button";
 import { TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { decimalText } from "../../../core/numbers/decimal";
 import { priceText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
-import type { ItemSheet } from "../../../server/read/records/item";
+import type { ItemSheet } from "../../../server/queries/records/item";
 import { Button } from "../../ui/button";
 import { CellEntry, TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";

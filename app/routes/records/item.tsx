@@ -1,12 +1,12 @@
 import { Link, useLoaderData, useSearchParams } from "react-router";
 import { parseDay } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
-import { refuse } from "../../../server/desk/desk";
-import { dropAlternative, keepAlternative, keepItem, keepReordering } from "../../../server/desk/records/keep-item";
-import { dropSourcing, keepSourcing } from "../../../server/desk/records/keep-sourcing";
-import { accountChoices, storeChoices } from "../../../server/read/choices";
-import { usualPlan } from "../../../server/read/needs/need";
-import { readItem, readSuppliersToAdd, readUnits } from "../../../server/read/records/item";
+import { refuse } from "../../../server/acts/desk";
+import { dropAlternative, keepAlternative, keepItem, keepReordering } from "../../../server/acts/records/keep-item";
+import { dropSourcing, keepSourcing } from "../../../server/acts/records/keep-sourcing";
+import { accountChoices, storeChoices } from "../../../server/queries/choices";
+import { usualPlan } from "../../../server/queries/needs/need";
+import { readItem, readSuppliersToAdd, readUnits } from "../../../server/queries/records/item";
 import { RecordForm } from "../../ui/form";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";

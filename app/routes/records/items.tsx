@@ -2,7 +2,8 @@ import { useEffect, useMemo, useState } from "react";
 import { Link, useLoaderData, useNavigate, useRevalidator, useSearchParams } from "react-router";
 import { ONE, quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
-import { type ItemRow, type ItemSlip, itemSheet } from "../../../server/read/records/items";
+import { type ItemRow, type ItemSlip, itemSheet } from "../../../server/queries/records/items";
+import { FindBox } from "../../parts/find-box";
 import { ButtonLink } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -15,7 +16,6 @@ import { nameAt } from "../../ui/use-at";
 import { useRows } from "../../ui/use-rows";
 import { useSlip } from "../../ui/use-slip";
 import { atOf, page } from "../../web/page";
-import { FindBox } from "../parts/find-box";
 
 const FIRST = 80;
 

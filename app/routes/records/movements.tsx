@@ -1,7 +1,7 @@
 import { Link, useLoaderData, useSearchParams } from "react-router";
-import { storesKeeping } from "../../../server/read/choices";
-import { type MovementRow, readMovements } from "../../../server/read/records/item";
-import { readItemName } from "../../../server/read/records/items";
+import { storesKeeping } from "../../../server/queries/choices";
+import { type MovementRow, readMovements } from "../../../server/queries/records/item";
+import { readItemName } from "../../../server/queries/records/items";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";

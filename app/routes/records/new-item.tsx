@@ -1,7 +1,7 @@
 import { redirect, useLoaderData } from "react-router";
-import { keepItem } from "../../../server/desk/records/keep-item";
-import { accountChoices } from "../../../server/read/choices";
-import { readUnits } from "../../../server/read/records/item";
+import { keepItem } from "../../../server/acts/records/keep-item";
+import { accountChoices } from "../../../server/queries/choices";
+import { readUnits } from "../../../server/queries/records/item";
 import { RecordForm } from "../../ui/form";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";

@@ -1,6 +1,6 @@
 import { redirect, useLoaderData } from "react-router";
-import { makeSupplier } from "../../../server/desk/records/make-supplier";
-import { currenciesOf } from "../../../server/read/company";
+import { makeSupplier } from "../../../server/acts/records/make-supplier";
+import { currenciesOf } from "../../../server/queries/company";
 import { Field, TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";

@@ -1,7 +1,7 @@
 import { Link, useLoaderData } from "react-router";
 import { count } from "../../../core/text";
 import { readText } from "../../../exchange/mail/read-text";
-import { readMessage, readOutbox } from "../../../server/read/records/outbox";
+import { readMessage, readOutbox } from "../../../server/queries/records/outbox";
 import { ButtonLink } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";

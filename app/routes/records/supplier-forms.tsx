@@ -2,8 +2,8 @@ import { decimalText } from "../../../core/numbers/decimal";
 import { moneyText } from "../../../core/numbers/money";
 import { LANGUAGE_CODES, LANGUAGES } from "../../../core/orders/papers";
 import { INCOTERMS } from "../../../core/orders/terms";
-import type { SupplierContact, SupplierRecord } from "../../../server/read/records/supplier";
-import type { SupplierRow } from "../../../server/read/records/suppliers";
+import type { SupplierContact, SupplierRecord } from "../../../server/queries/records/supplier";
+import type { SupplierRow } from "../../../server/queries/records/suppliers";
 import { Field, TextField } from "../../ui/field";
 import { RecordForm, RegionField, SelectField, WeekdayField } from "../../ui/form";
 

@@ -3,8 +3,8 @@ import { Link, useLoaderData, useSubmit } from "react-router";
 import { deliveryWords, termsWords } from "../../../core/orders/terms";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/desk/desk";
-import { keepSupplierDays } from "../../../server/desk/records/keep-calendar";
+import { refuse } from "../../../server/acts/desk";
+import { keepSupplierDays } from "../../../server/acts/records/keep-calendar";
 import {
   attachToSupplier,
   detachFromSupplier,
@@ -13,13 +13,14 @@ import {
   keepPayAndShip,
   keepSupplier,
   keepSupplierText,
-} from "../../../server/desk/records/keep-supplier";
-import { keepTerms } from "../../../server/desk/records/keep-terms";
-import { changeCurrency } from "../../../server/desk/records/make-supplier";
-import { regions } from "../../../server/read/calendars";
-import { buyerChoices } from "../../../server/read/choices";
-import { currenciesOf } from "../../../server/read/company";
-import { readSupplier } from "../../../server/read/records/supplier";
+} from "../../../server/acts/records/keep-supplier";
+import { keepTerms } from "../../../server/acts/records/keep-terms";
+import { changeCurrency } from "../../../server/acts/records/make-supplier";
+import { regions } from "../../../server/queries/calendars";
+import { buyerChoices } from "../../../server/queries/choices";
+import { currenciesOf } from "../../../server/queries/company";
+import { readSupplier } from "../../../server/queries/records/supplier";
+import { Attachments } from "../../parts/attachments";
 import { ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
 import { RecordForm } from "../../ui/form";
@@ -32,7 +33,6 @@ import { TallyLine } from "../../ui/tally-line";
 import { act, idOf, notFound, page } from "../../web/page";
 import { Upload } from "../../web/sent";
 import { FactStrip } from "../orders/order-head";
-import { Attachments } from "../parts/attachments";
 import { AsksForm, ContactForm, CurrencyForm, DaysForm, PayForm, RecordFields } from "./supplier-forms";
 import { termsText } from "./suppliers";
 

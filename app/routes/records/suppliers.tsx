@@ -1,7 +1,7 @@
 import { Link, useLoaderData, useNavigate } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { readSuppliers } from "../../../server/read/records/suppliers";
+import { readSuppliers } from "../../../server/queries/records/suppliers";
 import { Button, ButtonLink } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";

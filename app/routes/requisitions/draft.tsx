@@ -3,8 +3,10 @@ import { useRevalidator, useSubmit } from "react-router";
 import { moneyText, parseMoney } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
 import type { Sum } from "../../../core/sums/sum";
-import type { BudgetView } from "../../../server/read/budgets/budgets";
-import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
+import type { BudgetView } from "../../../server/queries/budgets/budgets";
+import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
+import { Attachments } from "../../parts/attachments";
+import { Budgets } from "../../parts/budgets";
 import { Button } from "../../ui/button";
 import { CellEntry, Field, Problems, problemAt } from "../../ui/field";
 import { SelectField } from "../../ui/form";
@@ -19,8 +21,6 @@ import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { useKept } from "../../ui/use-kept";
-import { Attachments } from "../parts/attachments";
-import { Budgets } from "../parts/budgets";
 
 interface Problem {
   field: string;

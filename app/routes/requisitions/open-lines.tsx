@@ -2,7 +2,7 @@ import { useMemo } from "react";
 import { Link, useLoaderData, useNavigate, useSearchParams } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count, inOrder } from "../../../core/text";
-import { type OpenAsked, readOpenAsked } from "../../../server/read/needs/noted";
+import { type OpenAsked, readOpenAsked } from "../../../server/queries/needs/noted";
 import { FindEntry } from "../../ui/find-entry";
 import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";

@@ -1,7 +1,9 @@
 import { Link, useSubmit } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
-import type { RequisitionSheet } from "../../../server/read/requisitions/requisition";
+import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
+import { Attachments } from "../../parts/attachments";
+import { Signatures } from "../../parts/signatures";
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
 import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
@@ -14,9 +16,7 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { SlipForm } from "../needs/slip-form";
 import { FactStrip } from "../orders/order-head";
-import { Attachments } from "../parts/attachments";
-import { Signatures } from "../parts/signatures";
-import { SignActs } from "../sign-off/sign-acts";
+import { SignActs } from "../signoff/sign-acts";
 import { DecideLine } from "./decide-line";
 import { Trail } from "./trail";
 

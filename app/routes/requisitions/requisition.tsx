@@ -1,28 +1,28 @@
 import { redirect, useActionData, useLoaderData } from "react-router";
 import { may } from "../../../core/people/roles";
-import { refuse } from "../../../server/desk/desk";
-import { attachFile, detachFile } from "../../../server/desk/requisitions/attach-file";
-import { copyRequisition } from "../../../server/desk/requisitions/copy-requisition";
-import { decideLine, declineLine } from "../../../server/desk/requisitions/decide-line";
-import { returnRequisition, withdrawRequisition } from "../../../server/desk/requisitions/end-requisition";
-import { dropRequisition, submitRequisition } from "../../../server/desk/requisitions/raise-requisition";
-import { budgetsOfRequisition } from "../../../server/read/budgets/budgets";
+import { refuse } from "../../../server/acts/desk";
+import { attachFile, detachFile } from "../../../server/acts/requisitions/attach-file";
+import { copyRequisition } from "../../../server/acts/requisitions/copy-requisition";
+import { decideLine, declineLine } from "../../../server/acts/requisitions/decide-line";
+import { returnRequisition, withdrawRequisition } from "../../../server/acts/requisitions/end-requisition";
+import { dropRequisition, submitRequisition } from "../../../server/acts/requisitions/raise-requisition";
+import { budgetsOfRequisition } from "../../../server/queries/budgets/budgets";
 import {
   accountChoices,
   colleagueChoices,
   departmentChoices,
   openBudgetChoices,
   storeChoices,
-} from "../../../server/read/choices";
-import { readAlternatives } from "../../../server/read/needs/slip";
-import { readRequisition } from "../../../server/read/requisitions/requisition";
-import { sightOf, withoutMoney } from "../../../server/read/requisitions/sight";
-import { routeRequisition } from "../../../server/read/signoff/route";
-import { signerChoices } from "../../../server/read/signoff/staff";
-import { mayActOn } from "../../../server/read/signoff/waiting";
+} from "../../../server/queries/choices";
+import { readAlternatives } from "../../../server/queries/needs/slip";
+import { readRequisition } from "../../../server/queries/requisitions/requisition";
+import { sightOf, withoutMoney } from "../../../server/queries/requisitions/sight";
+import { routeRequisition } from "../../../server/queries/signoff/route";
+import { signerChoices } from "../../../server/queries/signoff/staff";
+import { mayActOn } from "../../../server/queries/signoff/waiting";
 import { act, idOf, notAllowed, notFound, page } from "../../web/page";
 import { Upload } from "../../web/sent";
-import { actOnSigning } from "../sign-off/acts";
+import { actOnSigning } from "../signoff/acts";
 import { DraftRequisition } from "./draft";
 import { RaisedRequisition } from "./raised";
 

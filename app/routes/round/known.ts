@@ -1,4 +1,4 @@
-import { readKnownAt } from "../../../server/read/needs/round";
+import { readKnownAt } from "../../../server/queries/needs/round";
 import { idOf, page } from "../../web/page";
 
 export const loader = page("walk the floor", ({ db, url }) =>

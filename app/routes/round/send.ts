@@ -1,4 +1,4 @@
-import { noteRound } from "../../../server/desk/needs/note-needs";
+import { noteRound } from "../../../server/acts/needs/note-needs";
 import { kept } from "../../web/page";
 
 export const action = kept("walk the floor", (desk, input) => noteRound(desk, input));

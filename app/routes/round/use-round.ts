@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { KnownItem } from "../../../server/read/needs/round";
+import type { KnownItem } from "../../../server/queries/needs/round";
 import { readLocal, writeLocal } from "../../ui/local-draft";
 import { newKey } from "../../ui/submission";
 

@@ -3,9 +3,12 @@ import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
-import { actOf, isFileKind, type LoadAnswer } from "../../../server/desk/files/load-file";
-import { fileCounts } from "../../../server/read/records/save-file";
-import { loadInWorker } from "../../../server/workers/loads";
+import { actOf, isFileKind, type LoadAnswer } from "../../../server/acts/files/load-file";
+import { loadInWorker } from "../../../server/jobs/loads";
+import { fileCounts } from "../../../server/queries/records/save-file";
+import { Faults } from "../../parts/faults";
+import { FileColumns } from "../../parts/file-columns";
+import { LoadingBar } from "../../parts/loading";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
 import { SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
@@ -16,9 +19,6 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
 import { Upload } from "../../web/sent";
-import { Faults } from "../parts/faults";
-import { FileColumns } from "../parts/file-columns";
-import { LoadingBar } from "../parts/loading";
 
 const ABOUT: Record<FileKind, string> = {
   stores: "Where goods arrive and lie",

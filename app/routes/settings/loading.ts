@@ -1,4 +1,4 @@
-import { loadingsOf, stopLoading } from "../../../server/workers/loads";
+import { loadingsOf, stopLoading } from "../../../server/jobs/loads";
 import { answered, page } from "../../web/page";
 
 /** How far the person's own files are, while they are being loaded. */

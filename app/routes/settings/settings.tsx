@@ -1,10 +1,10 @@
 import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { decimalText } from "../../../core/numbers/decimal";
-import { refuse } from "../../../server/desk/desk";
-import { keepStoreDays } from "../../../server/desk/records/keep-calendar";
-import { keepCompany, LOCALES } from "../../../server/desk/settings/keep-company";
-import { regions } from "../../../server/read/calendars";
-import { readStores, theCompany } from "../../../server/read/company";
+import { refuse } from "../../../server/acts/desk";
+import { keepStoreDays } from "../../../server/acts/records/keep-calendar";
+import { keepCompany, LOCALES } from "../../../server/acts/settings/keep-company";
+import { regions } from "../../../server/queries/calendars";
+import { readStores, theCompany } from "../../../server/queries/company";
 import { Button } from "../../ui/button";
 import { Field, Problems, problemAt, TextField } from "../../ui/field";
 import { RecordForm, RegionField, SelectField, WeekdayField } from "../../ui/form";

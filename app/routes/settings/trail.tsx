@@ -1,5 +1,5 @@
 import { useLoaderData, useSearchParams } from "react-router";
-import { readTrail, readTrailCheck, type TrailCheck } from "../../../server/read/trail";
+import { readTrail, readTrailCheck, type TrailCheck } from "../../../server/queries/trail";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";

@@ -1,7 +1,7 @@
 import { Command } from "cmdk";
 import { type RefObject, useEffect, useRef, useState } from "react";
 import { count } from "../../../../core/text";
-import type { Sold } from "../../../../server/read/orders/sold";
+import type { Sold } from "../../../../server/queries/orders/sold";
 import { Button } from "../../../ui/button";
 import { useWriting } from "../../../ui/locale";
 import type { Draft, DraftProblem } from "./use-draft";

@@ -1,7 +1,7 @@
 import type { Day } from "../../../../core/calendar/day";
 import { decimalText } from "../../../../core/numbers/decimal";
 import { INCOTERMS, payBy } from "../../../../core/orders/terms";
-import type { DraftChoices } from "../../../../server/read/orders/draft";
+import type { DraftChoices } from "../../../../server/queries/orders/draft";
 import { Button } from "../../../ui/button";
 import { Field, TextField } from "../../../ui/field";
 import { SelectField } from "../../../ui/form";

@@ -8,7 +8,7 @@ import { decimalText } from "../../../../core/numbers/decimal";
 import { priceText } from "../../../../core/numbers/money";
 import { quantityText } from "../../../../core/numbers/quantity";
 import { sourceWords } from "../../../../core/pricing/price";
-import type { OrderLine } from "../../../../server/read/orders/order";
+import type { OrderLine } from "../../../../server/queries/orders/order";
 import { CellEntry } from "../../../ui/field";
 import { Heads } from "../../../ui/heads";
 import { useWriting } from "../../../ui/locale";

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { MoveTarget } from "../../../../server/read/orders/moves";
+import type { MoveTarget } from "../../../../server/queries/orders/moves";
 import { Button } from "../../../ui/button";
 
 /** Takes a line, or all of them, to another draft or another supplier. */

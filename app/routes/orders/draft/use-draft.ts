@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { DraftFacts } from "../../../../server/read/orders/draft";
-import type { OrderLine } from "../../../../server/read/orders/order";
+import type { DraftFacts } from "../../../../server/queries/orders/draft";
+import type { OrderLine } from "../../../../server/queries/orders/order";
 import { newKey } from "../../../ui/submission";
 import { useKept } from "../../../ui/use-kept";
 

@@ -1,6 +1,0 @@
-import { railCounts } from "../../../server/read/today/today";
-import { page } from "../../web/page";
-
-export const loader = page("keep own inbox", ({ db, person, day, hour }) =>
-  Response.json(railCounts(db, person, day, hour)),
-);

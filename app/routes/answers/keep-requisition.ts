@@ -1,6 +1,0 @@
-import { saveRequisition } from "../../../server/desk/requisitions/raise-requisition";
-import { kept } from "../../web/page";
-
-export const action = kept("ask", (desk, input, { params }) =>
-  saveRequisition(desk, { ...input, requisition: params.id }),
-);

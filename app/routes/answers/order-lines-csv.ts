@@ -1,1 +1,0 @@
-export { orderLinesCsv as loader } from "./saved-files";

@@ -1,1 +1,0 @@
-export { orderLinesXlsx as loader } from "./saved-files";

@@ -1,1 +1,0 @@
-export { ordersCsv as loader } from "./saved-files";

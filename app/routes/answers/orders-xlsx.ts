@@ -1,1 +1,0 @@
-export { ordersXlsx as loader } from "./saved-files";

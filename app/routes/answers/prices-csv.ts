@@ -1,1 +1,0 @@
-export { pricesCsv as loader } from "./saved-files";

@@ -1,1 +1,0 @@
-export { pricesXlsx as loader } from "./saved-files";

@@ -1,1 +1,0 @@
-export { csv as loader } from "./needs";

@@ -1,1 +1,0 @@
-export { json as loader } from "./needs";

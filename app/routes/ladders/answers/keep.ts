@@ -1,5 +1,0 @@
-import { keepRulesDraft } from "../../../../server/desk/signoff/keep-rules";
-import { kept } from "../../../web/page";
-
-/** The rules as they are written: kept while one types. */
-export const action = kept("keep ladders", keepRulesDraft);

@@ -1,0 +1,1 @@
+export { orderLinesCsv as loader } from "../../web/saved-files";

@@ -1,0 +1,1 @@
+export { orderLinesXlsx as loader } from "../../web/saved-files";

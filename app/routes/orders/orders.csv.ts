@@ -1,0 +1,1 @@
+export { ordersCsv as loader } from "../../web/saved-files";

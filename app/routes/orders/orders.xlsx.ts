@@ -1,0 +1,1 @@
+export { ordersXlsx as loader } from "../../web/saved-files";

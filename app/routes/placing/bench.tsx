@@ -1,0 +1,318 @@
+import { useDeferredValue, useEffect, useMemo, useState } from "react";
+import { Link, redirect, useActionData, useLoaderData, useNavigate, useRevalidator, useSubmit } from "react-router";
+import { may } from "../../../core/people/roles";
+import { count } from "../../../core/text";
+import { done, refuse } from "../../../server/acts/desk";
+import { bringForward } from "../../../server/acts/placing/bring-forward";
+import { takePlan } from "../../../server/acts/placing/choose";
+import { joinDraft, keepAhead, putAwayBench, renameBench } from "../../../server/acts/placing/keep-bench";
+import { keepSourcing } from "../../../server/acts/records/keep-sourcing";
+import { type Aim, beginPlans, readPlans, stopPlans } from "../../../server/jobs/placing/plans";
+import { readBench } from "../../../server/queries/placing/bench";
+import { Button } from "../../ui/button";
+import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
+import { useKeys } from "../../ui/keys";
+import { useWriting } from "../../ui/locale";
+import { type Packed, pack, usePacked } from "../../ui/packed";
+import { newKey } from "../../ui/submission";
+import { TallyLine } from "../../ui/tally-line";
+import { useStable } from "../../ui/use-stable";
+import type { House } from "../../web/house";
+import { act, idOf, notFound, page, readJson } from "../../web/page";
+import { newSupplier } from "../needs/add-supplier";
+import { BenchGrid } from "./bench-grid";
+import { RowSlip } from "./row-slip";
+import { useBench, useBenchTick } from "./use-bench";
+import { orderWords, rowNames, Ways } from "./ways";
+
+/** Larger benches are planned when somebody asks for it. */
+const BY_ITSELF = 300;
+
+const faultIn = (house: House) => (err: unknown) => house.log.error({ err }, "a plan failed");
+
+export const loader = page("see benches", ({ db, params, person, day, hour, house }) => {
+  const sheet = readBench(db, idOf(params.id), day, hour);
+  if (!sheet) throw notFound("There is no such bench.");
+  if (sheet.head.cleared) throw redirect("/bench");
+  const { mark, problem } = sheet;
+  const mayWrite = may(person.roles, "write orders");
+  const plans =
+    mayWrite && problem.rows.length <= BY_ITSELF
+      ? beginPlans(sheet.head.id, mark, problem, { onFault: faultIn(house) })
+      : readPlans(mark);
+  return { sheet: pack(sheet) as Packed<typeof sheet>, plans, mayWrite };
+});
+
+export const action = act<unknown>("write orders", (desk, input, { params, db, day, hour, house }) => {
+  const bench = idOf(params.id);
+  switch (input.do) {
+    case "take":
+      return takePlan(desk, { bench, aim: input.aim, mark: input.mark });
+    case "begin plans": {
+      const sheet = readBench(db, bench, day, hour);
+      if (!sheet) return refuse("", "There is no such bench.");
+      beginPlans(bench, sheet.mark, sheet.problem, { again: true, onFault: faultIn(house) });
+      return done({});
+    }
+    case "stop plans":
+      stopPlans(String(input.mark));
+      return done({});
+    case "join":
+      return joinDraft(desk, { bench, order: input.order, join: input.join === "yes" });
+    case "bring forward":
+      return bringForward(desk, { bench, order: input.order, ids: readJson(input.ids) });
+    case "add supplier":
+      return keepSourcing(desk, newSupplier(input));
+    case "ahead":
+      return keepAhead(desk, { bench, days: input.days });
+    case "rename":
+      return renameBench(desk, { ...input, bench });
+    case "put away": {
+      const away = putAwayBench(desk, { bench });
+      if (!away.ok) return away;
+      throw redirect("/bench");
+    }
+    default:
+      return refuse("", "This cannot be done here.");
+  }
+});
+
+/** Needs down, suppliers across: what each would cost where, and where each goes. */
+export default function Bench() {
+  const loaded = useLoaderData<typeof loader>();
+  const { mayWrite } = loaded;
+  const sheet = usePacked(loaded.sheet);
+  const answer = useActionData<typeof action>();
+  const { head, problem, rows, gone, lost } = sheet;
+  const w = useWriting();
+  const submit = useSubmit();
+  const navigate = useNavigate();
+  const { revalidate } = useRevalidator();
+  const { grid, choose, settle, trouble } = useBench(sheet, revalidate);
+  // What explains the choice may follow a moment after it: the grid and its totals come first.
+  const settled = useDeferredValue(grid);
+  const { plans, look } = useBenchTick(head.id, sheet.mark, head.version, loaded.plans, revalidate);
+  const [place, setPlace] = useState(0);
+  const [shown, setShown] = useState<"ways" | "row">("ways");
+  const [splitting, setSplitting] = useState(false);
+  const at = Math.min(place, problem.rows.length - 1);
+  const row = problem.rows[at] ?? null;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another row is not being split
+  useEffect(() => setSplitting(false), [row?.id]);
+  const suppliers = useMemo(() => {
+    const sells = (s: number) => problem.rows.filter((r) => r.offers.some((o) => o.supplier === s)).length;
+    const counts = new Map(problem.suppliers.map((s) => [s.id, sells(s.id)]));
+    return [...problem.suppliers].sort((a, b) => counts.get(b.id)! - counts.get(a.id)! || a.name.localeCompare(b.name));
+  }, [problem]);
+  const perform = (fields: Record<string, string>) =>
+    submit({ ...fields, key: newKey() }, { method: "post", action: `/bench/${head.id}` });
+  const choosing = mayWrite && row !== null && !rows[row.id]!.locked;
+  /** The choice moves to the next supplier who sells it. */
+  const move = (by: 1 | -1) => {
+    if (!row || !choosing) return;
+    const offered = suppliers.filter((s) => row.offers.some((o) => o.supplier === s.id));
+    if (offered.length === 0) return;
+    const now = grid.chosen(row);
+    if (now.length > 1) return;
+    const from = offered.findIndex((s) => s.id === now[0]?.supplier);
+    const next = offered[from < 0 ? (by > 0 ? 0 : offered.length - 1) : from + by];
+    if (next) pick(next.id);
+  };
+  const pick = (supplier: number) => {
+    if (!row || !choosing || !row.offers.some((o) => o.supplier === supplier)) return;
+    choose(row.id, { what: "supplier", supplier }, [{ supplier, share: null, buy: null }]);
+  };
+  const lock = () => row && choose(row.id, { what: "lock", on: !rows[row.id]!.locked }, undefined, true);
+  const write = async () => {
+    if (await settle()) void navigate(`/bench/${head.id}/write`);
+  };
+  const edit = () => {
+    const entry = document.querySelector<HTMLInputElement>(`[data-row="${CSS.escape(row?.id ?? "")}"]`);
+    entry?.focus();
+    entry?.select();
+  };
+  const step = (by: number) => setPlace(Math.max(0, Math.min(problem.rows.length - 1, at + by)));
+  useKeys([
+    { key: "arrowdown", label: "next need", run: () => step(1) },
+    { key: "arrowup", label: "need before", run: () => step(-1) },
+    { key: "pagedown", label: "a page on", silent: true, run: () => step(15) },
+    { key: "pageup", label: "a page back", silent: true, run: () => step(-15) },
+    { key: "home", label: "first need", silent: true, run: () => step(-problem.rows.length) },
+    { key: "end", label: "last need", silent: true, run: () => step(problem.rows.length) },
+    { key: "w", label: "the sum, or the ways to place", run: () => setShown((s) => (s === "ways" ? "row" : "ways")) },
+    ...(mayWrite
+      ? [
+          { key: "arrowright", label: "the choice to the next supplier", run: () => move(1) },
+          { key: "arrowleft", label: "the choice to the supplier before", run: () => move(-1) },
+          { key: "e", label: "edit the quantity", run: edit },
+          { key: "l", label: "lock the choice, or unlock it", run: () => void lock() },
+          {
+            key: "s",
+            label: "split the need over suppliers",
+            run: () => {
+              setShown("row");
+              setSplitting(true);
+            },
+          },
+          { key: "o", label: "look at the orders, then write them", run: () => void write() },
+        ]
+      : []),
+  ]);
+  const ways = useStable({
+    onTake: async (aim: Aim | "preferred") => {
+      if (await settle()) void perform({ do: "take", aim, mark: sheet.mark });
+    },
+    onBegin: () => {
+      void perform({ do: "begin plans" });
+      setTimeout(look, 300);
+    },
+    onStop: () => perform({ do: "stop plans", mark: sheet.mark }),
+    settle,
+    onBring: (order: string, ids: string[]) => perform({ do: "bring forward", order, ids: JSON.stringify(ids) }),
+    onAhead: (days: string) => perform({ do: "ahead", days }),
+    onJoin: (order: number, join: boolean) => perform({ do: "join", order: String(order), join: join ? "yes" : "no" }),
+  });
+  const { reckoned } = grid;
+  const refused = answer && !answer.ok ? answer.problems[0]?.says : null;
+  const says = refused ?? trouble ?? lost[0]?.says ?? null;
+  const below = reckoned.orders.filter((o) => o.lacks > 0);
+  const stores = [...new Set(problem.rows.map((r) => r.store))];
+  return (
+    <SheetAndSlip
+      sheet={
+        <>
+          <SheetHead
+            title={head.name}
+            sub={`${count(problem.rows.length, "need")} laid out, ${count(suppliers.length, "supplier")}, ${stores.length > 2 ? `${stores.length} stores` : `into ${stores.map((s) => problem.stores[s]).join(" and ")}`}`}
+          >
+            <span className="text-ink-2">{problem.home} landed, per stock unit</span>
+            {mayWrite && (
+              <Link className="underline" to={`/bench/${head.id}/ask`}>
+                Ask for prices
+              </Link>
+            )}
+            <Link className="underline" to="/bench">
+              All benches
+            </Link>
+          </SheetHead>
+          {gone.length > 0 && (
+            <p role="status" className="mx-4.5 mb-2 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5">
+              {gone.length === 1
+                ? `${gone[0]!.name} is not needed any more, or was taken by somebody else.`
+                : `${gone.length} needs are not needed any more, or were taken by somebody else: ${gone
+                    .slice(0, 3)
+                    .map((g) => g.name)
+                    .join(", ")}${gone.length > 3 ? " …" : ""}.`}{" "}
+              {mayWrite && (
+                <Button
+                  look="plain"
+                  className="min-h-0 py-0"
+                  onClick={() => {
+                    for (const g of gone) choose(g.key, { what: "set aside" }, undefined, true);
+                  }}
+                >
+                  Take {gone.length === 1 ? "it" : "them"} off the bench
+                </Button>
+              )}
+            </p>
+          )}
+          {problem.rows.length === 0 ? (
+            <Empty title="Nothing lies on this bench any more">
+              <Link className="underline" to="/needs">
+                Tick needs
+              </Link>{" "}
+              and lay them out here, or put the bench away.
+            </Empty>
+          ) : (
+            <BenchGrid
+              sheet={sheet}
+              grid={grid}
+              suppliers={suppliers}
+              place={at}
+              mayWrite={mayWrite}
+              onPlace={setPlace}
+              onPick={(i, supplier) => {
+                setPlace(i);
+                const r = problem.rows[i]!;
+                if (mayWrite && !rows[r.id]!.locked)
+                  choose(r.id, { what: "supplier", supplier }, [{ supplier, share: null, buy: null }]);
+              }}
+              onQuantity={(need, wanted) => choose(need, { what: "quantity", wanted }, undefined, true)}
+            />
+          )}
+        </>
+      }
+      slip={
+        <>
+          <Cuts
+            label="What the slip shows"
+            value={shown}
+            options={[
+              { value: "ways", label: "Ways to place these" },
+              { value: "row", label: row ? "The chosen need" : "No need" },
+            ]}
+            onChange={setShown}
+          />
+          {shown === "ways" || !row ? (
+            <Ways sheet={sheet} grid={settled} plans={plans} mayWrite={mayWrite} {...ways} />
+          ) : (
+            <RowSlip
+              key={row.id}
+              row={row}
+              about={rows[row.id]!}
+              grid={settled}
+              problem={problem}
+              mayWrite={mayWrite}
+              splitting={splitting}
+              onSplitting={setSplitting}
+              onAct={(what, now) => choose(row.id, what, now, true)}
+              fresh={sheet}
+            />
+          )}
+        </>
+      }
+      tally={
+        <TallyLine
+          trouble={says}
+          keys={[
+            ["arrowright", "supplier"],
+            ["s", "split"],
+            ["l", "lock"],
+            ["w", "the sum"],
+          ]}
+          act={
+            mayWrite && (
+              <Button look="main" hint="O" disabled={reckoned.orders.length === 0} onClick={() => void write()}>
+                Look at {count(reckoned.orders.length, "order")}
+              </Button>
+            )
+          }
+        >
+          <span>
+            <b>{problem.rows.length - reckoned.open.length}</b> of {problem.rows.length} placed
+          </span>
+          <span>{orderWords(reckoned)}</span>
+          <span>
+            <b className="figure">{w.amount(reckoned.cost)}</b> landed
+          </span>
+          {reckoned.unpriced.length > 0 && (
+            <span className="font-semibold text-signal">{rowNames(reckoned.unpriced)} without a price</span>
+          )}
+          {reckoned.never.length > 0 && (
+            <span className="font-semibold text-signal">{rowNames(reckoned.never)} never arrives</span>
+          )}
+          {reckoned.late > 0 && (
+            <span className="font-semibold text-signal">
+              {reckoned.late === 1 ? "1 line late" : `${reckoned.late} lines late`}
+            </span>
+          )}
+          {below.length > 0 && (
+            <span className="font-semibold text-signal">
+              {below.length === 1 ? `${below[0]!.terms.name} under its minimum` : `${below.length} under their minimum`}
+            </span>
+          )}
+        </TallyLine>
+      }
+    />
+  );
+}

@@ -1,0 +1,1 @@
+export { pricesCsv as loader } from "../../web/saved-files";

@@ -1,0 +1,1 @@
+export { pricesXlsx as loader } from "../../web/saved-files";

@@ -1,0 +1,317 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Link, useActionData, useLoaderData, useNavigation, useSearchParams, useSubmit } from "react-router";
+import { addDays, type Day, weekday } from "../../../core/calendar/day";
+import { exponent } from "../../../core/numbers/money";
+import { may } from "../../../core/people/roles";
+import { faultsOf, knownOf } from "../../../core/signoff/faults";
+import { ladderFor, type Rules } from "../../../core/signoff/rulebook";
+import { count } from "../../../core/text";
+import { refuse } from "../../../server/acts/desk";
+import { importRules } from "../../../server/acts/signoff/import-rules";
+import { dropRulesDraft, startRules, takeBackRules } from "../../../server/acts/signoff/keep-rules";
+import { readRuleChoices } from "../../../server/queries/signoff/choices";
+import { readRulebookDraft, readRulebooks, rulebookOn } from "../../../server/queries/signoff/rulebooks";
+import { Button } from "../../ui/button";
+import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
+import { KeepingNote } from "../../ui/keeping-note";
+import { useKeys } from "../../ui/keys";
+import { useWriting } from "../../ui/locale";
+import { useSubmissionKey } from "../../ui/submission";
+import { TallyLine } from "../../ui/tally-line";
+import { useBusy } from "../../ui/use-busy";
+import { act, page, wholeOf } from "../../web/page";
+import { Upload } from "../../web/sent";
+import { AllowanceFields } from "./allowance";
+import { LadderChart } from "./ladder-chart";
+import { LadderForm } from "./ladder-form";
+import { changedRungs, peopleFrom } from "./rule-words";
+import { RulesFilePart } from "./rules-file";
+import { scaleOf } from "./scale";
+import { TrialPanel } from "./trial-panel";
+import { NONE, useRules } from "./use-rules";
+import { Versions } from "./versions";
+import { type Asked, WayPanel } from "./way-panel";
+
+export const loader = page("see ladders", ({ db, person, day, url }) => {
+  const books = readRulebooks(db);
+  const inForce = rulebookOn(db, day);
+  const wanted = wholeOf(url, "version", { least: 0, most: 1e9, or: 0 });
+  const shown = books.find((b) => b.version === wanted) ?? null;
+  const draft = shown ? null : readRulebookDraft(db);
+  return {
+    books: books.map(({ version, starts, kept, person: by, takenBack, ladders }) => ({
+      version,
+      starts,
+      kept,
+      person: by,
+      takenBack,
+      ladders: ladders.length,
+    })),
+    inForce,
+    shown,
+    draft,
+    choices: readRuleChoices(db),
+    mayKeep: may(person.roles, "keep ladders"),
+  };
+});
+
+export const action = act<unknown>("keep ladders", (desk, input) => {
+  switch (input.do) {
+    case "start":
+      return startRules(desk, input);
+    case "drop":
+      return dropRulesDraft(desk, input);
+    case "take back":
+      return takeBackRules(desk, input);
+    case "import":
+      return importRules(desk, input.file instanceof Upload ? input.file.bytes : new Uint8Array());
+    default:
+      return refuse("", "This cannot be done here.");
+  }
+});
+
+const nextMonday = (today: Day) => addDays(today, 8 - weekday(today));
+
+/** The rules of sign-off: drawn as ladders, tried on an amount and on the past, written, and started from a day on. */
+export default function Ladders() {
+  const loaded = useLoaderData<typeof loader>();
+  const answer = useActionData<typeof action>();
+  // Another version, or a draft that came or went, begins afresh.
+  const [begun, setBegun] = useState(0);
+  // An answer comes before what was read anew after it: the page begins once both are there.
+  const idle = useNavigation().state === "idle";
+  const handled = useRef(answer);
+  useEffect(() => {
+    if (!idle || answer === handled.current) return;
+    handled.current = answer;
+    const { value } = answer?.ok ? (answer as { value: object }) : { value: {} };
+    if ("started" in value || "dropped" in value) setBegun((n) => n + 1);
+  }, [answer, idle]);
+  const key = loaded.shown ? `version ${loaded.shown.version}` : `draft ${begun}`;
+  return <RulesSheet key={key} {...loaded} onAnew={() => setBegun((n) => n + 1)} />;
+}
+
+function RulesSheet({
+  books,
+  inForce,
+  shown,
+  draft,
+  choices,
+  mayKeep,
+  onAnew,
+}: ReturnType<typeof useLoaderData<typeof loader>> & { onAnew: () => void }) {
+  const w = useWriting();
+  const submit = useSubmit();
+  const busy = useBusy();
+  const answer = useActionData<typeof action>();
+  const problems = answer && !answer.ok ? answer.problems : undefined;
+  const [search, setSearch] = useSearchParams();
+  const written = useRules(w.person, shown ?? draft?.rules ?? inForce ?? NONE, draft?.version ?? 0, onAnew);
+  const { rules, kept } = written;
+  const writes = mayKeep && !shown;
+  const people = useMemo(() => peopleFrom(choices), [choices]);
+  const scale = useMemo(() => scaleOf(rules.ladders, 10 ** exponent(w.home)), [rules, w.home]);
+  const faults = useMemo(
+    () => faultsOf(rules, people, knownOf(choices), w.home, w.locale),
+    [rules, people, choices, w.home, w.locale],
+  );
+  const [asked, setAsked] = useState<Asked>({
+    writer: 0,
+    facts: {
+      paper: "order",
+      amount: scale.minorAt(0.62),
+      department: null,
+      categories: [],
+      supplier: null,
+      store: null,
+      kind: null,
+      overBudget: false,
+    },
+  });
+  const key = useSubmissionKey(`${draft?.version ?? 0} ${books.length}`);
+  const starts = useRef<HTMLInputElement>(null);
+  const ladder = rules.ladders.find((l) => String(l.id) === search.get("ladder")) ?? null;
+  const choose = (id: number | null) =>
+    setSearch(
+      (s) => {
+        if (id === null) s.delete("ladder");
+        else s.set("ladder", String(id));
+        return s;
+      },
+      { replace: true, preventScrollReset: true },
+    );
+  const add = () => choose(written.add().id);
+  const send = async (what: string, extra: Record<string, string> = {}) => {
+    if (busy || !(await kept.settle())) return;
+    await submit({ do: what, version: String(kept.version()), key: `${key()}${what}`, ...extra }, { method: "post" });
+  };
+  const slide = (by: number) => {
+    const part = Math.min(1, Math.max(0, scale.at(asked.facts.amount) + by));
+    setAsked({ ...asked, facts: { ...asked.facts, amount: scale.minorAt(part) } });
+  };
+  useKeys([
+    { key: "arrowup", label: "a higher amount", run: () => slide(0.025) },
+    { key: "arrowdown", label: "a lower amount", run: () => slide(-0.025) },
+    { key: "escape", label: "back to who would sign", run: () => choose(null) },
+    ...(writes ? [{ key: "n", label: "new ladder", run: add }] : []),
+  ]);
+  const changed = writes ? changedRungs(inForce, rules) : 0;
+  const differs = writes && JSON.stringify(plain(rules)) !== JSON.stringify(plain(inForce ?? NONE));
+  const bars = faults.filter((f) => f.bars);
+  const coming = books.filter((b) => b.starts > w.today && b.takenBack === null);
+  return (
+    <SheetAndSlip
+      wide
+      sheet={
+        <>
+          <SheetHead
+            title="Spend ladders"
+            sub={
+              shown
+                ? `rules ${shown.version}, from ${w.day(shown.starts)}`
+                : `who signs as amounts rise, ${w.home} before tax; the first that matches is used`
+            }
+          >
+            {differs ? (
+              <KeepingNote state={kept.state} />
+            ) : (
+              inForce && !shown && `in force since ${w.day(inForce.starts)}`
+            )}
+          </SheetHead>
+          {kept.state === "stale" && (
+            <p role="alert" className="mx-4.5 mb-2 border-l-4 border-signal bg-signal-2/60 px-3 py-2">
+              {kept.problems[0]?.says ?? "Somebody else changed these rules meanwhile."}{" "}
+              <Button onClick={() => location.reload()}>See theirs</Button>
+            </p>
+          )}
+          {rules.ladders.length === 0 ? (
+            <Empty title="No ladders yet">
+              Until there is one, nothing can be submitted.{" "}
+              {writes && "Begin with N: its first rung takes every amount."}
+            </Empty>
+          ) : (
+            <LadderChart
+              ladders={rules.ladders}
+              faults={faults}
+              scale={scale}
+              amount={asked.facts.amount}
+              lit={ladderFor(rules, asked.facts)?.id ?? null}
+              chosen={ladder?.id ?? null}
+              people={people}
+              choices={choices}
+              onChoose={(id) => choose(id === ladder?.id ? null : id)}
+            />
+          )}
+        </>
+      }
+      slip={
+        ladder && writes ? (
+          <>
+            <div className="flex items-start justify-between gap-3">
+              <SlipHead
+                over={`ladder ${rules.ladders.indexOf(ladder) + 1} of ${rules.ladders.length}`}
+                title={ladder.name}
+              />
+              <Button hint="Esc" onClick={() => choose(null)}>
+                Close
+              </Button>
+            </div>
+            <LadderForm
+              key={ladder.id}
+              ladder={ladder}
+              first={rules.ladders[0] === ladder}
+              last={rules.ladders.at(-1) === ladder}
+              faults={faults.filter((f) => f.ladder === ladder.id)}
+              choices={choices}
+              onChange={written.setLadder}
+              onMove={(by) => written.move(ladder, by)}
+              onDrop={() => {
+                choose(null);
+                written.takeAway(ladder);
+              }}
+            />
+          </>
+        ) : (
+          <>
+            <WayPanel rules={rules} people={people} choices={choices} scale={scale} asked={asked} onAsk={setAsked} />
+            {faults.length > 0 && (
+              <ul className="flex flex-col gap-1">
+                {faults.map((f) => (
+                  <li key={`${f.ladder} ${f.rung} ${f.says}`}>
+                    <b className="text-signal">{rules.ladders.find((l) => l.id === f.ladder)?.name}:</b> {f.says}
+                  </li>
+                ))}
+              </ul>
+            )}
+            {writes && <TrialPanel rules={rules} />}
+            <AllowanceFields
+              allowance={rules.allowance}
+              onChange={writes ? (allowance) => written.change({ ...rules, allowance }) : null}
+            />
+            <Versions
+              books={books}
+              shown={shown?.version ?? null}
+              inForce={inForce?.version ?? null}
+              mayKeep={mayKeep}
+            />
+            <RulesFilePart version={shown?.version ?? null} mayKeep={writes} />
+          </>
+        )
+      }
+      tally={
+        <TallyLine
+          trouble={problems?.[0]?.says ?? (kept.state === "not kept" ? kept.problems[0]?.says : undefined)}
+          keys={[["arrowup", "amount"], ...(writes ? [["n", "new ladder"] as [string, string]] : [])]}
+          act={
+            shown ? (
+              <Link to="/ladders" className="underline">
+                To the rules in force
+              </Link>
+            ) : (
+              differs && (
+                <>
+                  <Button disabled={busy} onClick={() => void send("drop")}>
+                    Leave it as it was
+                  </Button>
+                  <label className="flex items-center gap-2">
+                    <span className="text-xs">from</span>
+                    <input
+                      ref={starts}
+                      type="date"
+                      className="entry w-36"
+                      min={w.today}
+                      defaultValue={nextMonday(w.today as Day)}
+                    />
+                  </label>
+                  <Button
+                    look="main"
+                    disabled={busy || bars.length > 0}
+                    onClick={() => void send("start", { starts: starts.current?.value ?? "" })}
+                  >
+                    Start these rules
+                  </Button>
+                </>
+              )
+            )
+          }
+        >
+          <span>{count(rules.ladders.length, "ladder")}</span>
+          {faults.length > 0 && <span className="font-semibold text-signal">{count(faults.length, "fault")}</span>}
+          {differs && (
+            <span>
+              <b>{count(changed, "rung")}</b> changed
+            </span>
+          )}
+          {coming.map((b) => (
+            <span key={b.version}>
+              rules {b.version} start {w.day(b.starts)}
+            </span>
+          ))}
+        </TallyLine>
+      }
+    />
+  );
+}
+
+/** Rules without what a version adds. */
+const plain = ({ allowance, ladders }: Rules): Rules => ({ allowance, ladders });

@@ -1,0 +1,82 @@
+import { z } from "zod";
+import type { Day } from "../../../core/calendar/day";
+import { type OrderMove, refuses } from "../../../core/orders/state";
+import { type Db, sql } from "../../db/open";
+import { type OrderHead, readOrderHead } from "../../queries/orders/order";
+import { type Done, done, refuse, stale } from "../desk";
+import { Id, Version } from "../fields";
+
+export const WhichOrder = z.object({ order: Id, version: Version });
+
+/** Who does it. */
+type Hand = { person: { id: number } };
+
+/**
+ * An order in the version that the person saw, and in a state that allows the move; or why not. Whoever edits it or hands
+ * it in has a hand in it, and does not sign it.
+ */
+export function orderFor(db: Db, desk: Hand, id: number, version: number, move: OrderMove): Done<OrderHead> {
+  const head = readOrderHead(db, id);
+  if (!head) return refuse("", "There is no such order.");
+  const no = refuses(head.state, move, head.name);
+  if (no) return refuse("", no);
+  if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
+  if (move === "edit" || move === "submit") noteHand(db, desk, id);
+  return done(head);
+}
+
+/** Somebody writes on a draft: until it is signed again it is their own paper, too. */
+export function noteHand(db: Db, desk: Hand, order: number): void {
+  sql(
+    db,
+    `INSERT INTO order_hand (purchase_order, person, round)
+     SELECT @order, @person, (SELECT coalesce(max(round), 0) FROM signing WHERE purchase_order = @order) WHERE true
+     ON CONFLICT (purchase_order, person) DO UPDATE SET round = excluded.round`,
+  ).run({ order, person: desk.person.id });
+}
+
+/** Lines that go to another draft bring with them whoever had a hand in the one they come from. */
+export function carryHands(db: Db, from: number, to: number): void {
+  sql(
+    db,
+    `INSERT INTO order_hand (purchase_order, person, round)
+     SELECT @to, person, (SELECT coalesce(max(round), 0) FROM signing WHERE purchase_order = @to) FROM (
+       SELECT person FROM order_hand WHERE purchase_order = @from
+       UNION SELECT writer FROM purchase_order WHERE id = @from UNION SELECT helper FROM purchase_order WHERE id = @from AND helper IS NOT NULL)
+     WHERE true ON CONFLICT (purchase_order, person) DO UPDATE SET round = excluded.round`,
+  ).run({ from, to });
+}
+
+/** The next free position on an order. */
+export const lastPosition = (db: Db, order: number): number =>
+  sql<{ last: number }>(db, "SELECT coalesce(max(position), 0) AS last FROM order_line WHERE purchase_order = ?").get(
+    order,
+  )!.last;
+
+/** The order is wanted by the earliest of its lines' days, and was changed once more. */
+export function touchOrder(db: Db, order: number, version: number): number {
+  sql(
+    db,
+    `UPDATE purchase_order SET version = @next, required = coalesce((SELECT min(required) FROM order_line WHERE purchase_order = @order AND kind <> 'charge'), required)
+     WHERE id = @order`,
+  ).run({ order, next: version + 1 });
+  return version + 1;
+}
+
+/** A new empty draft to a supplier for a store. */
+export const newDraft = (
+  db: Db,
+  desk: { person: { id: number }; now: string },
+  supplier: { id: number; currency: string },
+  store: number,
+  required: Day,
+): number => {
+  const order = Number(
+    sql(
+      db,
+      "INSERT INTO purchase_order (supplier, store, currency, writer, state, required, written) VALUES (?, ?, ?, ?, 'Draft', ?, ?)",
+    ).run(supplier.id, store, supplier.currency, desk.person.id, required, desk.now).lastInsertRowid,
+  );
+  noteHand(db, desk, order);
+  return order;
+};

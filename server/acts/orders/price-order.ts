@@ -1,0 +1,138 @@
+import type { Day } from "../../../core/calendar/day";
+import { Big, roundToInteger } from "../../../core/numbers/decimal";
+import { exchanged, type Money, money, type UnitPrice, unitPrice } from "../../../core/numbers/money";
+import { plus, purchase } from "../../../core/numbers/quantity";
+import { freightOf } from "../../../core/placing/reckon";
+import { type Priced, priceFor } from "../../../core/pricing/price";
+import { type Db, sql } from "../../db/open";
+import { rateOn, theCompany } from "../../queries/company";
+import { readBlanketLine } from "../../queries/orders/calls";
+import { type OrderHead, type OrderLine, orderTotals, readOrderHead, readOrderLines } from "../../queries/orders/order";
+import { priceRecords } from "../../queries/prices";
+import { readTerms } from "../../queries/records/terms";
+
+/**
+ * Prices every line again that nobody typed a price for (a break counts all lines of the item on the order), and keeps
+ * the order's totals. `only` says whose prices may have changed: sourcing records; left out, all. Call inside the act's
+ * transaction after any change of lines. Returns the order as it stands then.
+ */
+export function priceOrder(
+  db: Db,
+  order: number,
+  day: Day,
+  only?: ReadonlySet<number>,
+): { head: OrderHead; lines: OrderLine[] } {
+  const head = readOrderHead(db, order)!;
+  const before = readOrderLines(db, order, head.currency);
+  const together = new Map<number, number>();
+  for (const l of before) {
+    if (l.sourcing !== null)
+      together.set(l.sourcing, plus(purchase(together.get(l.sourcing) ?? 0), purchase(l.quantity)));
+  }
+  const set = sql(db, "UPDATE order_line SET price = ?, price_source = ?, blanket_line = ? WHERE id = ?");
+  const rates = crossRates(db, head, day);
+  for (const l of before) {
+    if (l.priceSource.kind === "typed" || l.sourcing === null || (only && !only.has(l.sourcing))) continue;
+    const found = drawnFrom(db, l) ?? lookUp(db, head, l.sourcing, together.get(l.sourcing)!, day);
+    const price = found ? rates(found.price) : null;
+    const source = JSON.stringify(found?.source ?? { kind: "reference cost" });
+    const blanket = found?.source.kind === "blanket" ? found.source.line : null;
+    if (price !== l.price || source !== JSON.stringify(l.priceSource) || blanket !== l.blanketLine)
+      set.run(price, source, blanket, l.id);
+  }
+  const lines = readOrderLines(db, order, head.currency);
+  keepTotals(db, head, lines, day);
+  // An order that draws every line from a blanket order is a call-off, and no other is.
+  if (head.kind === "one-off" || head.kind === "call-off") {
+    const kind = lines.length > 0 && lines.every((l) => l.blanketLine !== null) ? "call-off" : "one-off";
+    sql(db, "UPDATE purchase_order SET kind = ? WHERE id = ? AND kind <> ?").run(kind, order, kind);
+    head.kind = kind;
+  }
+  return { head, lines };
+}
+
+/** A line that is drawn from a blanket order keeps its price, whether or not enough is left: submitting says if not. */
+function drawnFrom(db: Db, line: OrderLine): Priced | null {
+  const blanket = line.blanketLine === null ? null : readBlanketLine(db, line.blanketLine);
+  if (!blanket) return null;
+  const { price } = sql<{ price: UnitPrice }>(db, "SELECT price FROM order_line WHERE id = ?").get(line.blanketLine)!;
+  return {
+    price,
+    source: { kind: "blanket", order: blanket.name, line: line.blanketLine!, until: blanket.ends },
+    warning: false,
+  };
+}
+
+/** A blanket order is not drawn from another one. */
+function lookUp(db: Db, head: OrderHead, sourcing: number, quantity: number, day: Day): Priced | null {
+  const records = priceRecords(db, sourcing, day);
+  const draws = head.kind !== "blanket" && head.kind !== "standing";
+  return priceFor(draws ? records : { ...records, blankets: [] }, purchase(quantity), day);
+}
+
+/** Prices are in the supplier's currency; an order in another one takes them at the rates of the day, to six places. */
+function crossRates(db: Db, head: OrderHead, day: Day): (price: UnitPrice) => UnitPrice | null {
+  const { currency } = sql<{ currency: string }>(db, "SELECT currency FROM supplier WHERE id = ?").get(head.supplier)!;
+  if (currency === head.currency) return (price) => price;
+  const home = theCompany(db).currency;
+  const from = rateOn(db, currency, home, day);
+  const to = rateOn(db, head.currency, home, day);
+  if (from === null || to === null) return () => null;
+  return (price) => unitPrice(roundToInteger(new Big(price).times(from).div(to)));
+}
+
+/** Keeps what the lines come to, and the rate of the day. */
+export function keepTotals(db: Db, head: OrderHead, lines: readonly OrderLine[], day: Day): void {
+  const t = orderTotals(lines, head.discount, head.currency);
+  const { currency: home } = theCompany(db);
+  const rate = rateOn(db, head.currency, home, day);
+  const homeNet =
+    rate === null
+      ? 0
+      : inHome(
+          lines.map((l) => money(l.net, head.currency)),
+          t.discount,
+          rate,
+          home,
+        );
+  // What brings nothing by itself is carried by nobody.
+  const carried = head.kind !== "blanket" && head.kind !== "standing";
+  const freight = carried ? freightOf(readTerms(db, head.supplier), t.net.minor) : 0;
+  sql(
+    db,
+    "UPDATE purchase_order SET net = ?, total = ?, home_net = ?, rate = ?, freight = ?, home_freight = ? WHERE id = ?",
+  ).run(
+    t.net.minor,
+    t.total.minor,
+    homeNet,
+    rate,
+    freight,
+    rate === null ? 0 : exchanged(money(freight, head.currency), rate, home).minor,
+    head.id,
+  );
+}
+
+/** From the day on which an order is placed, its lines keep their tax, whatever becomes of supplier and item. */
+export function keepTaxes(db: Db, head: OrderHead): void {
+  const rate = sql(db, "UPDATE order_line SET tax_rate = ? WHERE id = ?");
+  for (const l of readOrderLines(db, head.id, head.currency)) rate.run(l.taxRate, l.id);
+  sql(db, "UPDATE purchase_order SET taxed = ? WHERE id = ?").run(head.taxed ? 1 : 0, head.id);
+}
+
+/** Totals of orders that are not placed follow the tax of their supplier and items: call where those may have changed. */
+export function retotalUnplaced(db: Db, day: Day): void {
+  const orders = sql<{ id: number }>(
+    db,
+    "SELECT id FROM purchase_order WHERE placed IS NULL AND state <> 'Cancelled'",
+  ).all();
+  for (const { id } of orders) {
+    const head = readOrderHead(db, id)!;
+    keepTotals(db, head, readOrderLines(db, id, head.currency), day);
+  }
+}
+
+/** Home amounts are per line, rounded; a document's home total is their sum (domain §1). The discount is a line here. */
+export function inHome(nets: readonly Money[], discount: Money, rate: number, home: string): number {
+  const one = (m: Money) => exchanged(m, rate, home).minor;
+  return nets.reduce((a, n) => a + one(n), 0) - one(discount);
+}

@@ -1,0 +1,21 @@
+import { lookOf, type OrderDocument } from "../../../exchange/pdf/order-document";
+import type { Draw } from "../../acts/orders/letters";
+import type { Db } from "../../db/open";
+import { readLogo } from "../../queries/papers/templates";
+import { inWorker } from "../crew";
+
+/** Draws a paper in a worker, so that the server goes on answering meanwhile. */
+export const drawInWorker: Draw = async (document, logo) => {
+  const { pdf } = await inWorker("paper", { document, logo });
+  return Buffer.from(pdf.buffer, pdf.byteOffset, pdf.byteLength);
+};
+
+/** A paper as PDF, in its own look; `prices: false` leaves out what it costs. */
+export function drawPaper(
+  db: Db,
+  document: OrderDocument,
+  { prices = true, draw = drawInWorker }: { prices?: boolean; draw?: Draw } = {},
+): Promise<Buffer> {
+  const look = lookOf(document);
+  return draw(prices ? document : { ...document, look: { ...look, prices: false } }, readLogo(db, look.logo));
+}

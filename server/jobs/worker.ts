@@ -1,0 +1,131 @@
+import Database from "better-sqlite3";
+import { leftOut } from "../../core/placing/hinder";
+import { loadTable, lookAt, tableToLoad } from "../acts/files/load-file";
+import { linesFromFile } from "../acts/orders/lines-from-file";
+import { followChain } from "../db/audit";
+import { type Db, openBeside } from "../db/open";
+import { clockOf } from "../queries/needs/clock";
+import { planStock } from "../queries/needs/plan";
+import { readReview } from "../queries/needs/review";
+import { linesCsv, linesWorkbook, orderFile, orderWorkbook } from "../queries/orders/export";
+import { findOrderIds, orderQuery } from "../queries/orders/finder";
+import { readOrder } from "../queries/orders/order";
+import { priceListCsv, priceListWorkbook } from "../queries/records/price-list";
+import { savedParts } from "../queries/records/save-file";
+import type { JobName, Jobs, Said, Task } from "./jobs";
+import { findHindrances, solve } from "./placing/solve";
+import { tryRules } from "./signoff/try-rules";
+
+const PART = 500;
+
+/** Writes to the file beside the server, in one transaction; other writes wait for it. */
+function writing<T>(file: string, write: (db: Db) => T): T {
+  const db = openBeside(file);
+  try {
+    return write(db);
+  } finally {
+    db.close();
+  }
+}
+
+type Say<J extends JobName> = (said: Said<J>) => void;
+/** Reads the file as it was at one moment, whatever is written meanwhile. */
+function reading<T>(file: string, read: (db: Db) => T): T {
+  const db = new Database(file, { readonly: true });
+  try {
+    return db.transaction(() => read(db))();
+  } finally {
+    db.close();
+  }
+}
+
+/** The same for what takes its time between one row and the next. */
+async function readingLong(file: string, read: (db: Db) => void | Promise<void>): Promise<undefined> {
+  const db = new Database(file, { readonly: true });
+  try {
+    db.exec("BEGIN");
+    await read(db);
+  } finally {
+    db.close();
+  }
+  return undefined;
+}
+
+function inParts<T>(all: readonly T[], say: (part: T[]) => void): void {
+  for (let i = 0; i < all.length; i += PART) say(all.slice(i, i + PART));
+}
+
+type Output<J extends JobName> = Jobs[J]["output"] | Promise<Jobs[J]["output"]>;
+const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J> } = {
+  place: async ({ problem, measures, seconds }, say) => {
+    const solved = await solve(problem, measures, {
+      seconds,
+      onStanding: (standing) => say({ part: { standing } }),
+      onBetter: (placing) => say({ part: { placing } }),
+    });
+    const kept = leftOut(problem).length + Object.keys(solved?.placing ?? {}).length;
+    return { solved, hindrances: kept < problem.rows.length ? await findHindrances(problem) : [] };
+  },
+  paper: async ({ document, logo }) => {
+    // What draws papers takes a second to load, and the other jobs do not need it.
+    const { orderPdf } = await import("../../exchange/pdf/order-pdf");
+    return { pdf: await orderPdf(document, logo) };
+  },
+  look: ({ bytes, mark, rows }) => lookAt(bytes, mark, rows),
+  lines: ({ bytes, how }) => linesFromFile(bytes, how),
+  load: async ({ file, by, kind, bytes, how }, say) => {
+    const read = await tableToLoad(bytes, how);
+    if (!read.ok) return read;
+    const { table, mark } = read;
+    const of = table.rows.length;
+    say({ part: { done: 0, of } });
+    return writing(file, (db) =>
+      loadTable({ ...by, db }, kind, table, mark, how.only, (done) => say({ part: { done, of } })),
+    );
+  },
+  save: ({ file, what }, say) =>
+    readingLong(file, async (db) => {
+      const part = (bytes: Uint8Array) => say({ part: bytes });
+      const text = (parts: Iterable<string>) => {
+        for (const p of parts) part(Buffer.from(p));
+      };
+      if ("kind" in what) return text(savedParts(db, what.kind));
+      if ("linesOf" in what) {
+        const sheet = readOrder(db, what.linesOf);
+        if (!sheet) return;
+        return what.as === "csv" ? text([linesCsv(sheet)]) : part(await linesWorkbook(sheet));
+      }
+      if ("pricesOf" in what)
+        return what.as === "csv"
+          ? text([priceListCsv(db, what.pricesOf)])
+          : part(await priceListWorkbook(db, what.pricesOf));
+      const ids = findOrderIds(db, orderQuery(new URLSearchParams(what.orders)), what.today);
+      if (what.as === "csv") return text(orderFile(db, ids, what.today));
+      return orderWorkbook(db, ids, what.today, part);
+    }),
+  trail: ({ file, from }) => reading(file, (db) => followChain(db, from)),
+  plan: ({ file, plan }, say) =>
+    reading(file, (db) => {
+      const at = clockOf(db);
+      let pairs = 0;
+      const needs = planStock(db, plan, (done) => {
+        pairs = done;
+        say({ done });
+      });
+      inParts(needs, (part) => say({ part }));
+      return { at, pairs };
+    }),
+  trial: ({ file, rules, today }, say) =>
+    reading(file, (db) => tryRules(db, rules, today, (done, all) => say({ part: { done, all } }))),
+  review: ({ file, today }, say) =>
+    reading(file, (db) => {
+      const rows = readReview(db, today, (done) => say({ done }));
+      inParts(rows, (part) => say({ part }));
+      return { pairs: rows.length };
+    }),
+};
+
+/** Entry of a worker thread. */
+export default function work<J extends JobName>({ job, input, port }: Task<J>): Output<J> {
+  return JOBS[job](input, (said) => port.postMessage(said));
+}

@@ -1,0 +1,146 @@
+import { leftOf } from "../../core/orders/blanket";
+import { brokenLink } from "../db/audit";
+import { type Db, sql } from "../db/open";
+import { readBlanketLine, readCalls } from "./orders/calls";
+import { orderTotals, readOrderLines } from "./orders/order";
+
+/** What must hold in any company's file at any time. An empty list is the good answer; else each sentence names a row. */
+export function brokenTruths(db: Db): string[] {
+  const found: string[] = [];
+  const none = (says: string, query: string) => {
+    for (const row of sql<{ what: string }>(db, query).all()) found.push(`${says}: ${row.what}`);
+  };
+  none(
+    "stock is not the sum of its movements",
+    `SELECT p.item || '/' || p.store AS what FROM item_store p
+     LEFT JOIN (SELECT item, store, sum(quantity) AS moved FROM movement GROUP BY item, store) m ON m.item = p.item AND m.store = p.store
+     WHERE p.on_hand <> coalesce(m.moved, 0)`,
+  );
+  none(
+    "a lot is not the sum of its movements",
+    `SELECT l.item || '/' || l.store || '/' || l.lot AS what FROM stock_lot l
+     LEFT JOIN (SELECT item, store, bin, lot, sum(quantity) AS moved FROM movement WHERE lot IS NOT NULL GROUP BY item, store, bin, lot) m
+       ON m.item = l.item AND m.store = l.store AND m.bin = l.bin AND m.lot = l.lot
+     WHERE l.on_hand <> coalesce(m.moved, 0)`,
+  );
+  none(
+    "more lies in lots than is on hand",
+    `SELECT l.item || '/' || l.store AS what FROM stock_lot l JOIN item_store p ON p.item = l.item AND p.store = l.store
+     GROUP BY l.item, l.store HAVING sum(l.on_hand) > p.on_hand`,
+  );
+  none(
+    "a moved transfer has not left and arrived alike",
+    `SELECT t.number AS what FROM transfer t JOIN transfer_line l ON l.transfer = t.id
+     LEFT JOIN (SELECT transfer_line, store, sum(quantity) AS moved FROM movement WHERE transfer_line IS NOT NULL GROUP BY transfer_line, store) o ON o.transfer_line = l.id AND o.store = t.from_store
+     LEFT JOIN (SELECT transfer_line, store, sum(quantity) AS moved FROM movement WHERE transfer_line IS NOT NULL GROUP BY transfer_line, store) i ON i.transfer_line = l.id AND i.store = t.to_store
+     WHERE coalesce(-o.moved, 0) <> iif(t.state = 'Moved', l.quantity, 0) OR coalesce(i.moved, 0) <> iif(t.state = 'Moved', l.quantity, 0)`,
+  );
+  none(
+    "more was ordered for a job than is tied to it",
+    `SELECT 'demand ' || d.id AS what FROM job_demand d WHERE d.tied < (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.job_demand = d.id)`,
+  );
+  none(
+    "orders cover more of a need than was asked",
+    `SELECT 'requisition line ' || q.id AS what FROM requisition_line q WHERE coalesce(q.decided, q.quantity, 10000) < (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.requisition_line = q.id)
+     UNION ALL SELECT 'noted need ' || n.id FROM noted_need n WHERE n.quantity < (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.noted_need = n.id)
+     UNION ALL SELECT 'tie of line ' || t.order_line FROM need_tie t WHERE t.quantity > t.wanted OR t.quantity < 0`,
+  );
+  none(
+    "a bench has lost its need’s choice",
+    "SELECT p.need AS what FROM bench_part p LEFT JOIN bench_row r ON r.need = p.need WHERE r.need IS NULL",
+  );
+  none(
+    "goods moved without a place",
+    "SELECT DISTINCT m.item || '/' || m.store AS what FROM movement m LEFT JOIN item_store p ON p.item = m.item AND p.store = m.store WHERE p.item IS NULL",
+  );
+  none(
+    "a paper is cleared without every signature it needs",
+    `SELECT 'signing ' || g.id AS what FROM signing g JOIN seat t ON t.signing = g.id WHERE g.state = 'Cleared' AND t.state <> 'signed'
+     UNION ALL SELECT 'seat ' || t.id FROM seat t WHERE t.state = 'signed' AND NOT EXISTS (SELECT 1 FROM signature g WHERE g.seat = t.id AND g.what = 'signed')
+     UNION ALL SELECT 'order ' || o.id FROM purchase_order o WHERE o.state = 'Cleared' AND (SELECT g.state FROM signing g WHERE g.purchase_order = o.id ORDER BY g.round DESC LIMIT 1) <> 'Cleared'`,
+  );
+  none(
+    "a paper waits for signatures that nobody is asked for",
+    `SELECT 'signing ' || g.id AS what FROM signing g WHERE g.state = 'In sign-off' AND (SELECT count(*) FROM seat t WHERE t.signing = g.id AND t.state = 'waiting') <> 1
+     UNION ALL SELECT 'order ' || o.id FROM purchase_order o WHERE (o.state = 'In sign-off') <> EXISTS (SELECT 1 FROM signing g WHERE g.purchase_order = o.id AND g.state = 'In sign-off')
+     UNION ALL SELECT 'requisition ' || r.id FROM requisition r WHERE (r.state = 'In sign-off') <> EXISTS (SELECT 1 FROM signing g WHERE g.requisition = r.id AND g.state = 'In sign-off')`,
+  );
+  none(
+    "somebody signed their own paper beyond what they may",
+    "SELECT 'seat ' || t.id AS what FROM signature x JOIN seat t ON t.id = x.seat JOIN signing g ON g.id = t.signing WHERE x.what = 'signed' AND g.own = 0 AND (x.person = g.writer OR x.person IN (SELECT value FROM json_each(g.hands)))",
+  );
+  none(
+    "received is not the sum of the receipts",
+    `SELECT 'line ' || l.id AS what FROM order_line l LEFT JOIN (SELECT order_line, sum(quantity) AS counted FROM receipt_line GROUP BY order_line) r ON r.order_line = l.id
+     WHERE l.received <> coalesce(r.counted, 0)`,
+  );
+  none(
+    "a line is due on another day than its loads say",
+    `SELECT 'line ' || id AS what FROM order_line WHERE due IS NOT coalesce(
+       (SELECT min(coalesce(n.promised, n.required)) FROM instalment n WHERE n.order_line = order_line.id AND n.upto > received),
+       (SELECT max(coalesce(n.promised, n.required)) FROM instalment n WHERE n.order_line = order_line.id), promised, required)`,
+  );
+  none(
+    "instalments do not add up to their line",
+    `SELECT 'line ' || l.id AS what FROM order_line l JOIN (SELECT order_line, sum(quantity) AS parts, max(upto) AS upto FROM instalment GROUP BY order_line) n
+       ON n.order_line = l.id WHERE n.parts <> l.quantity OR n.upto <> l.quantity`,
+  );
+  for (const { id } of sql<{ id: number }>(
+    db,
+    "SELECT l.id FROM order_line l JOIN purchase_order b ON b.id = l.purchase_order WHERE b.kind = 'blanket'",
+  ).all()) {
+    const line = readBlanketLine(db, id)!;
+    const { called } = leftOf(line, readCalls(db, id));
+    const { drawn } = sql<{ drawn: number }>(
+      db,
+      `SELECT coalesce(sum(l.quantity - l.closed_short), 0) AS drawn FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
+       WHERE l.blanket_line = ? AND o.state <> 'Cancelled' AND o.kind <> 'standing'`,
+    ).get(id)!;
+    if (called !== drawn) found.push(`what is left of blanket line ${id} is not committed less called off`);
+  }
+  none("more was received than ordered", "SELECT 'line ' || id AS what FROM order_line WHERE received > quantity");
+  none(
+    "a line is open that should not be, or the other way",
+    `SELECT 'line ' || l.id AS what FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
+     WHERE l.open <> (l.received + l.closed_short < l.quantity AND o.state NOT IN ('Cancelled', 'Closed short')
+       AND o.kind NOT IN ('blanket', 'standing') AND l.kind <> 'charge')`,
+  );
+  none(
+    "an order is not in the state that its lines say",
+    `SELECT 'order ' || o.id AS what FROM purchase_order o JOIN (SELECT purchase_order, min(received + closed_short >= quantity OR kind = 'charge') AS whole, max(received > 0) AS some FROM order_line GROUP BY purchase_order) l
+       ON l.purchase_order = o.id
+     WHERE o.placed IS NOT NULL AND o.kind <> 'blanket' AND o.state NOT IN ('Closed short', 'Cancelled', 'Confirmed', 'Confirmed in part') AND o.state <> CASE WHEN l.whole THEN 'All in' WHEN l.some THEN 'Part in' ELSE 'With supplier' END`,
+  );
+  none(
+    "a placed order has no version",
+    "SELECT o.number AS what FROM purchase_order o WHERE o.placed IS NOT NULL AND NOT EXISTS (SELECT 1 FROM order_version v WHERE v.purchase_order = o.id)",
+  );
+  for (const [kind, table, letter] of [
+    ["order", "purchase_order", ""],
+    ["requisition", "requisition", "R"],
+    ["receipt", "receipt", "D"],
+    ["transfer", "transfer", "T"],
+  ] as const) {
+    for (const { own, year, last } of sql<{ own: string; year: number; last: number }>(
+      db,
+      "SELECT kind AS own, year, last FROM series WHERE kind = @kind OR kind LIKE @kind || '/%'",
+    ).all({ kind })) {
+      const start = `${own === kind ? letter : own.slice(kind.length + 1)}${String(year).slice(2)}-`;
+      const { n } = sql<{ n: number }>(db, `SELECT count(DISTINCT number) AS n FROM ${table} WHERE number LIKE ?`).get(
+        `${start}%`,
+      )!;
+      if (n !== last - 1000) found.push(`the series ${start} has ${n} papers for ${last - 1000} numbers`);
+    }
+  }
+  for (const o of sql<{ id: number; currency: string; discount: number; net: number; total: number }>(
+    db,
+    "SELECT id, currency, discount, net, total FROM purchase_order",
+  ).all()) {
+    const t = orderTotals(readOrderLines(db, o.id, o.currency), o.discount, o.currency);
+    if (t.net.minor !== o.net || t.total.minor !== o.total)
+      found.push(`order ${o.id} keeps other totals than its lines come to`);
+  }
+  const broken = brokenLink(db);
+  if (broken !== null) found.push(`the audit trail is broken at row ${broken}`);
+  return found;
+}

@@ -1,0 +1,101 @@
+import type { Day } from "../../../core/calendar/day";
+import { may } from "../../../core/people/roles";
+import { maySign, waitsFor } from "../../../core/signoff/process";
+import { type Signer, spoken } from "../../../core/signoff/rulebook";
+import type { Person } from "../../acts/desk";
+import { type Db, sql } from "../../db/open";
+import { readProcess } from "./process";
+import type { Paper } from "./signings";
+import { readRoster } from "./staff";
+
+export interface WaitingSignature {
+  /** The seat that waits. */
+  id: number;
+  signing: number;
+  paper: Paper;
+  kind: "requisition" | "order" | "blanket" | "change";
+  paperId: number;
+  number: string;
+  version: number;
+  /** "the yard manager". */
+  called: string;
+  /** Home currency, net of tax. */
+  amount: number;
+  asked: string;
+  hours: number;
+  /** Moment by which it should be signed. */
+  due: string;
+  climbed: boolean;
+  writer: number;
+  writerName: string;
+  /** Supplier of an order, reason of a requisition. */
+  about: string;
+  storeName: string;
+  required: Day | null;
+  lines: number;
+  ladder: string;
+  /** Questions that its writer has not answered. */
+  open: number;
+  /** May the person who looks sign here? */
+  mine: boolean;
+  /** Those they may sign for, where they stand in. */
+  forWhom: string | null;
+}
+
+/** What waits for signatures, the soonest due first. `person` marks what that person may sign today. */
+export function readWaitingSignatures(db: Db, person: number, day: Day): WaitingSignature[] {
+  const roster = readRoster(db, day);
+  const as = new Set([person, ...roster.standsInFor(person)]);
+  const rows = sql<
+    Omit<WaitingSignature, "called" | "mine" | "forWhom" | "climbed"> & {
+      who: string;
+      name: string;
+      own: number;
+      hands: string;
+      climbed: number;
+      people: string;
+    }
+  >(
+    db,
+    `SELECT t.id, g.id AS signing, g.paper AS kind, iif(o.id IS NULL, 'requisition', 'order') AS paper, coalesce(o.id, r.id) AS paperId, coalesce(o.number, r.number) AS number, coalesce(o.version, r.version) AS version,
+            t.who, t.name, g.amount, t.asked, t.hours, t.due, t.climbed IS NOT NULL AS climbed, g.own, g.hands, g.ladder, w.id AS writer, w.name AS writerName,
+            coalesce(s.name, r.reason) AS about, st.name AS storeName, coalesce(o.required, r.needed_by) AS required,
+            CASE WHEN o.id IS NOT NULL THEN (SELECT count(*) FROM order_line l WHERE l.purchase_order = o.id)
+                 ELSE (SELECT count(*) FROM requisition_line l WHERE l.requisition = r.id) END AS lines,
+            (SELECT count(*) FROM question q WHERE q.signing = g.id AND q.answer IS NULL) AS open,
+            -- Who is asked and has not signed yet, for themselves or through somebody else.
+            (SELECT json_group_array(a.person) FROM seat_person a WHERE a.seat = t.id AND a.handed_on IS NULL
+               AND a.person NOT IN (SELECT coalesce(x.for_whom, x.person) FROM signature x WHERE x.seat = t.id)) AS people
+     FROM seat t JOIN signing g ON g.id = t.signing
+     LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN supplier s ON s.id = o.supplier
+     LEFT JOIN requisition r ON r.id = g.requisition
+     JOIN person w ON w.id = g.writer JOIN store st ON st.id = coalesce(o.store, r.store)
+     WHERE t.state = 'waiting'`,
+  ).all();
+  return rows
+    .map(({ who, name, own, hands, people, climbed, ...r }) => {
+      const asked = (JSON.parse(people) as number[]).filter((p) => as.has(p));
+      const mine = asked.length > 0 && maySign({ hands: JSON.parse(hands) as number[], own: own === 1 }, person);
+      const forWhom = mine && !asked.includes(person) ? (roster.find(asked[0]!)?.name ?? null) : null;
+      return { ...r, climbed: climbed === 1, called: spoken({ who: JSON.parse(who) as Signer, name }), mine, forWhom };
+    })
+    .sort((a, b) => a.due.localeCompare(b.due));
+}
+
+/** May a person open a paper because they are asked to sign it, were asked, or stand in for somebody who is? */
+export function isAskedOf(
+  db: Db,
+  signings: readonly { seats: readonly { people: readonly { id: number }[] }[] }[],
+  person: number,
+  day: Day,
+): boolean {
+  const as = new Set([person, ...readRoster(db, day).standsInFor(person)]);
+  return signings.some((s) => s.seats.some((t) => t.people.some((p) => as.has(p.id))));
+}
+
+/** Does a paper wait for this person, who may sign by their role? */
+export function mayActOn(db: Db, paper: Paper, id: number, person: Person, day: Day): boolean {
+  if (!may(person.roles, "sign")) return false;
+  const kept = readProcess(db, paper, id);
+  return kept !== null && waitsFor(kept.process, person.id, readRoster(db, day));
+}
