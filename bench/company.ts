@@ -133,22 +133,36 @@ function fillTables(db: Db, today: Day, SIZE: Size): void {
       );
     const order = sql(
       db,
-      "INSERT INTO purchase_order (number, supplier, store, currency, writer, state, required, written, placed) VALUES (?, ?, ?, 'EUR', 1, ?, ?, ?, ?)",
+      "INSERT INTO purchase_order (number, supplier, store, currency, writer, stage, state, required, written, placed) VALUES (?, ?, ?, 'EUR', 1, ?, ?, ?, ?, ?)",
     );
     const line = sql(
       db,
-      `INSERT INTO order_line (purchase_order, position, item, sourcing, words, unit, factor, quantity, price, price_source, required, received, store, open)
-       VALUES (?, ?, ?, ?, 'Item', 'XBX', 100000, 50000, 11000000, '{"kind":"price list","from":10000}', ?, ?, ?, ?)`,
+      `INSERT INTO order_line (purchase_order, position, item, sourcing, words, unit, factor, quantity, price, price_source, store)
+       VALUES (?, ?, ?, ?, 'Item', 'XBX', 100000, 50000, 11000000, '{"kind":"price list","from":10000}', ?)`,
+    );
+    const schedule = sql(
+      db,
+      "INSERT INTO order_schedule (order_line, position, quantity, requested, received) VALUES (?, 1, 50000, ?, ?)",
     );
     const PER_ORDER = SIZE.perOrder ?? 12;
     for (let o = 1; o <= SIZE.lines / PER_ORDER; o++) {
       const open = o % SIZE.openEvery === 0;
       const store = roll.whole(1, SIZE.stores);
       const due = addDays(today, open ? roll.whole(-5, 180) : -roll.whole(10, 500));
-      order.run(`26-${o}`, roll.whole(1, SIZE.suppliers), store, open ? "With supplier" : "All in", due, at, at);
+      order.run(
+        `26-${o}`,
+        roll.whole(1, SIZE.suppliers),
+        store,
+        open ? "placed" : "closed",
+        open ? "With supplier" : "All in",
+        due,
+        at,
+        at,
+      );
       for (let p = 1; p <= PER_ORDER; p++) {
         const i = roll.whole(1, SIZE.items);
-        line.run(o, p, i, i * 2 - 1, due, open ? 0 : 50_000, store, open ? 1 : 0);
+        const { lastInsertRowid } = line.run(o, p, i, i * 2 - 1, store);
+        schedule.run(lastInsertRowid, due, open ? 0 : 50_000);
       }
     }
     recordAudit(db, at, null, "bench.filled", "company", SIZE);

@@ -74,7 +74,7 @@ const TABLES: Record<FileKind, readonly string[]> = {
   usage: ["movement"],
   jobs: ["job", "job_demand"],
   outputs: ["job_output"],
-  orders: ["purchase_order", "order_line", "order_version"],
+  orders: ["purchase_order", "order_line", "order_schedule", "order_revision"],
   needs: ["noted_need"],
 };
 

@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Day } from "../core/calendar/day";
+import { keepSchedule } from "../server/acts/orders/keep-schedule";
 import { priceOrder } from "../server/acts/orders/price-order";
 import { type Db, openDatabase, sql } from "../server/db/open";
 import { draftChoices, readDraftPart } from "../server/queries/orders/draft";
@@ -19,17 +20,18 @@ function longDraft(db: Db, today: Day): number {
   const order = Number(
     sql(
       db,
-      "INSERT INTO purchase_order (supplier, store, currency, writer, state, required, written) VALUES (1, 1, 'EUR', 1, 'Draft', ?, ?)",
+      "INSERT INTO purchase_order (supplier, store, currency, writer, required, written) VALUES (1, 1, 'EUR', 1, ?, ?)",
     ).run(today, `${today}T08:00:00.000Z`).lastInsertRowid,
   );
   const add = sql(
     db,
-    `INSERT INTO order_line (purchase_order, position, item, sourcing, words, unit, factor, quantity, price, price_source, required, store)
-     SELECT ?, ?, i.id, (SELECT c.id FROM sourcing c WHERE c.item = i.id ORDER BY c.rank LIMIT 1), i.name, 'XBX', 100000, 50000, 11000000, '{"kind":"price list","from":10000}', ?, 1
+    `INSERT INTO order_line (purchase_order, position, item, sourcing, words, unit, factor, quantity, price, price_source, store)
+     SELECT ?, ?, i.id, (SELECT c.id FROM sourcing c WHERE c.item = i.id ORDER BY c.rank LIMIT 1), i.name, 'XBX', 100000, 50000, 11000000, '{"kind":"price list","from":10000}', 1
      FROM item i WHERE i.id = ?`,
   );
   db.transaction(() => {
-    for (let n = 1; n <= LINES; n++) add.run(order, n, today, n);
+    for (let n = 1; n <= LINES; n++)
+      keepSchedule(db, Number(add.run(order, n, n).lastInsertRowid), { quantity: 50_000, required: today });
     priceOrder(db, order, today);
   })();
   return order;
@@ -68,10 +70,10 @@ export async function ordersBench(today: Day): Promise<void> {
     const late = orderQuery(new URLSearchParams("late=yes&supplier=3,4,5&sort=-net"));
     const bareLate = [
       `SELECT count(*), sum(o.home_net) FROM purchase_order o WHERE o.kind <> 'standing' AND o.supplier IN (3, 4, 5) AND o.placed IS NOT NULL
-        AND EXISTS (SELECT 1 FROM order_line l WHERE l.purchase_order = o.id AND l.open = 1 AND coalesce(l.promised, l.required) < '${today}')`,
+        AND EXISTS (SELECT 1 FROM order_line l WHERE l.purchase_order = o.id AND l.open = 1 AND l.due < '${today}')`,
       `SELECT o.*, s.name, t.name, w.name FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer
        WHERE o.kind <> 'standing' AND o.supplier IN (3, 4, 5) AND o.placed IS NOT NULL
-        AND EXISTS (SELECT 1 FROM order_line l WHERE l.purchase_order = o.id AND l.open = 1 AND coalesce(l.promised, l.required) < '${today}') ORDER BY o.home_net DESC LIMIT 80`,
+        AND EXISTS (SELECT 1 FROM order_line l WHERE l.purchase_order = o.id AND l.open = 1 AND l.due < '${today}') ORDER BY o.home_net DESC LIMIT 80`,
     ].map((q) => db.prepare(q));
     print(
       "The overdue ones of three suppliers",

@@ -61,7 +61,7 @@ async function companyBench(): Promise<void> {
       "SELECT * FROM signing WHERE purchase_order = ?",
       "SELECT * FROM receipt WHERE purchase_order = ?",
       "SELECT id FROM mail WHERE purchase_order = ?",
-      "SELECT version FROM order_version WHERE purchase_order = ?",
+      "SELECT revision FROM order_revision WHERE purchase_order = ?",
     ].map((q) => db.prepare(q));
     const many = (run: () => unknown) => () => {
       for (let i = 0; i < 50; i++) run();
@@ -75,9 +75,9 @@ async function companyBench(): Promise<void> {
 
     // The dock: what comes in, and one count sheet.
     const bareDock = db.prepare(
-      `SELECT o.id, o.number, s.name, t.name AS store_name, min(coalesce(l.promised, l.required)) AS due, count(*) AS n FROM purchase_order o
+      `SELECT o.id, o.number, s.name, t.name AS store_name, min(l.due) AS due, count(*) AS n FROM purchase_order o
        JOIN order_line l ON l.purchase_order = o.id AND l.open = 1 JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store
-       WHERE o.state IN ('With supplier', 'Part in') AND o.store = ? GROUP BY o.id ORDER BY due`,
+       WHERE o.stage = 'placed' AND o.store = ? GROUP BY o.id ORDER BY due`,
     );
     const bareSheet = bareOrder.slice(0, 2).concat(db.prepare("SELECT * FROM receipt WHERE purchase_order = ?"));
     const dock = () => [readComingIn(db, 1).length, readCountSheet(db, orderId)?.lines.length];

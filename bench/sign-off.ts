@@ -123,7 +123,7 @@ export function signOffBench(today: Day): void {
       );
       const order = sql(
         db,
-        "INSERT INTO purchase_order (id, number, supplier, store, currency, writer, state, required, written) VALUES (?, ?, ?, ?, 'EUR', 9, 'With supplier', ?, ?)",
+        "INSERT INTO purchase_order (id, number, supplier, store, currency, writer, stage, state, required, written) VALUES (?, ?, ?, ?, 'EUR', 9, 'placed', 'With supplier', ?, ?)",
       );
       const signing = sql(
         db,

@@ -177,7 +177,7 @@ export async function makeAgreements({ db, today, desk, must, idOf, item }: Tool
   sweepMarks(db, today, `${today}T06:00:00.000Z`);
   const asked = sql<{ id: number }>(
     db,
-    "SELECT id FROM purchase_order WHERE state IN ('With supplier', 'Part in') AND kind = 'one-off' ORDER BY id DESC LIMIT 2",
+    "SELECT id FROM purchase_order WHERE stage = 'placed' AND kind = 'one-off' ORDER BY id DESC LIMIT 2",
   ).all();
   must(putMark(desk("ines", today, "08:07"), { orders: asked.map((o) => o.id), mark: freight, note: "" }));
 
@@ -189,7 +189,7 @@ export async function makeAgreements({ db, today, desk, must, idOf, item }: Tool
   ).run(refit.id, idOf("store", "HS"), refit.starts);
   for (const { id } of sql<{ id: number }>(
     db,
-    "SELECT id FROM purchase_order WHERE state = 'Draft' AND kind = 'one-off' ORDER BY id",
+    "SELECT id FROM purchase_order WHERE stage = 'draft' AND kind = 'one-off' ORDER BY id",
   ).all())
     must(
       changeOrder(desk("ines", today, "08:02"), {

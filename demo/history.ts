@@ -1,7 +1,10 @@
 import { addDays, type Day, weekday } from "../core/calendar/day";
 import { lineNet } from "../core/numbers/money";
 import { factorOf, ONE, purchase, toStock } from "../core/numbers/quantity";
+import { bindRevision } from "../server/acts/orders/bind-revision";
+import { countIntoSchedule, keepSchedule } from "../server/acts/orders/keep-schedule";
 import { priceOrder } from "../server/acts/orders/price-order";
+import { settleOrder } from "../server/acts/orders/settle-order";
 import { type Db, sql } from "../server/db/open";
 import { nextNumber } from "../server/db/series";
 import { documentOf } from "../server/queries/orders/document";
@@ -67,15 +70,11 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
     const sent = `${o.sent}T09:20:00.000Z`;
     sql(
       db,
-      "UPDATE purchase_order SET number = ?, state = 'With supplier', submitted = ?, cleared = ?, placed = ?, version = 4 WHERE id = ?",
+      "UPDATE purchase_order SET number = ?, submitted = ?, cleared = ?, placed = ?, version = 4 WHERE id = ?",
     ).run(number, sent, sent, sent, order);
     const sheet = readOrder(db, order)!;
-    sql(db, "INSERT INTO order_version (purchase_order, version, at, person, document) VALUES (?, 1, ?, ?, ?)").run(
-      order,
-      sent,
-      buyer,
-      JSON.stringify(documentOf(db, sheet, o.sent)),
-    );
+    settleOrder(db, order, "placed");
+    bindRevision(db, { now: sent, person: { id: buyer } }, order, documentOf(db, sheet, o.sent));
     const receipt = sql(
       db,
       "INSERT INTO receipt (number, purchase_order, store, day, delivery_note, person, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
@@ -96,9 +95,9 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
         "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value) VALUES (?, ?, ?, ?, ?)",
       ).run(receipt, l.id, l.quantity, stock, value).lastInsertRowid;
       move.run(l.item, sheet.head.store, o.came, "receipt", stock, line, dockHand, `${o.came}T10:05:00.000Z`);
-      sql(db, "UPDATE order_line SET received = quantity, open = 0 WHERE id = ?").run(l.id);
+      countIntoSchedule(db, l.id, l.quantity);
     }
-    sql(db, "UPDATE purchase_order SET state = 'All in' WHERE id = ?").run(order);
+    settleOrder(db, order);
   }
   sql(
     db,
@@ -120,7 +119,7 @@ export function insertOrder(
   const order = Number(
     sql(
       db,
-      "INSERT INTO purchase_order (supplier, store, currency, writer, state, required, written) VALUES (?, ?, ?, ?, 'Draft', ?, ?)",
+      "INSERT INTO purchase_order (supplier, store, currency, writer, required, written) VALUES (?, ?, ?, ?, ?, ?)",
     ).run(o.supplier, o.store, currency, buyer, o.came, `${o.sent}T08:40:00.000Z`).lastInsertRowid,
   );
   o.lines.forEach((l, i) => {
@@ -140,8 +139,8 @@ export function insertOrder(
     ).get(item, o.supplier)!;
     const line = sql(
       db,
-      `INSERT INTO order_line (purchase_order, position, item, sourcing, words, their_code, unit, factor, quantity, price_source, standing_discount, tax_rate, required, store)
-       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, '{"kind":"reference cost"}', ?, ?, ?, ?)`,
+      `INSERT INTO order_line (purchase_order, position, item, sourcing, words, their_code, unit, factor, quantity, price_source, standing_discount, tax_rate, store)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, '{"kind":"reference cost"}', ?, ?, ?)`,
     ).run(
       order,
       i + 1,
@@ -154,9 +153,9 @@ export function insertOrder(
       l.packs * ONE,
       c.standing,
       taxed ? c.tax : 0,
-      o.came,
       o.store,
     ).lastInsertRowid;
+    keepSchedule(db, Number(line), { quantity: l.packs * ONE, required: o.came });
     sql(
       db,
       "INSERT INTO need_tie (order_line, source, quantity, wanted) VALUES (@line, 'reorder', @wanted, @wanted)",

@@ -1,5 +1,6 @@
 import { showQuantity } from "../../core/numbers/format";
-import type { OrderState, RequisitionState } from "../../core/orders/state";
+import type { OrderState } from "../../core/orders/status";
+import type { RequisitionState } from "../../core/requisitions/state";
 
 /** Stock against its reorder point: the bar is what is available, the stroke the reorder point. */
 export function TideBar({ available, reorderPoint, unit }: { available: number; reorderPoint: number; unit: string }) {

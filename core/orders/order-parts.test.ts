@@ -4,7 +4,6 @@ import { toDay } from "../calendar/day";
 import { ONE } from "../numbers/quantity";
 import { comesOut } from "../sums/sum";
 import { type CostLine, costSum, spreadCharges } from "./charges";
-import { openOf, planInstalments } from "./instalments";
 import { deliveryWords, monthEnd, payBy, termsWords } from "./terms";
 
 const goods = (id: number, net: number, weight: number | null = null): CostLine => ({
@@ -61,36 +60,6 @@ describe("charges", () => {
             expect(comesOut(costSum(l, lines, ONE, "EUR"))).toBe(true);
         },
       ),
-    );
-  });
-});
-
-describe("instalments", () => {
-  const part = (quantity: number, day: string) => ({ quantity: quantity * ONE, required: toDay(day) });
-  it("stand by their days with running sums, and are filled from the first", () => {
-    const planned = planInstalments([part(2, "2027-01-10"), part(4, "2026-12-10"), part(2, "2027-02-10")], 8 * ONE);
-    expect(planned).toMatchObject({ ok: true });
-    if (!planned.ok) return;
-    expect(planned.plan.map((p) => p.upto / ONE)).toEqual([4, 6, 8]);
-    expect(openOf(planned.plan, 5 * ONE).map((q) => q / ONE)).toEqual([0, 1, 2]);
-  });
-  it("that do not add up say by how much", () => {
-    expect(planInstalments([part(2, "2027-01-10"), part(4, "2026-12-10")], 8 * ONE)).toEqual({
-      ok: false,
-      says: "The instalments come to 6, which is 2 less than the 8 of the line.",
-    });
-  });
-  it("leave open exactly what has not come, however it comes", () => {
-    fc.assert(
-      fc.property(fc.array(fc.integer({ min: 1, max: 1_000 }), { minLength: 2 }), fc.nat(), (parts, n) => {
-        const all = parts.reduce((a, b) => a + b, 0);
-        const plan = planInstalments(
-          parts.map((q) => ({ quantity: q, required: toDay("2026-12-01") })),
-          all,
-        );
-        const received = n % (all + 1);
-        expect(plan.ok && openOf(plan.plan, received).reduce((a, b) => a + b, 0)).toBe(all - received);
-      }),
     );
   });
 });

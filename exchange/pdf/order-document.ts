@@ -21,6 +21,9 @@ export interface PaperLook extends PaperLayout, Record<Exclude<PaperText, "subje
 }
 
 /** An order as it leaves the house. It is kept with each version, so that any version can be printed again as it was. */
+/** The format of documents that are kept now: 1 had no lines' ids. */
+export const ORDER_FORMAT = 2;
+
 export interface OrderDocument {
   number: string | null;
   day: Day;
@@ -56,6 +59,8 @@ export interface OrderDocument {
   texts?: string;
   lines: {
     position: number;
+    /** The line it is of: it is the same over all revisions. Kept from format 2 on. */
+    line?: number;
     ours: string | null;
     theirs: string;
     gtin?: string | null;
@@ -119,6 +124,7 @@ interface Head {
 }
 
 interface Line {
+  id: number;
   position: number;
   code: string | null;
   theirCode: string;
@@ -271,6 +277,7 @@ export function orderDocument(
     texts: head.texts,
     lines: lines.map((l) => ({
       position: l.position,
+      line: l.id,
       ours: l.code,
       theirs: l.theirCode,
       gtin: l.gtin,

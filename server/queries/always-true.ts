@@ -1,7 +1,9 @@
 import { leftOf } from "../../core/orders/blanket";
+import { orderStatus, stageAfter } from "../../core/orders/status";
 import { brokenLink } from "../db/audit";
 import { type Db, sql } from "../db/open";
 import { readBlanketLine, readCalls } from "./orders/calls";
+import { readFacts } from "./orders/facts";
 import { orderTotals, readOrderLines } from "./orders/order";
 
 /** What must hold in any company's file at any time. An empty list is the good answer; else each sentence names a row. */
@@ -57,12 +59,12 @@ export function brokenTruths(db: Db): string[] {
     "a paper is cleared without every signature it needs",
     `SELECT 'signing ' || g.id AS what FROM signing g JOIN seat t ON t.signing = g.id WHERE g.state = 'Cleared' AND t.state <> 'signed'
      UNION ALL SELECT 'seat ' || t.id FROM seat t WHERE t.state = 'signed' AND NOT EXISTS (SELECT 1 FROM signature g WHERE g.seat = t.id AND g.what = 'signed')
-     UNION ALL SELECT 'order ' || o.id FROM purchase_order o WHERE o.state = 'Cleared' AND (SELECT g.state FROM signing g WHERE g.purchase_order = o.id ORDER BY g.round DESC LIMIT 1) <> 'Cleared'`,
+     UNION ALL SELECT 'order ' || o.id FROM purchase_order o WHERE o.stage = 'cleared' AND (SELECT g.state FROM signing g WHERE g.purchase_order = o.id ORDER BY g.round DESC LIMIT 1) <> 'Cleared'`,
   );
   none(
     "a paper waits for signatures that nobody is asked for",
     `SELECT 'signing ' || g.id AS what FROM signing g WHERE g.state = 'In sign-off' AND (SELECT count(*) FROM seat t WHERE t.signing = g.id AND t.state = 'waiting') <> 1
-     UNION ALL SELECT 'order ' || o.id FROM purchase_order o WHERE (o.state = 'In sign-off') <> EXISTS (SELECT 1 FROM signing g WHERE g.purchase_order = o.id AND g.state = 'In sign-off')
+     UNION ALL SELECT 'order ' || o.id FROM purchase_order o WHERE (o.stage = 'in sign-off') <> EXISTS (SELECT 1 FROM signing g WHERE g.purchase_order = o.id AND g.state = 'In sign-off')
      UNION ALL SELECT 'requisition ' || r.id FROM requisition r WHERE (r.state = 'In sign-off') <> EXISTS (SELECT 1 FROM signing g WHERE g.requisition = r.id AND g.state = 'In sign-off')`,
   );
   none(
@@ -75,15 +77,12 @@ export function brokenTruths(db: Db): string[] {
      WHERE l.received <> coalesce(r.counted, 0)`,
   );
   none(
-    "a line is due on another day than its loads say",
-    `SELECT 'line ' || id AS what FROM order_line WHERE due IS NOT coalesce(
-       (SELECT min(coalesce(n.promised, n.required)) FROM instalment n WHERE n.order_line = order_line.id AND n.upto > received),
-       (SELECT max(coalesce(n.promised, n.required)) FROM instalment n WHERE n.order_line = order_line.id), promised, required)`,
-  );
-  none(
-    "instalments do not add up to their line",
-    `SELECT 'line ' || l.id AS what FROM order_line l JOIN (SELECT order_line, sum(quantity) AS parts, max(upto) AS upto FROM instalment GROUP BY order_line) n
-       ON n.order_line = l.id WHERE n.parts <> l.quantity OR n.upto <> l.quantity`,
+    "a line keeps other figures than its schedule comes to",
+    `SELECT 'line ' || l.id AS what FROM order_line l LEFT JOIN (
+       SELECT order_line, sum(quantity) AS quantity, sum(received) AS received, sum(closed_short) AS closed,
+              coalesce(min(iif(received + closed_short < quantity, coalesce(promised, requested), NULL)), max(coalesce(promised, requested))) AS due
+       FROM order_schedule GROUP BY order_line) s ON s.order_line = l.id
+     WHERE l.quantity IS NOT s.quantity OR l.received IS NOT s.received OR l.closed_short IS NOT s.closed OR l.due IS NOT s.due`,
   );
   for (const { id } of sql<{ id: number }>(
     db,
@@ -94,26 +93,25 @@ export function brokenTruths(db: Db): string[] {
     const { drawn } = sql<{ drawn: number }>(
       db,
       `SELECT coalesce(sum(l.quantity - l.closed_short), 0) AS drawn FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
-       WHERE l.blanket_line = ? AND o.state <> 'Cancelled' AND o.kind <> 'standing'`,
+       WHERE l.blanket_line = ? AND o.stage <> 'cancelled' AND o.kind <> 'standing'`,
     ).get(id)!;
     if (called !== drawn) found.push(`what is left of blanket line ${id} is not committed less called off`);
   }
   none("more was received than ordered", "SELECT 'line ' || id AS what FROM order_line WHERE received > quantity");
   none(
-    "a line is open that should not be, or the other way",
+    "goods are awaited that should not be, or the other way",
     `SELECT 'line ' || l.id AS what FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
-     WHERE l.open <> (l.received + l.closed_short < l.quantity AND o.state NOT IN ('Cancelled', 'Closed short')
-       AND o.kind NOT IN ('blanket', 'standing') AND l.kind <> 'charge')`,
+     WHERE l.awaited <> (o.stage <> 'cancelled' AND o.kind NOT IN ('blanket', 'standing') AND l.kind <> 'charge')`,
   );
+  for (const o of sql<{ id: number; state: string }>(db, "SELECT id, state FROM purchase_order").all()) {
+    const facts = readFacts(db, o.id);
+    const stage = stageAfter(facts);
+    if (stage !== facts.stage || orderStatus(facts) !== o.state)
+      found.push(`order ${o.id} does not stand where its lines say`);
+  }
   none(
-    "an order is not in the state that its lines say",
-    `SELECT 'order ' || o.id AS what FROM purchase_order o JOIN (SELECT purchase_order, min(received + closed_short >= quantity OR kind = 'charge') AS whole, max(received > 0) AS some FROM order_line GROUP BY purchase_order) l
-       ON l.purchase_order = o.id
-     WHERE o.placed IS NOT NULL AND o.kind <> 'blanket' AND o.state NOT IN ('Closed short', 'Cancelled', 'Confirmed', 'Confirmed in part') AND o.state <> CASE WHEN l.whole THEN 'All in' WHEN l.some THEN 'Part in' ELSE 'With supplier' END`,
-  );
-  none(
-    "a placed order has no version",
-    "SELECT o.number AS what FROM purchase_order o WHERE o.placed IS NOT NULL AND NOT EXISTS (SELECT 1 FROM order_version v WHERE v.purchase_order = o.id)",
+    "a placed order has no revision that binds",
+    "SELECT o.number AS what FROM purchase_order o WHERE o.placed IS NOT NULL AND NOT EXISTS (SELECT 1 FROM order_revision v WHERE v.purchase_order = o.id AND v.revision = o.binding)",
   );
   for (const [kind, table, letter] of [
     ["order", "purchase_order", ""],

@@ -78,7 +78,7 @@ export function findAll(db: Db, person: Person, text: string): Found[] {
     const loads = sql<{ id: number; number: string; supplier: string }>(
       db,
       `SELECT o.id, o.number, s.name AS supplier FROM purchase_order o JOIN supplier s ON s.id = o.supplier
-       WHERE o.number LIKE ? ESCAPE '\\' AND o.state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in') AND o.kind <> 'blanket' AND (? IS NULL OR o.store = ?) ORDER BY o.id DESC LIMIT 6`,
+       WHERE o.number LIKE ? ESCAPE '\\' AND o.stage = 'placed' AND o.kind <> 'blanket' AND (? IS NULL OR o.store = ?) ORDER BY o.id DESC LIMIT 6`,
     ).all(begins, person.store, person.store);
     for (const o of loads)
       found.push({ kind: "load", code: o.number, name: o.supplier, href: `/dock/${o.id}`, id: o.id });

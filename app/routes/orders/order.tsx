@@ -1,5 +1,5 @@
 import { redirect, useActionData, useLoaderData } from "react-router";
-import type { OrderState } from "../../../core/orders/state";
+import type { OrderState } from "../../../core/orders/status";
 import { may } from "../../../core/people/roles";
 import { done, refuse } from "../../../server/acts/desk";
 import { repeatOrder } from "../../../server/acts/needs/note-needs";

@@ -1,8 +1,8 @@
 import { useRef, useState } from "react";
 import { Link, useNavigation, useSubmit } from "react-router";
-import { openOf } from "../../../core/orders/instalments";
 import { KIND_WORDS, type OrderKind } from "../../../core/orders/kinds";
-import { refuses } from "../../../core/orders/state";
+import { dueOf, openOf } from "../../../core/orders/schedule";
+import { refuses } from "../../../core/orders/status";
 import { deliveryWords, termsWords } from "../../../core/orders/terms";
 import { linePriceSum, sourceWords } from "../../../core/pricing/price";
 import { count } from "../../../core/text";
@@ -86,7 +86,7 @@ export function WrittenOrder({
     void submit(body, { method: "post" });
   };
   const canPlace = mayPlace && head.state === "Cleared" && !head.held;
-  const open = head.placed !== null && refuses(head.state, "close", head.name) === null;
+  const open = head.placed !== null && refuses(head, "close") === null;
   const arrives = open && head.kind === "direct" && mayPlace;
   const canCancel = mayWrite && head.state === "Cleared";
   const move = (by: number) => {
@@ -217,9 +217,9 @@ export function WrittenOrder({
                           )
                         ) : l.instalments.length > 0 ? (
                           <>
-                            {w.day(nextLoad(l).required)}
+                            {w.day(dueOf(nextLoad(l)))}
                             <span className="block text-2xs text-ink-3">
-                              next of {count(openOf(l.instalments, l.received).filter((q) => q > 0).length, "load")}
+                              next of {count(l.instalments.filter((p) => openOf(p) > 0).length, "load")}
                             </span>
                           </>
                         ) : (
@@ -353,7 +353,7 @@ export function WrittenOrder({
 const titleOf = (kind: OrderKind) => `${KIND_WORDS[kind][0]!.toUpperCase()}${KIND_WORDS[kind].slice(1)}`;
 
 /** The load that comes next: the earliest that has not come whole. */
-const nextLoad = (l: OrderLine) => l.instalments.find((p) => p.upto > l.received) ?? l.instalments.at(-1)!;
+const nextLoad = (l: OrderLine) => l.instalments.find((p) => openOf(p) > 0) ?? l.instalments.at(-1)!;
 
 function factsOf(sheet: OrderSheet, w: ReturnType<typeof useWriting>): [string, string][] {
   const { head } = sheet;

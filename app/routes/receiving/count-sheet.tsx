@@ -10,7 +10,7 @@ import {
   quantityText,
   toStock,
 } from "../../../core/numbers/quantity";
-import type { OrderState } from "../../../core/orders/state";
+import type { OrderState } from "../../../core/orders/status";
 import { may } from "../../../core/people/roles";
 import { judge, judgeWords } from "../../../core/receiving/count";
 import { receiveGoods } from "../../../server/acts/receiving/receive-goods";

@@ -35,7 +35,7 @@ export function writeDirectOrders(db: Db, desk: Desk, job: number): number[] {
     const { supplier, store, neededOn } = lines[0]!.need;
     const open = sql<{ id: number }>(
       db,
-      "SELECT id FROM purchase_order WHERE state = 'Draft' AND kind = 'direct' AND job = ? AND supplier = ? AND store = ? ORDER BY id LIMIT 1",
+      "SELECT id FROM purchase_order WHERE stage = 'draft' AND kind = 'direct' AND job = ? AND supplier = ? AND store = ? ORDER BY id LIMIT 1",
     ).get(job, supplier!.id, store);
     const order = open?.id ?? newDraft(db, desk, supplier!, store, neededOn);
     if (!open) sql(db, "UPDATE purchase_order SET kind = 'direct' WHERE id = ?").run(order);

@@ -9,6 +9,7 @@ import { readSourcesOf, type Source, wayOf } from "../../queries/needs/positions
 import type { OrderHead } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { DayOrNone, Id, orNone, Percent, text } from "../fields";
+import { keepSchedule } from "./keep-schedule";
 import { lastPosition, orderFor, touchOrder, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
 
@@ -83,12 +84,12 @@ export function addLines(desk: Desk, raw: unknown): Done<{ version: number; line
 }
 
 export function insertLine(db: Db, head: OrderHead, l: DraftLine, position: number): number {
-  return Number(
+  const line = Number(
     sql(
       db,
       `INSERT INTO order_line (purchase_order, position, kind, item, sourcing, words, their_code, unit, factor, quantity, price, price_source, standing_discount, discount,
-         tax_rate, tax_typed, required, store, open, note, blanket_line, account, budget, spread)
-       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+         tax_rate, tax_typed, store, awaited, note, blanket_line, account, budget, spread)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     ).run(
       head.id,
       position,
@@ -106,7 +107,6 @@ export function insertLine(db: Db, head: OrderHead, l: DraftLine, position: numb
       l.discount,
       l.taxTyped ?? 0,
       l.taxTyped == null ? 0 : 1,
-      l.required,
       l.store ?? head.store,
       brings(head.kind) && l.kind !== "charge" ? 1 : 0,
       l.note,
@@ -116,6 +116,8 @@ export function insertLine(db: Db, head: OrderHead, l: DraftLine, position: numb
       l.spread ?? "expense",
     ).lastInsertRowid,
   );
+  keepSchedule(db, line, { quantity: l.quantity, required: l.required });
+  return line;
 }
 
 interface ItemRow {

@@ -11,7 +11,7 @@ import { readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
 import { DayField, DayOrNone, Id, QuantityField, QuantityOrNone } from "../fields";
 import { insertLine } from "./add-lines";
-import { newDraft, WhichOrder } from "./order-for";
+import { keepWanted, newDraft, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
 
 const CallOff = z.object({
@@ -32,7 +32,7 @@ export function callOff(desk: Desk, raw: unknown): Done<{ order: number }> {
   return once(desk, "write orders", (tx) => {
     const head = readOrderHead(tx.db, v.order);
     if (head?.kind !== "blanket" || !head.placed) return refuse("", "There is no such blanket order.");
-    if (head.state === "Closed short") return refuse("", `${head.name} was closed: ${head.closedWhy}.`);
+    if (head.stage === "closed") return refuse("", `${head.name} was closed: ${head.closedWhy}.`);
     const wanted = v.lines.filter((l) => l.quantity !== null);
     if (wanted.length === 0) return refuse("", "Say how much of which line.");
     const store = v.store ?? head.store;
@@ -98,10 +98,7 @@ export function callOff(desk: Desk, raw: unknown): Done<{ order: number }> {
           JSON.stringify({ kind: "blanket", order: head.name, line: l.blanketLine, until: head.ends }),
           l.id,
         );
-    sql(
-      tx.db,
-      "UPDATE purchase_order SET required = (SELECT min(required) FROM order_line WHERE purchase_order = @order) WHERE id = @order",
-    ).run({ order });
+    keepWanted(tx.db, order);
     priceOrder(tx.db, order, desk.day);
     if (v.planned) sql(tx.db, "UPDATE planned_call SET made = ? WHERE id = ? AND made IS NULL").run(order, v.planned);
     tx.record("blanket.called-off", `order ${v.order}`, { order, lines: wanted });

@@ -1,13 +1,13 @@
 import { z } from "zod";
-import { quantityText } from "../../../core/numbers/quantity";
-import { planInstalments } from "../../../core/orders/instalments";
-import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
+import { brings, isPlain, KIND_WORDS } from "../../../core/orders/kinds";
+import { planInstalments, refitInstalments } from "../../../core/orders/schedule";
 import { type Db, sql } from "../../db/open";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuseAll } from "../desk";
 import { Id } from "../fields";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { HeadFields, keepHead } from "./head-fields";
+import { keepSchedule } from "./keep-schedule";
 import { LineFields, type TypedLine, typedAmount, wrongPointers } from "./line-fields";
 import { orderFor, touchOrder, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
@@ -76,9 +76,9 @@ export function changeOrder(desk: Desk, raw: unknown): Done<{ version: number; l
 }
 
 const SET = `
-  UPDATE order_line SET quantity = @quantity, price = @price, price_source = @source, discount = @discount, required = @required, words = @words, unit = @unit, kind = @kind,
+  UPDATE order_line SET quantity = @quantity, price = @price, price_source = @source, discount = @discount, words = @words, unit = @unit, kind = @kind,
     spread = @spread, tax_rate = coalesce(@taxRate, tax_rate), tax_typed = iif(@taxRate IS NULL, tax_typed, @taxRate IS NOT coalesce((SELECT i.tax_rate FROM item i WHERE i.id = order_line.item), (SELECT tax_rate FROM company))), account = @account, budget = @budget, job = @job, note = @note, own_note = @ownNote, store = @store, bin = @bin, limits = @limits,
-    committed_value = @committedValue, least = @least, blanket_line = @blanketLine, open = @open WHERE id = @id`;
+    committed_value = @committedValue, least = @least, blanket_line = @blanketLine, awaited = @awaited WHERE id = @id`;
 
 /** Keeps one line; returns what is wrong with it, and then nothing of the act stands. */
 export function keepLine(db: Db, head: OrderHead, was: OrderLine, typed: TypedLine): Problem[] {
@@ -115,14 +115,12 @@ export function keepLine(db: Db, head: OrderHead, was: OrderLine, typed: TypedLi
   const loads = instalmentsFor(was, typed, quantity);
   if (!loads.ok) problems.push({ field: `${at}.instalments`, says: loads.says });
   if (problems.length || !loads.ok) return problems;
-  const required = loads.plan[0]?.required ?? typed.required ?? was.required;
   sql(db, SET).run({
     id: was.id,
     quantity,
     price: given,
     source: JSON.stringify(isTyped ? { kind: "typed" } : lookedUp ? { kind: "reference cost" } : was.priceSource),
     discount: typed.discount ?? was.discount,
-    required,
     words: was.item === null ? (typed.words ?? was.words) : was.words,
     unit: typed.unit ?? was.unitCode,
     kind,
@@ -139,34 +137,12 @@ export function keepLine(db: Db, head: OrderHead, was: OrderLine, typed: TypedLi
     committedValue,
     least: typed.least ?? was.least,
     blanketLine: isTyped ? null : drawn,
-    open: head.kind === "blanket" || head.kind === "standing" || kind === "charge" ? 0 : 1,
+    awaited: brings(head.kind) && kind !== "charge" ? 1 : 0,
   });
-  if (loads.changed) {
-    sql(db, "DELETE FROM instalment WHERE order_line = ?").run(was.id);
-    const add = sql(
-      db,
-      "INSERT INTO instalment (order_line, position, quantity, upto, required) VALUES (?, ?, ?, ?, ?)",
-    );
-    loads.plan.forEach((p, i) => {
-      add.run(was.id, i + 1, p.quantity, p.upto, p.required);
-    });
-  }
+  keepSchedule(db, was.id, { quantity, required: typed.required ?? was.required }, loads.plan);
   return problems;
 }
 
 /** Instalments as typed; where only the quantity changed, the last of them takes the difference. */
-function instalmentsFor(was: OrderLine, typed: TypedLine, quantity: number) {
-  if (typed.instalments) return { ...planInstalments(typed.instalments, quantity), changed: true };
-  const plan = was.instalments.map(({ quantity: part, upto, required }) => ({ quantity: part, upto, required }));
-  const last = plan.at(-1);
-  if (!last || quantity === was.quantity) return { ok: true as const, plan, changed: false };
-  const rest = quantity - (last.upto - last.quantity);
-  if (rest <= 0)
-    return {
-      ok: false as const,
-      says: `The first ${plan.length - 1} loads come to ${quantityText(last.upto - last.quantity)} already. Change them, too.`,
-      changed: false,
-    };
-  plan[plan.length - 1] = { ...last, quantity: rest, upto: quantity };
-  return { ok: true as const, plan, changed: true };
-}
+const instalmentsFor = (was: OrderLine, typed: TypedLine, quantity: number) =>
+  typed.instalments ? planInstalments(typed.instalments, quantity) : refitInstalments(was.instalments, quantity);

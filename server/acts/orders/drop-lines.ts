@@ -6,6 +6,7 @@ import { Id } from "../fields";
 import { settleRequisition } from "../requisitions/settle-requisitions";
 import { orderFor, touchOrder, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
+import { settleOrder } from "./settle-order";
 
 /** Takes lines off a draft; their needs go back to the pool. */
 export function dropLines(desk: Desk, raw: unknown): Done<{ left: number }> {
@@ -41,8 +42,8 @@ export function dropOrder(desk: Desk, raw: unknown): Done<{ kept: boolean; name:
       sql(tx.db, "DELETE FROM need_tie WHERE order_line IN (SELECT id FROM order_line WHERE purchase_order = ?)").run(
         order,
       );
-      sql(tx.db, "UPDATE order_line SET open = 0 WHERE purchase_order = ?").run(order);
-      sql(tx.db, "UPDATE purchase_order SET state = 'Cancelled', version = version + 1 WHERE id = ?").run(order);
+      settleOrder(tx.db, order, "cancelled");
+      sql(tx.db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(order);
     } else {
       sql(tx.db, "DELETE FROM purchase_order WHERE id = ?").run(order);
     }

@@ -132,7 +132,8 @@ function keepRequired(db: Db, desk: Desk, head: OrderHead, day: Day, problems: P
   sql(db, "UPDATE purchase_order SET required = ? WHERE id = ?").run(day, head.id);
   sql(
     db,
-    "UPDATE order_line SET required = ? WHERE purchase_order = ? AND NOT EXISTS (SELECT 1 FROM instalment n WHERE n.order_line = order_line.id)",
+    `UPDATE order_schedule SET requested = ? WHERE order_line IN (
+       SELECT l.id FROM order_line l JOIN order_schedule s ON s.order_line = l.id WHERE l.purchase_order = ? GROUP BY l.id HAVING count(*) = 1)`,
   ).run(day, head.id);
 }
 
@@ -203,6 +204,6 @@ function keepKind(db: Db, desk: Desk, head: OrderHead, kind: OrderHead["kind"], 
   );
   sql(
     db,
-    "UPDATE order_line SET open = iif(? AND kind <> 'charge', 1, 0), blanket_line = iif(?, blanket_line, NULL) WHERE purchase_order = ?",
+    "UPDATE order_line SET awaited = iif(? AND kind <> 'charge', 1, 0), blanket_line = iif(?, blanket_line, NULL) WHERE purchase_order = ?",
   ).run(brings ? 1 : 0, brings ? 1 : 0, head.id);
 }

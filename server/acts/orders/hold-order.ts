@@ -4,7 +4,9 @@ import { readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { text } from "../fields";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
+import { closeSchedule } from "./keep-schedule";
 import { orderFor, WhichOrder } from "./order-for";
+import { settleOrder } from "./settle-order";
 
 const Hold = WhichOrder.extend({ reason: text(300, 3, "Say why, so that others know what it waits for.") });
 
@@ -25,7 +27,7 @@ function setHeld(desk: Desk, { order, version }: { order: number; version: numbe
     const head = readOrderHead(tx.db, order);
     if (!head) return refuse("", "There is no such order.");
     if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
-    if (reason && head.state !== "Draft" && head.state !== "Cleared")
+    if (reason && head.stage !== "draft" && head.stage !== "cleared")
       return refuse("", `${head.name} is ${head.state.toLowerCase()}: only what is not on its way can be held.`);
     sql(tx.db, "UPDATE purchase_order SET held = ?, held_by = ?, held_at = ?, version = version + 1 WHERE id = ?").run(
       reason,
@@ -57,17 +59,19 @@ export function closeShort(desk: Desk, raw: unknown): Done<{ state: string }> {
         if (l.kind === "charge") continue;
         const rest = l.quantity - l.received;
         if (rest <= 0) continue;
-        sql(tx.db, "UPDATE order_line SET closed_short = ?, open = 0 WHERE id = ?").run(rest, l.id);
+        closeSchedule(tx.db, l.id);
         giveBack(tx.db, l.id, l.received, l.factor);
       }
     }
-    sql(
-      tx.db,
-      "UPDATE purchase_order SET state = 'Closed short', closed = ?, closed_why = ?, version = version + 1 WHERE id = ?",
-    ).run(desk.now, reason, order);
+    sql(tx.db, "UPDATE purchase_order SET closed = ?, closed_why = ?, version = version + 1 WHERE id = ?").run(
+      desk.now,
+      reason,
+      order,
+    );
+    const state = settleOrder(tx.db, order, "closed");
     settleRequisitionsOf(tx.db, order);
     tx.record("order.closed-short", `order ${order}`, { number: head.number, reason });
-    return done({ state: "Closed short" });
+    return done({ state });
   });
 }
 

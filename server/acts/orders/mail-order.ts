@@ -24,7 +24,7 @@ export async function mailOrder(
   const found = documentNow(desk.db, order, desk.day);
   if (!head || !found) return refuse("", "There is no such order.");
   if (!head.placed) return refuse("", `${head.name} was not placed yet: placing it sends it.`);
-  if (head.state === "Cancelled") return refuse("", `${head.name} is cancelled, so it is not sent again.`);
+  if (head.stage === "cancelled") return refuse("", `${head.name} is cancelled, so it is not sent again.`);
   const to = recipients(desk.db, head, input.value.to);
   if (!to.ok) return to;
   const document = { ...found.document, contacts: to.value };

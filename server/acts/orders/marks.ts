@@ -108,9 +108,9 @@ export function markEvent(db: Db, now: string, order: number, event: MarkEvent):
 }
 
 const DUE: Record<"overdue" | "date passed", string> = {
-  overdue: `o.state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in') AND o.kind <> 'blanket'
+  overdue: `o.stage = 'placed' AND o.kind <> 'blanket'
     AND EXISTS (SELECT 1 FROM order_line l WHERE l.purchase_order = o.id AND l.open = 1 AND l.due < @day)`,
-  "date passed": `o.state = 'With supplier' AND o.valid_until < @day`,
+  "date passed": `o.stage = 'placed' AND o.state = 'With supplier' AND o.valid_until < @day`,
 };
 
 /** Puts the marks of what only time brings: once a day is enough. Returns how many were put. */

@@ -9,8 +9,10 @@ import { readTerms } from "../../queries/records/terms";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { Id } from "../fields";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
+import { keepSchedule } from "./keep-schedule";
 import { carryHands, lastPosition, newDraft, noteHand, orderFor, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
+import { settleOrder } from "./settle-order";
 import { refitTies } from "./ties";
 
 export const MoveLines = WhichOrder.extend({
@@ -49,11 +51,10 @@ export function moveLines(desk: Desk, raw: unknown): Done<{ order: number }> {
     if (problems.length) return refuseAll(problems);
     const ends = moved.length === all.length;
     if (ends && from.value.number === null) sql(tx.db, "DELETE FROM purchase_order WHERE id = ?").run(order);
-    else
-      sql(
-        tx.db,
-        "UPDATE purchase_order SET version = version + 1, state = iif(?, 'Cancelled', state) WHERE id = ?",
-      ).run(ends ? 1 : 0, order);
+    else {
+      sql(tx.db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(order);
+      if (ends) settleOrder(tx.db, order, "cancelled");
+    }
     if (!ends) priceOrder(tx.db, order, desk.day);
     const days = [...moved.map((l) => l.required), head.required].sort();
     sql(tx.db, "UPDATE purchase_order SET version = version + 1, required = ? WHERE id = ?").run(days[0], head.id);
@@ -69,7 +70,7 @@ function targetOf(db: Db, desk: Desk, from: OrderHead, to: string): Done<{ head:
   const id = Number(text);
   if (kind === "order") {
     const head = readOrderHead(db, id);
-    if (head?.state !== "Draft" || head.id === from.id || !isPlain(head.kind))
+    if (head?.stage !== "draft" || head.id === from.id || !isPlain(head.kind))
       return refuse("to", "That order is no draft any more. Choose another.");
     if (head.store !== from.store) return refuse("to", `That order goes to ${head.storeName}.`);
     return done({ head });
@@ -101,6 +102,7 @@ function place(db: Db, line: OrderLine, head: OrderHead, position: number, fromS
     `UPDATE order_line SET purchase_order = ?, position = ?, sourcing = ?, their_code = ?, unit = ?, factor = ?, quantity = ?, price = NULL,
        price_source = '{"kind":"reference cost"}', standing_discount = ?, discount = 0 WHERE id = ?`,
   ).run(head.id, position, source.id, source.theirCode, unit, source.packing.factor, buy, source.standing, line.id);
+  keepSchedule(db, line.id, { quantity: buy, required: line.required });
   refitTies(db, line.id);
   return null;
 }

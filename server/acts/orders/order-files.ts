@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { OrderStage } from "../../../core/orders/status";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, TickBox } from "../fields";
@@ -15,12 +16,12 @@ export function attachToOrder(desk: Desk, raw: unknown, name: string, bytes: Uin
   if (!accepted.ok) return accepted;
   const file = accepted.value;
   return once(desk, "write orders", (tx) => {
-    const head = sql<{ state: string; placed: string | null; files: number }>(
+    const head = sql<{ stage: OrderStage; placed: string | null; files: number }>(
       tx.db,
-      "SELECT state, placed, (SELECT count(*) FROM order_file f WHERE f.purchase_order = o.id) AS files FROM purchase_order o WHERE id = ?",
+      "SELECT stage, placed, (SELECT count(*) FROM order_file f WHERE f.purchase_order = o.id) AS files FROM purchase_order o WHERE id = ?",
     ).get(order);
     if (!head) return refuse("", "There is no such order.");
-    if (head.state === "In sign-off")
+    if (head.stage === "in sign-off")
       return refuse("file", "It is being signed off, and nobody can change it meanwhile.");
     if (head.files >= 20) return refuse("file", "At most 20 files on one order.");
     const id = Number(

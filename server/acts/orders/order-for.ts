@@ -1,6 +1,6 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
-import { type OrderMove, refuses } from "../../../core/orders/state";
+import { type OrderMove, refuses } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { type OrderHead, readOrderHead } from "../../queries/orders/order";
 import { type Done, done, refuse, stale } from "../desk";
@@ -18,7 +18,7 @@ type Hand = { person: { id: number } };
 export function orderFor(db: Db, desk: Hand, id: number, version: number, move: OrderMove): Done<OrderHead> {
   const head = readOrderHead(db, id);
   if (!head) return refuse("", "There is no such order.");
-  const no = refuses(head.state, move, head.name);
+  const no = refuses(head, move);
   if (no) return refuse("", no);
   if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
   if (move === "edit" || move === "submit") noteHand(db, desk, id);
@@ -53,13 +53,19 @@ export const lastPosition = (db: Db, order: number): number =>
     order,
   )!.last;
 
-/** The order is wanted by the earliest of its lines' days, and was changed once more. */
-export function touchOrder(db: Db, order: number, version: number): number {
+/** The order is wanted by the earliest of its lines' days. */
+export const keepWanted = (db: Db, order: number): void => {
   sql(
     db,
-    `UPDATE purchase_order SET version = @next, required = coalesce((SELECT min(required) FROM order_line WHERE purchase_order = @order AND kind <> 'charge'), required)
-     WHERE id = @order`,
-  ).run({ order, next: version + 1 });
+    `UPDATE purchase_order SET required = coalesce((SELECT min(s.requested) FROM order_line l JOIN order_schedule s ON s.order_line = l.id
+       WHERE l.purchase_order = @order AND l.kind <> 'charge'), required) WHERE id = @order`,
+  ).run({ order });
+};
+
+/** The lines of an order were changed once more. Returns its new version. */
+export function touchOrder(db: Db, order: number, version: number): number {
+  keepWanted(db, order);
+  sql(db, "UPDATE purchase_order SET version = ? WHERE id = ?").run(version + 1, order);
   return version + 1;
 }
 
@@ -74,7 +80,7 @@ export const newDraft = (
   const order = Number(
     sql(
       db,
-      "INSERT INTO purchase_order (supplier, store, currency, writer, state, required, written) VALUES (?, ?, ?, ?, 'Draft', ?, ?)",
+      "INSERT INTO purchase_order (supplier, store, currency, writer, required, written) VALUES (?, ?, ?, ?, ?, ?)",
     ).run(supplier.id, store, supplier.currency, desk.person.id, required, desk.now).lastInsertRowid,
   );
   noteHand(db, desk, order);

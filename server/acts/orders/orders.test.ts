@@ -303,7 +303,7 @@ describe("placing", () => {
     const eml = sql<{ eml: Buffer }>(h.db, "SELECT eml FROM mail").get()!.eml.toString("latin1");
     expect(eml).toContain("application/pdf");
     expect(eml).toContain("orders@ttl.example");
-    const { document } = sql<{ document: string }>(h.db, "SELECT document FROM order_version").get()!;
+    const { document } = sql<{ document: string }>(h.db, "SELECT document FROM order_revision").get()!;
     expect(JSON.parse(document)).toMatchObject({ number: "26-1001", total: 155_760 });
     const told = sql<{ text: string }>(h.db, "SELECT text FROM notice WHERE person = ? AND read IS NULL").all(
       h.id("person", "joss"),
@@ -313,7 +313,7 @@ describe("placing", () => {
     // From here on nothing can be deleted, by any way.
     expect(refusal(dropOrder(h.desk("ines"), at(order!)))[0]).toMatch(/cannot be cancelled here/);
     expect(() => sql(h.db, "DELETE FROM purchase_order WHERE id = ?").run(order)).toThrow("never deleted");
-    expect(() => sql(h.db, "UPDATE order_version SET document = '{}'").run()).toThrow("never changed");
+    expect(() => sql(h.db, "UPDATE order_revision SET document = '{}'").run()).toThrow("never changed");
   });
 
   it("says so where nobody would get it, and sends nothing", async () => {

@@ -1,5 +1,5 @@
 import { showDay } from "../../../core/numbers/format";
-import { refuses } from "../../../core/orders/state";
+import { refuses } from "../../../core/orders/status";
 import { writeMail } from "../../../exchange/mail/message";
 import { orderPdf } from "../../../exchange/pdf/order-pdf";
 import { sql } from "../../db/open";
@@ -10,11 +10,13 @@ import { readTerms } from "../../queries/records/terms";
 import { outgrown } from "../../queries/signoff/route";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { retire, servedBy, tellFollowers } from "../notices";
+import { bindRevision } from "./bind-revision";
 import { type Draw, filesOf, keepMail, LetterFields, letterOf, recipients } from "./letters";
 import { markEvent } from "./marks";
 import { orderFor, WhichOrder } from "./order-for";
 import { keepLink, newLink } from "./order-link";
 import { keepTaxes, keepTotals } from "./price-order";
+import { settleOrder } from "./settle-order";
 
 /**
  * Sends a cleared order to the chosen contacts of the supplier, or to those who get orders: PDF, e-mail and version are
@@ -37,7 +39,7 @@ export async function placeOrder(
   const to = recipients(desk.db, seen.head, input.value.to);
   if (!to.ok) return to;
   const contacts = to.value;
-  const no = refuses(seen.head.state, "place", seen.head.name);
+  const no = refuses(seen.head, "place");
   // The paper takes a moment to draw, so it is drawn before the transaction, from the version that the transaction insists on.
   const document = documentOf(desk.db, seen, desk.day, contacts);
   const letter = letterOf(desk.db, document, input.value);
@@ -65,17 +67,10 @@ export async function placeOrder(
         "At the rate of today it comes to more than was signed, beyond what may be added. Change it, and hand it in again.",
       );
     keepTaxes(tx.db, head.value);
-    sql(tx.db, "INSERT INTO order_version (purchase_order, version, at, person, document) VALUES (?, 1, ?, ?, ?)").run(
-      order,
-      desk.now,
-      desk.person.id,
-      JSON.stringify(document),
-    );
+    bindRevision(tx.db, desk, order, document);
     keepMail(tx.db, desk, order, contacts, eml);
-    sql(tx.db, "UPDATE purchase_order SET state = 'With supplier', placed = ?, version = version + 1 WHERE id = ?").run(
-      desk.now,
-      order,
-    );
+    sql(tx.db, "UPDATE purchase_order SET placed = ?, version = version + 1 WHERE id = ?").run(desk.now, order);
+    settleOrder(tx.db, order, "placed");
     if (link) keepLink(tx.db, desk, order, link);
     markEvent(tx.db, desk.now, order, "placed");
     retire(tx.db, desk.now, `/orders/${order}`);

@@ -123,7 +123,7 @@ export function keepTaxes(db: Db, head: OrderHead): void {
 export function retotalUnplaced(db: Db, day: Day): void {
   const orders = sql<{ id: number }>(
     db,
-    "SELECT id FROM purchase_order WHERE placed IS NULL AND state <> 'Cancelled'",
+    "SELECT id FROM purchase_order WHERE placed IS NULL AND stage <> 'cancelled'",
   ).all();
   for (const { id } of orders) {
     const head = readOrderHead(db, id)!;

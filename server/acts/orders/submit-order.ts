@@ -12,6 +12,7 @@ import { checked, type Desk, type Done, done, once, type Problem, refuse, refuse
 import { askForSignatures } from "../signoff/ask-for-signatures";
 import { orderFor, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
+import { settleOrder } from "./settle-order";
 
 /** Hands a draft in: numbered, priced once more, then signed by whom the spend ladder says; below its limit it is cleared at once. */
 export function submitOrder(
@@ -50,8 +51,9 @@ export function submitOrder(
     );
     sql(
       tx.db,
-      "UPDATE purchase_order SET number = ?, state = ?, submitted = ?, cleared = ?, sent_back = NULL, version = version + 1 WHERE id = ?",
-    ).run(number, waitsFor ? "In sign-off" : "Cleared", desk.now, waitsFor ? null : desk.now, order);
+      "UPDATE purchase_order SET number = ?, submitted = ?, cleared = ?, sent_back = NULL, version = version + 1 WHERE id = ?",
+    ).run(number, desk.now, waitsFor ? null : desk.now, order);
+    settleOrder(tx.db, order, waitsFor ? "in sign-off" : "cleared");
     tx.record("order.submitted", `order ${order}`, { number, net, waitsFor, growth: route.growth && net });
     return done({ order, number, waitsFor });
   });

@@ -66,7 +66,7 @@ export function joinDraft(desk: Desk, raw: unknown): Done<{ joined: boolean }> {
   return once(desk, "write orders", (tx) => {
     const draft = sql<{ supplier: number; store: number; discount: number }>(
       tx.db,
-      "SELECT supplier, store, discount FROM purchase_order WHERE id = ? AND state = 'Draft' AND kind IN ('one-off', 'call-off')",
+      "SELECT supplier, store, discount FROM purchase_order WHERE id = ? AND stage = 'draft' AND kind IN ('one-off', 'call-off')",
     ).get(order);
     if (!draft) return refuse("", "This order is no draft any more, so nothing can join it.");
     if (draft.discount) return refuse("", "A draft with a discount on the whole order takes lines only by hand.");

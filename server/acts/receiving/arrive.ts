@@ -5,7 +5,9 @@ import { nextNumber } from "../../db/series";
 import { readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { text } from "../fields";
+import { countIntoSchedule } from "../orders/keep-schedule";
 import { orderFor, WhichOrder } from "../orders/order-for";
+import { settleOrder } from "../orders/settle-order";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 
 /**
@@ -39,14 +41,15 @@ export function arriveDirect(desk: Desk, raw: unknown): Done<{ receipt: number; 
         tx.db,
         "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value) VALUES (?, ?, ?, ?, ?)",
       ).run(receipt, l.id, came, toStock(came, factorOf(l.factor)), value);
-      sql(tx.db, "UPDATE order_line SET received = received + ?, open = 0 WHERE id = ?").run(came, l.id);
+      countIntoSchedule(tx.db, l.id, came);
       sql(
         tx.db,
         `UPDATE job_demand SET issued = min(quantity, issued + (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.order_line = @line AND t.job_demand = job_demand.id))
          WHERE id IN (SELECT job_demand FROM need_tie WHERE order_line = @line AND job_demand IS NOT NULL)`,
       ).run({ line: l.id });
     }
-    sql(tx.db, "UPDATE purchase_order SET state = 'All in', version = version + 1 WHERE id = ?").run(order);
+    settleOrder(tx.db, order);
+    sql(tx.db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(order);
     settleRequisitionsOf(tx.db, order);
     tx.record("goods.arrived", `order ${order}`, { number, deliveryNote, lines: open.map((l) => l.id) });
     return done({ receipt, number });

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { lineNet, unitPrice } from "../../../core/numbers/money";
 import { factorOf, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
-import { refuses, stateAfterReceipt } from "../../../core/orders/state";
+import { refuses } from "../../../core/orders/status";
 import { judge } from "../../../core/receiving/count";
 import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
@@ -10,7 +10,9 @@ import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from ".
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
 import { CountedQuantity, Id, text, Version } from "../fields";
 import { servedBy, tellFollowers } from "../notices";
+import { countIntoSchedule } from "../orders/keep-schedule";
 import { markEvent } from "../orders/marks";
+import { settleOrder } from "../orders/settle-order";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { moveIn } from "../stock/stock";
 
@@ -29,7 +31,7 @@ export function receiveGoods(desk: Desk, raw: unknown): Done<{ receipt: number; 
   return once(desk, "count in", (tx) => {
     const head = readOrderHead(tx.db, order);
     if (!head) return refuse("", "There is no such order.");
-    const no = refuses(head.state, "receive", head.name);
+    const no = refuses(head, "receive");
     if (no) return refuse("", no);
     if (!isPlain(head.kind))
       return refuse("", `${head.name} is a ${KIND_WORDS[head.kind]}: nothing of it comes to the dock.`);
@@ -74,12 +76,8 @@ export function receiveGoods(desk: Desk, raw: unknown): Done<{ receipt: number; 
     );
     for (const { line, counted } of taken) takeIn(tx.db, desk, head, lines.get(line)!, receipt, counted);
     const after = readOrderLines(tx.db, order, head.currency);
-    const state = stateAfterReceipt(
-      after
-        .filter((l) => l.kind !== "charge")
-        .map((l) => ({ ordered: l.quantity - l.closedShort, received: l.received })),
-    );
-    sql(tx.db, "UPDATE purchase_order SET state = ?, version = version + 1 WHERE id = ?").run(state, order);
+    const state = settleOrder(tx.db, order);
+    sql(tx.db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(order);
     if (state === "Part in") markEvent(tx.db, desk.now, order, "part in");
     settleRequisitionsOf(tx.db, order);
     tellAskers(tx.db, desk, order, head, new Set(taken.map((t) => t.line)), after);
@@ -95,10 +93,7 @@ function takeIn(db: Db, desk: Desk, head: OrderHead, line: OrderLine, receipt: n
     db,
     "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value) VALUES (?, ?, ?, ?, ?)",
   ).run(receipt, line.id, counted, stockQuantity, value).lastInsertRowid;
-  sql(
-    db,
-    "UPDATE order_line SET received = received + ?, open = (received + ? + closed_short < quantity) WHERE id = ?",
-  ).run(counted, counted, line.id);
+  countIntoSchedule(db, line.id, counted);
   const stocked =
     line.item !== null && sql(db, "SELECT 1 FROM item WHERE id = ? AND kind = 'stocked'").get(line.item) !== undefined;
   if (!stocked) return;

@@ -1,5 +1,5 @@
 import { ONE } from "../../../core/numbers/quantity";
-import { stateOfRequisition } from "../../../core/orders/state";
+import { stateOfRequisition } from "../../../core/requisitions/state";
 import { type Db, sql } from "../../db/open";
 
 /** Works out again what the requisitions behind an order have come to. Call after its lines or their receipts change. */

@@ -1,10 +1,10 @@
-import { sql } from "../../db/open";
 import { readRoster } from "../../queries/signoff/staff";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id } from "../fields";
 import { retire, retireFor, tell } from "../notices";
-import { actOn, table, Which } from "./act-on";
+import { actOn, Which } from "./act-on";
 import { paperHref } from "./keep-process";
+import { PAPERS } from "./papers";
 
 export const HandOver = Which.extend({ to: Id });
 
@@ -40,7 +40,7 @@ export function takeBack(desk: Desk, raw: unknown): Done<{ number: string }> {
     const acted = actOn(tx, desk, input.value, { kind: "withdraw", person: desk.person.id });
     if (!acted.ok) return acted;
     retire(tx.db, desk.now, paperHref(paper, id));
-    sql(tx.db, `UPDATE ${table(paper)} SET state = 'Draft', sent_back = NULL WHERE id = ?`).run(id);
+    PAPERS[paper].reopen(tx.db, id, null);
     tx.record(`${paper}.taken-back`, `${paper} ${id}`, { number: acted.value.number });
     return done({ number: acted.value.number });
   });

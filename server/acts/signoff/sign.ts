@@ -6,8 +6,9 @@ import { readRoster } from "../../queries/signoff/staff";
 import { checked, type Desk, type Done, done, once, refuse, type Tx } from "../desk";
 import { text, Version } from "../fields";
 import { retire, tell } from "../notices";
-import { actOn, nameOf, table, Which } from "./act-on";
+import { actOn, nameOf, Which } from "./act-on";
 import { paperHref, tellAsked } from "./keep-process";
+import { PAPERS } from "./papers";
 
 export const SendBack = Which.extend({ reason: text(500, 3, "Say why, so that the writer knows what to change.") });
 
@@ -81,14 +82,12 @@ function signOne(tx: Tx, desk: Desk, which: Which): Done<{ number: string; next:
     from: writerName(tx.db, process.writer),
   });
   if (process.state === "Cleared") {
-    if (paper === "order")
-      sql(tx.db, "UPDATE purchase_order SET state = 'Cleared', cleared = ? WHERE id = ?").run(desk.now, id);
-    else sql(tx.db, "UPDATE requisition SET state = 'Open' WHERE id = ?").run(id);
+    PAPERS[paper].clear(tx.db, id, desk.now);
     tell(
       tx.db,
       desk.now,
       process.writer,
-      paper === "order" ? `${name} is cleared to be placed` : `${name} is signed off`,
+      `${name} ${PAPERS[paper].cleared}`,
       `by ${desk.person.name}`,
       paperHref(paper, id),
     );
@@ -107,7 +106,7 @@ export function sendBack(desk: Desk, raw: unknown): Done<{ number: string }> {
     const { process, name, number } = acted.value;
     retire(tx.db, desk.now, paperHref(paper, id));
     const says = `${reason} (${desk.person.name})`;
-    sql(tx.db, `UPDATE ${table(paper)} SET state = 'Draft', sent_back = ? WHERE id = ?`).run(says, id);
+    PAPERS[paper].reopen(tx.db, id, says);
     tell(tx.db, desk.now, process.writer, `${name} was sent back`, says, paperHref(paper, id));
     tx.record(`${paper}.sent-back`, `${paper} ${id}`, { number, reason });
     return done({ number });

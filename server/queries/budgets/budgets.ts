@@ -68,7 +68,7 @@ const ORDERED = `
          l.received, l.price, l.standing_discount AS standing, l.discount AS lineDiscount, l.due AS required,
          substr(coalesce(o.placed, o.submitted, o.written), 1, 10) AS ordered
   FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier s ON s.id = o.supplier
-  WHERE l.budget IS NOT NULL AND o.kind NOT IN ('blanket', 'standing') AND o.state <> 'Cancelled'`;
+  WHERE l.budget IS NOT NULL AND o.kind NOT IN ('blanket', 'standing') AND o.stage <> 'cancelled'`;
 
 /** Every paper against every budget line, by its id. Drafts of orders are no commitment and stand nowhere here. */
 export function readBudgetPapers(db: Db): Map<number, BudgetPaper[]> {
@@ -78,7 +78,7 @@ export function readBudgetPapers(db: Db): Map<number, BudgetPaper[]> {
   const put = (named: number, day: Day, paper: BudgetPaper) => {
     if (paper.minor !== 0) by.get(periodOf(all, named, day))?.push(paper);
   };
-  for (const r of sql<OrderRow>(db, `${ORDERED} AND o.state <> 'Draft' ORDER BY o.id, l.position`).iterate()) {
+  for (const r of sql<OrderRow>(db, `${ORDERED} AND o.stage <> 'draft' ORDER BY o.id, l.position`).iterate()) {
     const day = budgetBy === "due" ? r.required : r.ordered;
     const label = `${orderName(r.order, r.number)}, ${r.supplierName}: ${r.words}`;
     const href = `/orders/${r.order}`;
@@ -117,7 +117,7 @@ function readAsked(db: Db) {
     `SELECT r.id AS requisition, r.number, r.needed_by AS neededBy, substr(r.submitted, 1, 10) AS submitted, q.budget,
             iif(q.words = '', coalesce(i.name, ''), q.words) AS words, coalesce(q.decided, q.quantity, ${ONE}) AS quantity,
             (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t JOIN order_line l ON l.id = t.order_line JOIN purchase_order o ON o.id = l.purchase_order
-             WHERE t.requisition_line = q.id AND o.state NOT IN ('Draft', 'Cancelled')) AS ordered, q.estimate, i.reference_cost AS reference
+             WHERE t.requisition_line = q.id AND o.stage NOT IN ('draft', 'cancelled')) AS ordered, q.estimate, i.reference_cost AS reference
      FROM requisition_line q JOIN requisition r ON r.id = q.requisition LEFT JOIN item i ON i.id = q.item
      WHERE q.budget IS NOT NULL AND q.declined IS NULL AND r.state IN ('In sign-off', 'Open', 'Part ordered', 'Ordered')`,
   ).all();

@@ -5,7 +5,7 @@ import type { Stir } from "../../../core/needs/projection";
 import type { Packing, Policy } from "../../../core/needs/reorder";
 import type { Settings } from "../../../core/needs/run";
 import { type Factor, type PurchaseQty, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
-import { WITH_SUPPLIER } from "../../../core/orders/state";
+import type { OrderStage } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { holidaysAround } from "../calendars";
 
@@ -94,12 +94,9 @@ export const DEMAND = `
  * delivery passes the store by: it counts where it meets a demand that is planned there.
  */
 export const ON_ORDER = `
-  SELECT l.item, l.store, iif(n.order_line IS NULL, coalesce(l.promised, l.required), coalesce(n.promised, n.required)) AS day,
-         iif(n.order_line IS NULL, l.quantity - l.received, min(n.quantity, n.upto - l.received)) AS quantity, l.factor,
-         o.id AS orderId, o.number, o.state
-  FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order LEFT JOIN instalment n ON n.order_line = l.id
-  WHERE l.open = 1 AND l.item IS NOT NULL AND (n.order_line IS NULL OR n.upto > l.received)
-    AND (o.kind <> 'direct' OR EXISTS (SELECT 1 FROM need_tie t WHERE t.order_line = l.id AND t.job_demand IS NOT NULL))`;
+  SELECT l.item, l.store, l.due AS day, l.quantity, l.factor, o.id AS orderId, o.number, o.stage
+  FROM open_schedule l JOIN purchase_order o ON o.id = l.purchase_order
+  WHERE l.item IS NOT NULL AND (o.kind <> 'direct' OR EXISTS (SELECT 1 FROM need_tie t WHERE t.order_line = l.order_line AND t.job_demand IS NOT NULL))`;
 
 /** What jobs give back to stock. */
 export const OUTPUT = `
@@ -141,7 +138,7 @@ interface OnOrderRow extends Moving {
   factor: number;
   orderId: number;
   number: string | null;
-  state: string;
+  stage: OrderStage;
 }
 export type TiedRow = DemandRow;
 interface TransferRow {
@@ -300,7 +297,7 @@ export function readStirs(db: Db, { countOutput, from }: Counting, pair?: Pair):
     put(d, d.day, apart - d.quantity, "demand", label, `/jobs/${d.jobId}`);
   }
   for (const o of rows<OnOrderRow>(ON_ORDER, "l")) {
-    const placed = (WITH_SUPPLIER as readonly string[]).includes(o.state);
+    const placed = o.stage === "placed";
     const quantity = toStock(o.quantity as PurchaseQty, o.factor as Factor);
     const label = o.number ? `order ${o.number}` : "on a draft order";
     put(o, o.day, quantity, placed ? "order" : "being written", label, `/orders/${o.orderId}`);

@@ -20,7 +20,7 @@ export function readKnownAt(db: Db, store: number): KnownItem[] {
   const onOrder = new Map<number, number>();
   const open = sql<{ item: number; quantity: number; factor: number }>(
     db,
-    `SELECT item, quantity - received AS quantity, factor FROM order_line WHERE open = 1 AND item IS NOT NULL AND store = ?`,
+    `SELECT item, quantity, factor FROM open_schedule WHERE item IS NOT NULL AND store = ?`,
   );
   for (const l of open.iterate(store))
     onOrder.set(l.item, (onOrder.get(l.item) ?? 0) + toStock(l.quantity as PurchaseQty, l.factor as never));

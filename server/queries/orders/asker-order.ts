@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderState } from "../../../core/orders/state";
+import type { OrderState } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { readOrder } from "./order";
 

@@ -8,7 +8,7 @@ import {
   type Warning,
   warningsOf,
 } from "../../../core/orders/blanket";
-import type { OrderState } from "../../../core/orders/state";
+import type { OrderState } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { type CallPaper, readBlanketLine, readCalls } from "./calls";
 import { orderName } from "./order";
@@ -94,7 +94,7 @@ export function readBlankets(db: Db, today: Day): BlanketRow[] {
   const heads = sql<Omit<BlanketRow, "name" | "lines"> & { number: string | null }>(
     db,
     `SELECT b.id, b.number, b.title, s.name AS supplierName, b.state, b.currency, b.net, b.starts, b.ends, b.placed
-     FROM purchase_order b JOIN supplier s ON s.id = b.supplier WHERE b.kind = 'blanket' AND b.state NOT IN ('Cancelled', 'Closed short') ORDER BY b.ends`,
+     FROM purchase_order b JOIN supplier s ON s.id = b.supplier WHERE b.kind = 'blanket' AND b.stage NOT IN ('cancelled', 'closed') ORDER BY b.ends`,
   ).all();
   const rows = heads.map(({ number, ...h }) => ({
     ...h,

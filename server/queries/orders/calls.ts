@@ -4,6 +4,7 @@ import { exponent, lineNet, type UnitPrice } from "../../../core/numbers/money";
 import { ONE, type PurchaseQty, purchase, QTY_MOST } from "../../../core/numbers/quantity";
 import { type BlanketLine, type Call, leftOf } from "../../../core/orders/blanket";
 import type { Limit } from "../../../core/orders/kinds";
+import type { OrderStage } from "../../../core/orders/status";
 import type { BlanketPrice } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
 import { orderName } from "./order";
@@ -12,7 +13,7 @@ interface CallRow {
   line: number;
   order: number;
   number: string | null;
-  state: string;
+  stage: OrderStage;
   day: Day;
   quantity: number;
   price: UnitPrice | null;
@@ -25,27 +26,27 @@ interface CallRow {
 export interface CallPaper extends Call {
   order: number;
   line: number;
-  state: string;
+  stage: OrderStage;
 }
 
 /** Call-offs of one blanket line. Drafts count too, so that two buyers never draw the same. */
 export function readCalls(db: Db, blanketLine: number, but: number | null = null): CallPaper[] {
   return sql<CallRow>(
     db,
-    `SELECT l.id AS line, o.id AS "order", o.number, o.state, substr(coalesce(o.placed, o.written), 1, 10) AS day, l.quantity - l.closed_short AS quantity, l.price,
+    `SELECT l.id AS line, o.id AS "order", o.number, o.stage, substr(coalesce(o.placed, o.written), 1, 10) AS day, l.quantity - l.closed_short AS quantity, l.price,
             l.standing_discount AS standing, l.discount, o.currency
      FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
-     WHERE l.blanket_line = ? AND o.state <> 'Cancelled' AND o.kind <> 'standing' AND l.quantity > l.closed_short AND l.id IS NOT ? ORDER BY day, l.id`,
+     WHERE l.blanket_line = ? AND o.stage <> 'cancelled' AND o.kind <> 'standing' AND l.quantity > l.closed_short AND l.id IS NOT ? ORDER BY day, l.id`,
   )
     .all(blanketLine, but)
     .map((c) => ({
       order: c.order,
       line: c.line,
-      state: c.state,
+      stage: c.stage,
       day: c.day,
       quantity: c.quantity,
       value: c.price === null ? 0 : lineNet(c.quantity, c.price, c.standing, c.discount, c.currency).minor,
-      label: `${orderName(c.order, c.number)}${c.state === "Draft" ? ", being written" : ""}`,
+      label: `${orderName(c.order, c.number)}${c.stage === "draft" ? ", being written" : ""}`,
       href: `/orders/${c.order}`,
     }));
 }
@@ -88,7 +89,7 @@ export function readBlanketLine(db: Db, line: number): (BlanketLine & { order: n
 export function readBlanketPrices(db: Db, sourcing: number): BlanketPrice[] {
   const rows = sql<TermsRow & { recordStanding: number }>(
     db,
-    `${TERMS} AND b.placed IS NOT NULL AND b.state NOT IN ('Closed short', 'Cancelled') AND l.sourcing = ? AND l.price IS NOT NULL ORDER BY b.ends, l.id`,
+    `${TERMS} AND b.placed IS NOT NULL AND b.stage NOT IN ('closed', 'cancelled') AND l.sourcing = ? AND l.price IS NOT NULL ORDER BY b.ends, l.id`,
   ).all(sourcing);
   return rows.flatMap((r): BlanketPrice[] => {
     const { left, leftValue } = leftOf(termsOf(r), readCalls(db, r.id));

@@ -33,13 +33,13 @@ export function documentOf(
   return orderDocument(company, sheet.head, sheet.lines, sheet.totals, contacts, writer, day, look, stores);
 }
 
-/** The newest version as it left the house; before that, how it would look. Null where there is no such order. */
+/** The revision that binds, as it left the house; before that, how it would look. Null where there is no such order. */
 export function documentNow(db: Db, id: number, day: Day): { document: OrderDocument; name: string } | null {
   const sheet = readOrder(db, id);
   if (!sheet) return null;
   const placed = sql<{ document: string }>(
     db,
-    "SELECT document FROM order_version WHERE purchase_order = ? ORDER BY version DESC LIMIT 1",
+    "SELECT v.document FROM purchase_order o JOIN order_revision v ON v.purchase_order = o.id AND v.revision = o.binding WHERE o.id = ?",
   ).get(id);
   const document = placed
     ? (JSON.parse(placed.document) as OrderDocument)

@@ -2,7 +2,7 @@ import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
 import { exchanged, money } from "../../../core/numbers/money";
 import { ORDER_KINDS } from "../../../core/orders/kinds";
-import { ORDER_STATES } from "../../../core/orders/state";
+import { ORDER_STATES } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { AddressDay, AddressList } from "../address";
 import { rateOn, theCompany } from "../company";

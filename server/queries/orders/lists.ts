@@ -1,6 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderKind } from "../../../core/orders/kinds";
-import { type OrderState, WITH_SUPPLIER } from "../../../core/orders/state";
+import type { OrderStage, OrderState } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { remember } from "../remember";
 import { orderName } from "./order";
@@ -41,8 +41,8 @@ const LINES_OF = `
                     sum(open = 1 AND due < @today) AS linesLate,
                     min(CASE WHEN open = 1 THEN due END) AS nextDue
              FROM order_line WHERE purchase_order IN (ORDERS) GROUP BY purchase_order) l ON l.purchase_order = o.id`;
-const ROWS = `${HEADS} ${LINES_OF.replace("ORDERS", "SELECT id FROM purchase_order WHERE state IN (STATES)")}
-  WHERE o.state IN (STATES) AND KINDS ORDER BY o.id DESC`;
+const ROWS = `${HEADS} ${LINES_OF.replace("ORDERS", "SELECT id FROM purchase_order WHERE stage IN (STAGES)")}
+  WHERE o.stage IN (STAGES) AND KINDS ORDER BY o.id DESC`;
 const BY_ID = `${HEADS} ${LINES_OF.replace("ORDERS", "SELECT value FROM json_each(@ids)")} WHERE o.id IN (SELECT value FROM json_each(@ids))`;
 
 /** Orders by their ids, as lists show them; in no particular order. */
@@ -51,14 +51,14 @@ export const orderRows = (db: Db, ids: readonly number[], today: Day): OrderRow[
 
 const named = (rows: Omit<OrderRow, "name">[]): OrderRow[] =>
   rows.map((r) => ({ ...r, name: orderName(r.id, r.number) }));
-const states = (...list: OrderState[]) => list.map((s) => `'${s}'`).join(", ");
+const stages = (...list: OrderStage[]) => list.map((s) => `'${s}'`).join(", ");
 
-const WRITING = ROWS.replaceAll("STATES", states("Draft")).replace("KINDS", "o.kind <> 'standing'");
-const STANDING = ROWS.replaceAll("STATES", states("Draft")).replace("KINDS", "o.kind = 'standing'");
+const WRITING = ROWS.replaceAll("STAGES", stages("draft")).replace("KINDS", "o.kind <> 'standing'");
+const STANDING = ROWS.replaceAll("STAGES", stages("draft")).replace("KINDS", "o.kind = 'standing'");
 // A blanket order that the supplier has waits for nothing: it stands with the blanket orders.
-const WITH_SUPPLIERS = ROWS.replaceAll("STATES", states("Cleared", ...WITH_SUPPLIER)).replace(
+const WITH_SUPPLIERS = ROWS.replaceAll("STAGES", stages("cleared", "placed")).replace(
   "KINDS",
-  "(o.kind <> 'blanket' OR o.state = 'Cleared')",
+  "(o.kind <> 'blanket' OR o.stage = 'cleared')",
 );
 
 /** Orders being written: the Bench. */

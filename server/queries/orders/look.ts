@@ -25,7 +25,7 @@ export function readOrderLook(db: Db, order: number, today: Day): OrderLook {
     Omit<OrderLook["lines"][number], "late" | "promised"> & { due: Day; open: number; promised: Day | null }
   >(
     db,
-    `SELECT l.id, l.words, l.kind, l.quantity, l.received, u.name AS unit, l.due, l.open, l.promised
+    `SELECT l.id, l.words, l.kind, l.quantity, l.received, u.name AS unit, l.due, l.open, (SELECT max(s.promised) FROM order_schedule s WHERE s.order_line = l.id) AS promised
      FROM order_line l JOIN unit u ON u.code = l.unit WHERE l.purchase_order = ? ORDER BY l.position`,
   ).all(order);
   return {

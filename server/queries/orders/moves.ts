@@ -30,7 +30,7 @@ export function readMoves(db: Db, head: OrderHead): Record<number, MoveTarget[]>
   const drafts = sql<{ id: number; number: string | null; supplier: number; name: string }>(
     db,
     `SELECT o.id, o.number, o.supplier, s.name FROM purchase_order o JOIN supplier s ON s.id = o.supplier
-     WHERE o.state = 'Draft' AND o.kind IN ('one-off', 'call-off') AND o.store = ? AND o.id <> ? ORDER BY o.id DESC`,
+     WHERE o.stage = 'draft' AND o.kind IN ('one-off', 'call-off') AND o.store = ? AND o.id <> ? ORDER BY o.id DESC`,
   ).all(head.store, head.id);
   const targets = (sold: { supplier: number; name: string }[], apart: boolean): MoveTarget[] => {
     const by = new Map([

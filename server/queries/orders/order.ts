@@ -3,9 +3,9 @@ import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { lineNet, type UnitPrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
 import type { CostLine } from "../../../core/orders/charges";
-import type { Planned } from "../../../core/orders/instalments";
 import type { Limit, LineKind, OrderKind, Spread } from "../../../core/orders/kinds";
-import type { OrderState } from "../../../core/orders/state";
+import type { Scheduled } from "../../../core/orders/schedule";
+import type { OrderStage, OrderState } from "../../../core/orders/status";
 import { taxRateOf } from "../../../core/orders/tax";
 import type { PayTerms } from "../../../core/orders/terms";
 import { type Totals, totals } from "../../../core/orders/totals";
@@ -14,6 +14,7 @@ import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { languageTo } from "../papers/templates";
 import { readSignings, type SigningView } from "../signoff/signings";
+import { readSchedules } from "./schedule";
 
 export interface OrderHead {
   id: number;
@@ -23,6 +24,8 @@ export interface OrderHead {
   title: string;
   /** How people call it: its number, or "Draft 17". */
   name: string;
+  stage: OrderStage;
+  /** The words for where it stands. */
   state: OrderState;
   version: number;
   supplier: number;
@@ -107,6 +110,7 @@ export interface OrderLine {
   taxRate: number;
   /** The rate that somebody typed, whether or not it is charged now; null: it follows the item and the house. */
   taxTyped: number | null;
+  /** The day asked for, and the day last promised; of several loads the first one's. */
   required: Day;
   promised: Day | null;
   /** When something of it comes next: its last promise, else the day asked for; of several loads the earliest to come. */
@@ -136,7 +140,7 @@ export interface OrderLine {
   blanketLine: number | null;
   blanket: { id: number; name: string } | null;
   /** Where it comes in several loads: each with its day, the earliest first. */
-  instalments: (Planned & { promised: Day | null })[];
+  instalments: Scheduled[];
   /** Net amount in the order's minor unit; 0 while no price is known. */
   net: number;
   serves: {
@@ -160,7 +164,8 @@ export interface OrderSheet {
   receipts: { id: number; number: string; day: Day; person: string; note: string }[];
   /** `waits`: 1 while the message is not written to the outbox yet. */
   mails: { id: number; at: string; recipients: string; waits: 0 | 1 }[];
-  versions: { version: number; at: string; person: string }[];
+  /** As it was placed and changed, the first one first. */
+  revisions: { revision: number; at: string; person: string }[];
   files: OrderFile[];
 }
 
@@ -191,7 +196,7 @@ type LineRow = Omit<OrderLine, "priceSource"> & {
 };
 
 const HEAD = `
-  SELECT o.id, o.number, o.kind, o.title, o.state, o.version, o.supplier, s.name AS supplierName, s.code AS supplierCode, s.region AS supplierRegion, s.address AS supplierAddress,
+  SELECT o.id, o.number, o.kind, o.title, o.stage, o.state, o.version, o.supplier, s.name AS supplierName, s.code AS supplierCode, s.region AS supplierRegion, s.address AS supplierAddress,
          o.store, t.name AS storeName, t.address AS storeAddress, o.currency, o.writer, w.name AS writerName, o.helper, h.name AS helperName,
          o.required, o.valid_until AS validUntil, o.discount, o.note, o.written, o.submitted, o.cleared, o.placed, o.sent_back AS sentBack, o.rate, o.freight, coalesce(o.taxed, s.taxed) AS taxed,
          o.contact, c.name AS contactName, o.our_reference AS ourReference, o.their_reference AS theirReference, o.brought,
@@ -207,7 +212,7 @@ const HEAD = `
 
 const LINES = `
   SELECT l.id, l.position, l.kind, l.item, i.code, i.gtin, l.sourcing, l.words, l.their_code AS theirCode, u.name AS unit, l.unit AS unitCode, su.name AS stockUnit, l.factor, l.quantity,
-         l.price, l.price_source AS priceSource, l.standing_discount AS standing, l.discount, l.tax_rate AS taxRate, l.tax_typed AS taxTyped, i.tax_rate AS itemRate, coalesce(o.taxed, s.taxed) AS taxed, o.placed IS NOT NULL AS placed, l.required, l.promised, l.due,
+         l.price, l.price_source AS priceSource, l.standing_discount AS standing, l.discount, l.tax_rate AS taxRate, l.tax_typed AS taxTyped, i.tax_rate AS itemRate, coalesce(o.taxed, s.taxed) AS taxed, o.placed IS NOT NULL AS placed, l.due,
          l.received, l.closed_short AS closedShort, l.store, t.name AS storeName, l.bin, coalesce(p.bin, '') AS usualBin, l.spread, l.account, l.budget, g.code AS budgetCode, l.job, j.code AS jobCode,
          l.note, l.own_note AS ownNote, i.weight, l.limits, l.committed_value AS committedValue, l.least, l.blanket_line AS blanketLine
   FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier s ON s.id = o.supplier
@@ -218,10 +223,6 @@ const LINES = `
 const BLANKETS = `
   SELECT l.id AS line, b.id, b.number FROM order_line l JOIN order_line bl ON bl.id = l.blanket_line JOIN purchase_order b ON b.id = bl.purchase_order
   WHERE l.purchase_order = ? AND l.blanket_line IS NOT NULL`;
-
-const INSTALMENTS = `
-  SELECT n.order_line AS line, n.quantity, n.upto, n.required, n.promised FROM instalment n JOIN order_line l ON l.id = n.order_line
-  WHERE l.purchase_order = ? ORDER BY n.order_line, n.position`;
 
 const SERVES = `
   SELECT t.order_line AS line, t.source, t.quantity, r.id AS requisition, r.number, a.name AS asker, a.id AS askerId,
@@ -295,7 +296,7 @@ const NONE: never[] = [];
 
 export function readOrderLines(db: Db, order: number, currency: string): OrderLine[] {
   const serves = byLine(sql<OrderLine["serves"][number] & { line: number }>(db, SERVES).iterate(order));
-  const loads = byLine(sql<OrderLine["instalments"][number] & { line: number }>(db, INSTALMENTS).iterate(order));
+  const schedules = byLine(readSchedules(db, order));
   const blankets = new Map(
     sql<{ line: number; id: number; number: string | null }>(db, BLANKETS)
       .all(order)
@@ -314,7 +315,10 @@ export function readOrderLines(db: Db, order: number, currency: string): OrderLi
     r.itemRate = r.taxed = r.placed = undefined;
     r.net = worthOf(r, currency);
     r.blanket = blankets.get(r.id) ?? null;
-    r.instalments = loads.get(r.id) ?? NONE;
+    const schedule = schedules.get(r.id)!;
+    r.required = schedule[0]!.required;
+    r.promised = schedule[0]!.promised;
+    r.instalments = schedule.length > 1 ? schedule : NONE;
     r.serves = serves.get(r.id) ?? NONE;
   }
   return rows as OrderLine[];
@@ -350,9 +354,9 @@ export function readOrder(db: Db, id: number): OrderSheet | null {
       db,
       "SELECT id, at, recipients, file IS NULL AS waits FROM mail WHERE purchase_order = ? ORDER BY id",
     ).all(id),
-    versions: sql<OrderSheet["versions"][number]>(
+    revisions: sql<OrderSheet["revisions"][number]>(
       db,
-      "SELECT v.version, v.at, p.name AS person FROM order_version v JOIN person p ON p.id = v.person WHERE v.purchase_order = ? ORDER BY v.version",
+      "SELECT v.revision, v.at, p.name AS person FROM order_revision v JOIN person p ON p.id = v.person WHERE v.purchase_order = ? ORDER BY v.revision",
     ).all(id),
     files: readOrderFiles(db, id),
   };

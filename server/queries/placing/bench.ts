@@ -255,7 +255,7 @@ function readOpenDrafts(db: Db, bench: number, rows: readonly PlacedRow[]): Open
             (SELECT count(*) FROM order_line l WHERE l.purchase_order = o.id) AS lines,
             EXISTS (SELECT 1 FROM bench_join j WHERE j.bench = ? AND j.purchase_order = o.id) AS joined
      FROM purchase_order o JOIN supplier s ON s.id = o.supplier AND s.currency = o.currency
-     WHERE o.state = 'Draft' AND o.kind IN ('one-off', 'call-off') AND o.discount = 0 ORDER BY o.id DESC`,
+     WHERE o.stage = 'draft' AND o.kind IN ('one-off', 'call-off') AND o.discount = 0 ORDER BY o.id DESC`,
   )
     .all(bench)
     .filter((d) => wanted.has(`${d.supplier}/${d.store}`))

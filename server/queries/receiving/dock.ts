@@ -26,7 +26,7 @@ export function readComingIn(db: Db, store: number | null): Load[] {
             sum(l.quantity - l.received) AS left
      FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id AND l.open = 1
      JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = l.store JOIN unit u ON u.code = l.unit
-     WHERE o.state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in') AND o.kind <> 'direct' AND (? IS NULL OR l.store = ?)
+     WHERE o.stage = 'placed' AND o.kind <> 'direct' AND (? IS NULL OR l.store = ?)
      GROUP BY o.id, l.store ORDER BY due, o.id, l.store`,
   ).all(store, store);
   return rows.map(({ state, units, unit, left, ...r }) => ({
@@ -95,7 +95,7 @@ export function readCountSheet(db: Db, order: number, at: number | null = null):
     db,
     `SELECT o.id AS "order", o.number, s.name AS supplierName, t.id AS store, t.name AS storeName, o.state, o.version
      FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = ?
-     WHERE o.id = ? AND o.kind IN ('one-off', 'call-off') AND o.state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in', 'All in', 'Closed short')`,
+     WHERE o.id = ? AND o.kind IN ('one-off', 'call-off') AND o.stage IN ('placed', 'closed')`,
   ).get(store, order);
   if (!head) return null;
   const lines = sql<CountLine>(

@@ -88,9 +88,9 @@ const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => R
     write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)), given: cell.quantity(Number(r.given)) }),
   },
   orders: {
-    from: `SELECT o.brought AS "order", p.code AS supplier, s.code AS store, i.code AS item, l.quantity - l.received AS quantity, l.required, l.promised, l.price
-           FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier p ON p.id = o.supplier JOIN store s ON s.id = o.store JOIN item i ON i.id = l.item
-           WHERE o.brought IS NOT NULL AND l.open = 1 ORDER BY o.id, l.position`,
+    from: `SELECT o.brought AS "order", p.code AS supplier, s.code AS store, i.code AS item, sum(d.quantity) AS quantity, min(d.requested) AS required, max(d.promised) AS promised, l.price
+           FROM open_schedule d JOIN order_line l ON l.id = d.order_line JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier p ON p.id = o.supplier JOIN store s ON s.id = o.store JOIN item i ON i.id = l.item
+           WHERE o.brought IS NOT NULL GROUP BY l.id ORDER BY o.id, l.position`,
     write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)), price: cell.price(r.price as number | null) }),
   },
   needs: {

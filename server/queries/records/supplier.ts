@@ -78,7 +78,7 @@ export function readSupplier(db: Db, id: number, today: Day): SupplierRecord | n
   const { taxed, from, earlyPercent, earlyDays, ...texts } = more;
   const open = sql<{ id: number }>(
     db,
-    `SELECT id FROM purchase_order WHERE supplier = ? AND kind <> 'blanket' AND state IN ('Draft', 'In sign-off', 'Cleared', 'With supplier', 'Confirmed in part', 'Confirmed', 'Part in')
+    `SELECT id FROM purchase_order WHERE supplier = ? AND kind <> 'blanket' AND stage NOT IN ('closed', 'cancelled')
      AND kind <> 'standing' ORDER BY id DESC`,
   ).all(id);
   return {
@@ -105,7 +105,7 @@ export function readSupplier(db: Db, id: number, today: Day): SupplierRecord | n
     year: sql<SupplierRecord["year"]>(
       db,
       `SELECT count(*) AS orders, coalesce(sum(home_net), 0) AS ordered,
-              coalesce(sum(iif(state IN ('With supplier', 'Confirmed in part', 'Confirmed', 'Part in'), home_net, 0)), 0) AS open
+              coalesce(sum(iif(stage = 'placed', home_net, 0)), 0) AS open
        FROM purchase_order WHERE supplier = ? AND kind <> 'blanket' AND placed >= date(?, '-1 year')`,
     ).get(id, today)!,
   };

@@ -30,7 +30,7 @@ export const readSuppliers = (db: Db) =>
             s.order_minimum AS minimum, s.freight, s.freight_free_from AS freeFrom, s.blocked,
             s.buyer, (SELECT p.name FROM person p WHERE p.id = s.buyer) AS buyerName,
             (SELECT count(*) FROM sourcing c WHERE c.supplier = s.id AND c.active = 1) AS items,
-            (SELECT count(*) FROM purchase_order o WHERE o.supplier = s.id AND o.kind <> 'blanket' AND o.state IN ('Cleared', 'With supplier', 'Confirmed in part', 'Confirmed', 'Part in')) AS open,
+            (SELECT count(*) FROM purchase_order o WHERE o.supplier = s.id AND o.kind <> 'blanket' AND o.stage IN ('cleared', 'placed')) AS open,
             coalesce((SELECT group_concat(c.mail, ', ') FROM supplier_contact c WHERE c.supplier = s.id AND c.for_orders = 1), '') AS contacts
      FROM supplier s WHERE s.active = 1 ORDER BY s.name`,
   ).all();

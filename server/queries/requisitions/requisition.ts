@@ -1,7 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import { Big, roundToInteger, safe } from "../../../core/numbers/decimal";
 import { exponent } from "../../../core/numbers/money";
-import type { RequisitionState } from "../../../core/orders/state";
+import type { RequisitionState } from "../../../core/requisitions/state";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { orderName } from "../orders/order";

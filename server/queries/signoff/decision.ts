@@ -192,7 +192,7 @@ function togetherWith(db: Db, head: OrderHead, minor: number, today: Day): Decis
   const others = sql<{ id: number; number: string; minor: number; state: string }>(
     db,
     `SELECT o.id, o.number, o.home_net + o.home_freight AS minor, o.state FROM purchase_order o
-     WHERE o.supplier = ? AND o.id <> ? AND o.kind <> 'blanket' AND o.number IS NOT NULL AND o.state <> 'Cancelled'
+     WHERE o.supplier = ? AND o.id <> ? AND o.kind <> 'blanket' AND o.number IS NOT NULL AND o.stage <> 'cancelled'
        AND o.submitted >= date(coalesce(?, ?), '-7 days')
        AND ? IS (SELECT json_extract(g.facts, '$.department') FROM signing g WHERE g.purchase_order = o.id ORDER BY g.round DESC LIMIT 1)
      ORDER BY o.id DESC LIMIT 50`,

@@ -383,7 +383,7 @@ function committedByWeek(db: Db, today: Day): Today["weeks"] {
     `WITH RECURSIVE weeks (n, week) AS (
        SELECT 0, date(?, 'weekday 0', '-6 days') UNION ALL SELECT n + 1, date(week, '+7 days') FROM weeks WHERE n < 11)
      SELECT w.week, coalesce((SELECT sum(o.home_net) FROM purchase_order o
-       WHERE o.kind <> 'blanket' AND o.state IN ('Cleared', 'With supplier', 'Confirmed in part', 'Confirmed', 'Part in') AND o.required >= w.week AND o.required < date(w.week, '+7 days')), 0) AS minor
+       WHERE o.kind <> 'blanket' AND o.stage IN ('cleared', 'placed') AND o.required >= w.week AND o.required < date(w.week, '+7 days')), 0) AS minor
      FROM weeks w ORDER BY w.week`,
   ).all(today);
   return rows;

@@ -1,17 +1,21 @@
+import type { Day } from "../../../../core/calendar/day";
 import { ONE } from "../../../../core/numbers/quantity";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
 import { nextNumber } from "../../../db/series";
 import { documentOf } from "../../../queries/orders/document";
 import { readOrder } from "../../../queries/orders/order";
+import { bindRevision } from "../../orders/bind-revision";
+import { keepSchedule, promiseAll } from "../../orders/keep-schedule";
 import { priceOrder } from "../../orders/price-order";
+import { settleOrder } from "../../orders/settle-order";
 import { type Loader, NO_ITEM, NO_STORE, NO_SUPPLIER } from "../loader";
 
 interface Values {
   order: string;
   quantity: number;
-  required: string;
-  promised: string | null;
+  required: Day;
+  promised: Day | null;
   price: number | null;
 }
 
@@ -37,12 +41,12 @@ export function orders(l: Loader, rows: CheckedRow[]): void {
     const v = row.values as unknown as Values;
     const known = sql<{ id: number; line: number | null }>(
       l.db,
-      `SELECT o.id, (SELECT l.id FROM order_line l WHERE l.purchase_order = o.id AND l.item = ? AND l.required = ?) AS line
+      `SELECT o.id, (SELECT l.id FROM order_line l JOIN order_schedule s ON s.order_line = l.id WHERE l.purchase_order = o.id AND l.item = ? AND s.requested = ?) AS line
        FROM purchase_order o WHERE o.brought = ?`,
     ).get(item, v.required, v.order);
     if (known && !made.has(v.order)) {
       if (known.line === null) l.fault(row, "order", "This order was loaded before, without this line.");
-      else l.keep(row, "order_line", { id: known.line }, { promised: ["promised", v.promised] });
+      else l.keep(row, "order_schedule", { order_line: known.line }, { promised: ["promised", v.promised] });
       continue;
     }
     const order = made.get(v.order) ?? begin(l, v, supplier, store);
@@ -69,14 +73,10 @@ export function orders(l: Loader, rows: CheckedRow[]): void {
     if (l.faults.length > 0) continue;
     sql(
       l.db,
-      "UPDATE purchase_order SET number = ?, state = 'With supplier', taxed = (SELECT taxed FROM supplier s WHERE s.id = purchase_order.supplier), submitted = written, cleared = written, placed = written WHERE id = ?",
+      "UPDATE purchase_order SET number = ?, taxed = (SELECT taxed FROM supplier s WHERE s.id = purchase_order.supplier), submitted = written, cleared = written, placed = written WHERE id = ?",
     ).run(nextNumber(l.db, "order", l.desk.day), id);
-    sql(l.db, "INSERT INTO order_version (purchase_order, version, at, person, document) VALUES (?, 1, ?, ?, ?)").run(
-      id,
-      l.desk.now,
-      l.desk.person.id,
-      JSON.stringify(documentOf(l.db, readOrder(l.db, id)!, l.desk.day)),
-    );
+    settleOrder(l.db, id, "placed");
+    bindRevision(l.db, l.desk, id, documentOf(l.db, readOrder(l.db, id)!, l.desk.day));
   }
 }
 
@@ -85,7 +85,7 @@ function begin(l: Loader, v: Values, supplier: number, store: number): Made {
   const id = Number(
     sql(
       l.db,
-      "INSERT INTO purchase_order (supplier, store, currency, writer, state, required, written, brought) VALUES (?, ?, ?, ?, 'Draft', ?, ?, ?)",
+      "INSERT INTO purchase_order (supplier, store, currency, writer, required, written, brought) VALUES (?, ?, ?, ?, ?, ?, ?)",
     ).run(supplier, store, currency, l.desk.person.id, v.required, l.desk.now, v.order).lastInsertRowid,
   );
   return { id, supplier, store, lines: [] };
@@ -110,10 +110,10 @@ function addLine(l: Loader, row: CheckedRow, v: Values, order: Made, item: numbe
     return;
   }
   if (v.quantity * source.factor < ONE) l.fault(row, "quantity", "This is less than a ten-thousandth of a stock unit.");
-  sql(
+  const { lastInsertRowid } = sql(
     l.db,
-    `INSERT INTO order_line (purchase_order, position, item, sourcing, words, their_code, unit, factor, quantity, price, price_source, standing_discount, tax_rate, required, promised, store)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT INTO order_line (purchase_order, position, item, sourcing, words, their_code, unit, factor, quantity, price, price_source, standing_discount, tax_rate, store)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   ).run(
     order.id,
     order.lines.length + 1,
@@ -128,8 +128,9 @@ function addLine(l: Loader, row: CheckedRow, v: Values, order: Made, item: numbe
     JSON.stringify({ kind: v.price === null ? "reference cost" : "typed" }),
     source.standing,
     source.tax,
-    v.required,
-    v.promised,
     order.store,
   );
+  const line = Number(lastInsertRowid);
+  keepSchedule(l.db, line, { quantity: v.quantity, required: v.required });
+  promiseAll(l.db, line, v.promised);
 }
