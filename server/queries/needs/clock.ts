@@ -12,7 +12,12 @@ export interface Touched {
   items: Set<number>;
 }
 
-/** What was touched after a tick. An item that was touched as such stands for each store that keeps it. */
+/** Every store that keeps an item, or of which a job or a customer wants it. */
+const STORES_OF = `
+  SELECT item, store FROM item_store WHERE item = @item
+  UNION SELECT item, store FROM job_demand WHERE item = @item AND issued < quantity`;
+
+/** What was touched after a tick. An item that was touched as such stands for each store where it may be needed. */
 export function touchedSince(db: Db, at: number): Touched {
   const touched: Touched = { everything: false, papers: false, pairs: [], items: new Set() };
   for (const t of sql<Pair>(db, "SELECT item, store FROM plan_touch WHERE n > ?").all(at)) {
@@ -20,7 +25,7 @@ export function touchedSince(db: Db, at: number): Touched {
     if (t.item === 0) touched.everything = true;
     else if (t.item < 0) touched.papers = true;
     else if (t.store > 0) touched.pairs.push(t);
-    else touched.pairs.push(...sql<Pair>(db, "SELECT item, store FROM item_store WHERE item = ?").all(t.item));
+    else touched.pairs.push(...sql<Pair>(db, STORES_OF).all({ item: t.item }));
   }
   return touched;
 }

@@ -64,6 +64,23 @@ describe("the pool", () => {
     expect(load(`${both}15\n`)).toMatchObject({ everything: false, papers: false, pairs: [] });
   });
 
+  it("follows an item also to a store that does not keep it, where a job wants it", () => {
+    keepJob(h.desk("ines"), {
+      job: "",
+      code: "J1",
+      name: "",
+      vessel: "Marram",
+      kind: "job",
+      lines: [
+        { id: "", item: h.id("item", "OIL"), store: h.id("store", "HS"), due: addDays(TODAY, 5), quantity: "300" },
+      ],
+      outputs: [],
+    });
+    readNeeds(h.db, PLAN);
+    loadFile(h.desk("osk"), "prices", Buffer.from("item,supplier,from,price\nOIL,TTL,1,7\n"), ".");
+    expect(inOrder(readNeeds(h.db, PLAN))).toEqual(afresh());
+  });
+
   it("after any run of acts says what a plan made anew says", () => {
     const items = ["OIL", "ANO", "ROP"];
     const stores = ["TQ", "HS"];
