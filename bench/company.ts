@@ -114,8 +114,6 @@ function fillTables(db: Db, today: Day, SIZE: Size): void {
         price.run(id, 10_000, 12_000_000);
         price.run(id, 100_000, 11_000_000);
       }
-      for (let s = 1; s <= SIZE.stores; s++)
-        pair.run(i, s, 200_000, 500_000, roll.next() < SIZE.short ? 150_000 : roll.whole(220_000, 900_000));
     }
     const move = sql(
       db,
@@ -123,6 +121,10 @@ function fillTables(db: Db, today: Day, SIZE: Size): void {
     );
     for (let m = 0; m < SIZE.movements; m++)
       move.run(roll.whole(1, SIZE.items), roll.whole(1, SIZE.stores), addDays(today, -roll.whole(0, 540)), at);
+    // Kept from now on: what was used before is history.
+    for (let i = 1; i <= SIZE.items; i++)
+      for (let s = 1; s <= SIZE.stores; s++)
+        pair.run(i, s, 200_000, 500_000, roll.next() < SIZE.short ? 150_000 : roll.whole(220_000, 900_000));
     const demand = sql(db, "INSERT OR IGNORE INTO job_demand (job, item, store, due, quantity) VALUES (1, ?, ?, ?, ?)");
     for (let d = 0; d < SIZE.demand; d++)
       demand.run(

@@ -9,6 +9,7 @@ import { startOrder } from "../server/acts/orders/start-order";
 import { submitOrder } from "../server/acts/orders/submit-order";
 import { receiveGoods } from "../server/acts/receiving/receive-goods";
 import { sign } from "../server/acts/signoff/sign";
+import { takeOut } from "../server/acts/stock/stock";
 import { type Db, sql } from "../server/db/open";
 import { readOrder } from "../server/queries/orders/order";
 
@@ -210,14 +211,6 @@ function use(db: Db, order: number, day: Day): void {
     `SELECT m.item, m.store, m.quantity FROM movement m JOIN receipt_line x ON x.id = m.receipt_line JOIN receipt r ON r.id = x.receipt WHERE r.purchase_order = ?`,
   ).all(order);
   for (const m of moved) {
-    sql(
-      db,
-      "INSERT INTO movement (item, store, day, kind, quantity, note, at) VALUES (?, ?, ?, 'issue', ?, '', ?)",
-    ).run(m.item, m.store, day, -m.quantity, `${day}T14:00:00.000Z`);
-    sql(db, "UPDATE item_store SET on_hand = on_hand - ? WHERE item = ? AND store = ?").run(
-      m.quantity,
-      m.item,
-      m.store,
-    );
+    takeOut(db, { day, now: `${day}T14:00:00.000Z`, person: null }, m);
   }
 }

@@ -3,6 +3,7 @@ import { dirname } from "node:path";
 import { addDays, type Day, toDay } from "../core/calendar/day";
 import type { FileKind } from "../exchange/csv/kinds";
 import { loadFile } from "../server/acts/files/load-file";
+import { valueStock } from "../server/acts/stock/value-stock";
 import { readPerson } from "../server/auth/sessions";
 import { recordAudit } from "../server/db/audit";
 import { type Db, openDatabase, sql } from "../server/db/open";
@@ -77,6 +78,7 @@ export async function loadDemo(db: Db, today: Day): Promise<void> {
     sql(db, "UPDATE person SET store = (SELECT id FROM store WHERE code = ?) WHERE login = ?").run(p.store, p.login);
   db.transaction(() => writeHistory(db, today, id("ines"), id("tobias")))();
   db.transaction(() => signHistory(db, today))();
+  valueStock(db, { day: today, now: `${today}T05:00:00.000Z`, person: null });
   for (const kind of ["stock", "lots", "jobs", "outputs"] as const) load(kind);
   await leaveWorkWaiting(db, today);
   load("needs", readPerson(db, id("ines"))!);

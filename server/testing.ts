@@ -92,7 +92,7 @@ export function makeImage(): void {
   db.pragma("synchronous = OFF");
   sql(
     db,
-    "INSERT INTO company (id, name, address, currency) VALUES (1, 'Kelpholm Ferries', '1 Tarn Quay', 'EUR')",
+    "INSERT INTO company (id, name, address, currency, valued) VALUES (1, 'Kelpholm Ferries', '1 Tarn Quay', 'EUR', '2026-11-01')",
   ).run();
   for (const [login, roles] of Object.entries(PEOPLE)) {
     const id = sql(db, "INSERT INTO person (login, name, mail) VALUES (?, ?, ?)").run(
@@ -177,3 +177,9 @@ export const versionOf = (db: Db, table: "purchase_order" | "requisition", paper
   sql<{ version: number }>(db, `SELECT version FROM ${table} WHERE id = ?`).get(paper)!.version;
 export const stateOf = (db: Db, table: "purchase_order" | "requisition", paper: number) =>
   sql<{ state: string }>(db, `SELECT state FROM ${table} WHERE id = ?`).get(paper)!.state;
+
+/** What was used on a day of before, in stock units; what is on hand stays. */
+export const used = (h: TestHouse, item: string, store: string, day: string, quantity: number): void => {
+  const file = `item,store,day,quantity\n${item},${store},${day},${quantity}\n`;
+  must(loadFile(h.desk("osk"), "usage", Buffer.from(file), "."));
+};

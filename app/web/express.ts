@@ -9,6 +9,7 @@ import { pino } from "pino";
 import { pinoHttp } from "pino-http";
 import { RouterContextProvider } from "react-router";
 import { sweepMarks } from "../../server/acts/orders/marks";
+import { valueStock } from "../../server/acts/stock/value-stock";
 import { isFirstRun, newSetUpCode } from "../../server/auth/first-run";
 import { isBusy, patiently } from "../../server/db/busy";
 import { isAnswering, noteSetUp, openCompany, watch } from "../../server/db/company-file";
@@ -59,6 +60,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
     sweepPapers(folder, new Date());
   };
   sweep();
+  if (company) valueStock(db, { day: today(), now: now().toISOString(), person: null });
   /** The trail's chain is followed beside the server; what a person of today did is found within the hour. */
   const follow = () =>
     checkTrail(db, now()).then(

@@ -140,7 +140,9 @@ export function toBuy(wanted: StockQty, packing: Packing, stockUnit: string): { 
   let buy = toPurchase(wanted, packing.factor);
   if (packing.factor !== ONE || packing.unit !== stockUnit) {
     steps.push({ op: "÷", label: `${stockUnit} in one ${packing.unit}`, figure: quantity(packing.factor, stockUnit) });
-    steps.push({ op: "=", label: "in purchase units", figure: quantity(buy, packing.unit) });
+    const whole = buy * packing.factor === wanted * ONE;
+    const label = whole ? "in purchase units" : "in purchase units, up to the next ten-thousandth";
+    steps.push({ op: whole ? "=" : "→", label, figure: quantity(buy, packing.unit) });
   }
   const round = (next: PurchaseQty, label: string) => {
     if (next !== buy) steps.push({ op: "→", label, figure: quantity(next, packing.unit) });

@@ -47,7 +47,7 @@ export function refitInstalments(
 }
 
 /** When it is expected: the last promise, else the day asked for. */
-export const dueOf = (s: Scheduled): Day => s.promised ?? s.required;
+export const expectedOn = (s: Scheduled): Day => s.promised ?? s.required;
 
 /** What is still to come of it. */
 export const openOf = (s: Scheduled): number => Math.max(0, s.quantity - s.received - s.closedShort);
@@ -59,7 +59,7 @@ export const openOf = (s: Scheduled): number => Math.max(0, s.quantity - s.recei
 export function fillSchedule(rows: readonly Scheduled[], came: number): number[] {
   const by = rows
     .map((r, i) => ({ r, i }))
-    .sort((a, b) => (dueOf(a.r) < dueOf(b.r) ? -1 : dueOf(a.r) > dueOf(b.r) ? 1 : a.i - b.i));
+    .sort((a, b) => (expectedOn(a.r) < expectedOn(b.r) ? -1 : expectedOn(a.r) > expectedOn(b.r) ? 1 : a.i - b.i));
   const parts = rows.map(() => 0);
   let left = came;
   for (const { r, i } of by) {

@@ -83,7 +83,7 @@ describe("the landed price", () => {
         "+ its part of the freight, 95.00 EUR: 51.82 EUR",
         "= landed: 3579.82 EUR",
         "÷ on the shelf: 1200 L",
-        "= for one: 2.98 EUR/L",
+        "→ for one, rounded: 2.98 EUR/L",
       ],
     );
   });

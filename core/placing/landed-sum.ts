@@ -1,7 +1,7 @@
 import { toBuy } from "../needs/reorder";
 import { moneyText } from "../numbers/money";
 import { sourceWords } from "../pricing/price";
-import { amount, percent, price, quantity, type Step, type Sum, words } from "../sums/sum";
+import { amount, figureText, percent, price, quantity, type Step, type Sum, words } from "../sums/sum";
 import type { PlacedRow } from "./problem";
 import { type Landed, perStockUnit } from "./reckon";
 
@@ -42,7 +42,10 @@ export function landedSum(row: PlacedRow, l: Landed, home: string): Sum {
       label: "the break counts all lines of the item on the order",
       figure: words(`${beside} lines`),
     });
-  if (offer.standing) steps.push({ op: "·", label: "less their standing discount", figure: percent(offer.standing) });
+  if (offer.standing) {
+    const label = `less their standing discount of ${figureText(percent(offer.standing))}`;
+    steps.push({ op: "×", label, figure: percent(10_000 - offer.standing) });
+  }
   steps.push({ op: "=", label: "the line", figure: amount(net ?? 0, terms.currency) });
   if (terms.currency !== home) {
     if (terms.rate === null || atHome === null) {
@@ -71,7 +74,7 @@ export function landedSum(row: PlacedRow, l: Landed, home: string): Sum {
   const each = perStockUnit(l, home);
   if (each !== null) {
     steps.push({ op: "÷", label: "on the shelf", figure: quantity(l.covers, row.stockUnit) });
-    steps.push({ op: "=", label: "for one", figure: price(each, home, row.stockUnit) });
+    steps.push({ op: "→", label: "for one, rounded", figure: price(each, home, row.stockUnit) });
   }
   return { title: `At ${terms.name}`, steps };
 }

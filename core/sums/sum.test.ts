@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { toDay } from "../calendar/day";
-import { amount, comesOut, figureText, onDay, percent, price, quantity, type Step, words } from "./sum";
+import { amount, comesOut, type Figure, figureText, onDay, percent, price, quantity, type Step, words } from "./sum";
 
 const sum = (...steps: [Step["op"], number, string?][]) => ({
   title: "",
@@ -12,9 +12,38 @@ describe("a sum", () => {
     expect(comesOut(sum(["", 340], ["−", 260], ["+", 0], ["=", 80]))).toBe(true);
     expect(comesOut(sum(["", 340], ["−", 260], ["=", 81]))).toBe(false);
     expect(
-      comesOut(sum(["", 340], ["·", 5], ["→", 1600], ["÷", 200], ["=", 8, "drum"], ["+", 1, "drum"], ["=", 9, "drum"])),
+      comesOut(
+        sum(
+          ["", 340],
+          ["·", 5],
+          ["→", 16_000_000],
+          ["÷", 2_000_000],
+          ["=", 80_000, "drum"],
+          ["+", 1, "drum"],
+          ["=", 80_001, "drum"],
+        ),
+      ),
     ).toBe(true);
-    expect(comesOut(sum(["", 1], ["÷", 200], ["=", 8, "drum"], ["=", 7, "drum"]))).toBe(false);
+    expect(comesOut(sum(["", 80_000], ["÷", 20_000], ["=", 40_000, "drum"], ["=", 40_001, "drum"]))).toBe(false);
+  });
+
+  it("refuses a wrong figure after × and ÷, and takes one that is rounded to its own step", () => {
+    const by = (figure: Figure, result: Figure): boolean =>
+      comesOut({
+        title: "",
+        steps: [
+          { op: "", label: "", figure: amount(1_000, "EUR") },
+          { op: "÷", label: "", figure },
+          { op: "=", label: "", figure: result },
+        ],
+      });
+    expect(by(quantity(30_000, "L"), amount(333, "EUR"))).toBe(true);
+    expect(by(quantity(30_000, "L"), amount(334, "EUR"))).toBe(false);
+    expect(by(quantity(30_000, "L"), price(3_333_333, "EUR", "L"))).toBe(true);
+    expect(by(quantity(30_000, "L"), price(3_333_334, "EUR", "L"))).toBe(false);
+    expect(by(words("as said"), amount(7, "EUR"))).toBe(true);
+    expect(comesOut(sum(["", 50_000], ["×", 20_000], ["=", 100_000]))).toBe(true);
+    expect(comesOut(sum(["", 50_000], ["×", 20_000], ["=", 99_999]))).toBe(false);
   });
 
   it("writes each kind of figure exactly", () => {

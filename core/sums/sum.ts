@@ -1,6 +1,7 @@
 import type { Day } from "../calendar/day";
-import { decimalText } from "../numbers/decimal";
-import { exponent } from "../numbers/money";
+import { Big, decimalText } from "../numbers/decimal";
+import { exponent, PRICE_PLACES } from "../numbers/money";
+import { QTY_PLACES } from "../numbers/quantity";
 
 /** A figure as it is kept: exact integers with what they count, so that every reader can write it their own way. */
 export type Figure =
@@ -59,25 +60,53 @@ export function figureText(f: Figure): string {
   }
 }
 
+/** What a figure comes to in whole units, and the step in which it is kept; null for what is no number. */
+function valueOf(f: Figure): { value: Big; step: Big } | null {
+  const kept = (n: number, places: number) => {
+    const step = new Big(10).pow(-places);
+    return { value: new Big(n).times(step), step };
+  };
+  switch (f.kind) {
+    case "quantity":
+      return kept(f.value, QTY_PLACES);
+    case "money":
+      return kept(f.minor, exponent(f.currency));
+    case "price":
+      return kept(f.millionths, PRICE_PLACES);
+    case "percent":
+      return kept(f.basisPoints, 4);
+    default:
+      return null;
+  }
+}
+
 /**
- * Works a sum of one kind of figure again from its additions: true where every "=" holds. Tests and the check command
- * use it, so that no page can show a sum that does not come out.
+ * Works a sum again, exactly: true where every "=" is what stands above it comes to. After "×" and "÷" it may be rounded
+ * to the step in which the figure is kept, by half a step at most. What is multiplied by words is taken as it is said.
  */
 export function comesOut(sum: Sum): boolean {
-  let running = 0;
+  let running: Big | null = new Big(0);
+  let rounded = false;
   for (const { op, figure } of sum.steps) {
-    const n = figure.kind === "quantity" ? figure.value : figure.kind === "money" ? figure.minor : null;
     if (op === "·") continue;
-    if (op === "×" || op === "÷") {
-      running = Number.NaN; // units change here: the next line says what it came to
+    const n = valueOf(figure);
+    if (n === null) {
+      if (op === "×" || op === "÷") running = null;
       continue;
     }
-    if (n === null) continue;
-    if (op === "" || op === "→") running = n;
-    else if (op === "+") running += n;
-    else if (op === "−") running -= n;
-    else if (Number.isNaN(running)) running = n;
-    else if (n !== running) return false;
+    if (op === "=") {
+      const off = running?.minus(n.value).abs() ?? new Big(0);
+      if (rounded ? off.times(2).gt(n.step) : !off.eq(0)) return false;
+    }
+    if (op === "" || op === "→" || op === "=") {
+      running = n.value;
+      rounded = false;
+    } else if (op === "+") running = running?.plus(n.value) ?? null;
+    else if (op === "−") running = running?.minus(n.value) ?? null;
+    else {
+      running = op === "×" ? (running?.times(n.value) ?? null) : n.value.eq(0) ? null : (running?.div(n.value) ?? null);
+      rounded = true;
+    }
   }
   return true;
 }

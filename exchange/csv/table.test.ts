@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { asText } from "./not-formula";
 import { type Column, checkTable, readTable } from "./table";
 
 const read = (text: string | Uint8Array) => readTable(typeof text === "string" ? Buffer.from(text) : text);
@@ -49,7 +50,11 @@ describe("a CSV file", () => {
   });
 
   it("gives back what a spreadsheet wrote, whatever stands in the cells", () => {
-    const cell = fc.string({ unit: "grapheme", maxLength: 12 }).map((s) => s.replaceAll("\u0000", "").trim());
+    const cell = fc
+      .string({ unit: "grapheme", maxLength: 12 })
+      .map((s) => s.replaceAll("\u0000", "").trim())
+      // A mark that a file was given against formulas is taken off again: not-formula.test.ts.
+      .filter((s) => asText(s) === s);
     const quoted = (s: string) => `"${s.replaceAll('"', '""')}"`;
     fc.assert(
       fc.property(fc.array(fc.tuple(cell, cell), { minLength: 1, maxLength: 8 }), (cells) => {

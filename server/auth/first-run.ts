@@ -60,7 +60,11 @@ export async function firstRun(db: Db, raw: unknown, code: string, now: Date): P
   return db
     .transaction((): Done<{ person: number }> => {
       if (!isFirstRun(db)) return refuse("", "This installation has been set up already. Sign in.");
-      sql(db, "INSERT INTO company (id, name, currency) VALUES (1, ?, ?)").run(v.company, v.currency);
+      sql(db, "INSERT INTO company (id, name, currency, valued) VALUES (1, ?, ?, ?)").run(
+        v.company,
+        v.currency,
+        now.toISOString(),
+      );
       sql(db, "INSERT INTO store (code, name) VALUES ('MAIN', ?)").run(v.store);
       const person = Number(
         sql(db, "INSERT INTO person (login, name, title, password) VALUES (?, ?, 'Administrator', ?)").run(

@@ -13,22 +13,40 @@ export function brokenTruths(db: Db): string[] {
     for (const row of sql<{ what: string }>(db, query).all()) found.push(`${says}: ${row.what}`);
   };
   none(
-    "stock is not the sum of its movements",
+    "stock or its value is not the sum of its movements",
     `SELECT p.item || '/' || p.store AS what FROM item_store p
-     LEFT JOIN (SELECT item, store, sum(quantity) AS moved FROM movement GROUP BY item, store) m ON m.item = p.item AND m.store = p.store
-     WHERE p.on_hand <> coalesce(m.moved, 0)`,
+     LEFT JOIN (SELECT item, store, sum(quantity) AS moved, sum(value) AS value FROM movement WHERE owner IS NULL GROUP BY item, store) m ON m.item = p.item AND m.store = p.store
+     WHERE p.on_hand <> coalesce(m.moved, 0) OR p.value <> coalesce(m.value, 0)`,
   );
   none(
-    "a lot is not the sum of its movements",
-    `SELECT l.item || '/' || l.store || '/' || l.lot AS what FROM stock_lot l
-     LEFT JOIN (SELECT item, store, bin, lot, sum(quantity) AS moved FROM movement WHERE lot IS NOT NULL GROUP BY item, store, bin, lot) m
-       ON m.item = l.item AND m.store = l.store AND m.bin = l.bin AND m.lot = l.lot
-     WHERE l.on_hand <> coalesce(m.moved, 0)`,
+    "what lies in a bin is not the sum of its movements",
+    `SELECT item || '/' || store || '/' || bin || '/' || lot AS what FROM (
+       SELECT item, store, bin, lot, owner, quantity FROM stock_balance
+       UNION ALL SELECT item, store, bin, coalesce(lot, 0), coalesce(owner, 0), -sum(quantity) FROM movement GROUP BY 1, 2, 3, 4, 5)
+     GROUP BY item, store, bin, lot, owner HAVING sum(quantity) <> 0`,
+  );
+  none(
+    "value lies where there are no goods",
+    "SELECT item || '/' || store AS what FROM item_store WHERE (on_hand = 0 AND value <> 0) OR value < 0",
+  );
+  none(
+    "an entry of the journal does not balance",
+    "SELECT 'entry ' || entry AS what FROM posting GROUP BY entry HAVING sum(minor) <> 0",
+  );
+  none(
+    "the journal says another value of the stock than the stock itself",
+    `SELECT p.minor || ' and ' || s.value AS what FROM (SELECT coalesce(sum(minor), 0) AS minor FROM posting WHERE role = 'stock') p
+     JOIN (SELECT coalesce(sum(value), 0) AS value FROM item_store) s WHERE p.minor <> s.value`,
+  );
+  none(
+    "received, not invoiced, is not what the receipts come to",
+    `SELECT 'line ' || r.order_line AS what FROM (SELECT order_line, sum(home_value) AS value FROM receipt_line GROUP BY order_line) r
+     WHERE r.value <> coalesce((SELECT -sum(p.minor) FROM posting p WHERE p.order_line = r.order_line AND p.role = 'received not invoiced'), 0)`,
   );
   none(
     "more lies in lots than is on hand",
     `SELECT l.item || '/' || l.store AS what FROM stock_lot l JOIN item_store p ON p.item = l.item AND p.store = l.store
-     GROUP BY l.item, l.store HAVING sum(l.on_hand) > p.on_hand`,
+     WHERE l.owner = 0 GROUP BY l.item, l.store HAVING sum(l.on_hand) > p.on_hand`,
   );
   none(
     "a moved transfer has not left and arrived alike",

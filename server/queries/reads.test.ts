@@ -6,7 +6,7 @@ import { submitOrder } from "../acts/orders/submit-order";
 import { writeOrders } from "../acts/orders/write-orders";
 import { sign } from "../acts/signoff/sign";
 import { sql } from "../db/open";
-import { must, type TestHouse, TODAY, testHouse, versionOf } from "../testing";
+import { must, type TestHouse, TODAY, testHouse, used, versionOf } from "../testing";
 import { findAll, findItems } from "./find";
 import { readNeedSheet, readNeeds, usualPlan } from "./needs/needs";
 import { pairKey } from "./needs/positions";
@@ -47,13 +47,7 @@ const place = async () => {
 
 describe("the slip of a need", () => {
   it("draws the projection, prices every offer, and counts usage", () => {
-    const issue = (ago: number, litres: number) =>
-      sql(h.db, "INSERT INTO movement (item, store, day, kind, quantity, at) VALUES (?, ?, ?, 'issue', ?, '')").run(
-        h.id("item", "OIL"),
-        h.id("store", "TQ"),
-        addDays(TODAY, -ago),
-        -litres * 10_000,
-      );
+    const issue = (ago: number, litres: number) => used(h, "OIL", "TQ", addDays(TODAY, -ago), litres);
     issue(0, 100);
     issue(29, 412);
     issue(30, 999); // the day before the window

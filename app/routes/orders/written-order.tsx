@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
 import { Link, useNavigation, useSubmit } from "react-router";
 import { KIND_WORDS, type OrderKind } from "../../../core/orders/kinds";
-import { dueOf, openOf } from "../../../core/orders/schedule";
+import { expectedOn, openOf } from "../../../core/orders/schedule";
 import { refuses } from "../../../core/orders/status";
 import { deliveryWords, termsWords } from "../../../core/orders/terms";
 import { linePriceSum, sourceWords } from "../../../core/pricing/price";
@@ -217,7 +217,7 @@ export function WrittenOrder({
                           )
                         ) : l.instalments.length > 0 ? (
                           <>
-                            {w.day(dueOf(nextLoad(l)))}
+                            {w.day(expectedOn(nextLoad(l)))}
                             <span className="block text-2xs text-ink-3">
                               next of {count(l.instalments.filter((p) => openOf(p) > 0).length, "load")}
                             </span>

@@ -3,7 +3,7 @@ import { quantityText } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, QuantityField } from "../fields";
-import { moveIn } from "../stock/stock";
+import { returnToShelf } from "../stock/stock";
 
 /** A job gives something back to stock, such as a rebuilt pump. */
 export function giveBack(desk: Desk, raw: unknown): Done<{ left: number }> {
@@ -19,7 +19,7 @@ export function giveBack(desk: Desk, raw: unknown): Done<{ left: number }> {
     if (quantity > line.left)
       return refuse("quantity", `Only ${quantityText(line.left)} is still to come from this job.`);
     sql(tx.db, "UPDATE job_output SET given = given + ? WHERE id = ?").run(quantity, output);
-    moveIn(tx.db, desk, { ...line, quantity, kind: "output" });
+    returnToShelf(tx.db, desk, { job: line.job, item: line.item, store: line.store, quantity, kind: "output" });
     tx.record("job.gave-back", `job ${line.job}`, { output, quantity });
     return done({ left: line.left - quantity });
   });

@@ -11,7 +11,7 @@ import { usualPlan } from "../../queries/needs/need";
 import { readNeeds } from "../../queries/needs/pool";
 import { readOrder } from "../../queries/orders/order";
 import { readBench, readBenches } from "../../queries/placing/bench";
-import { must, refusal, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
+import { must, refusal, type TestHouse, TODAY, testHouse, used, versionOf } from "../../testing";
 import type { Done } from "../desk";
 import { loadFile } from "../files/load-file";
 import { changeOrder } from "../orders/change-order";
@@ -387,10 +387,7 @@ describe("filling an order up", () => {
     const bench = laid();
     must(choose(bench, oil(), { what: "supplier", supplier: h.id("supplier", "QUO") }));
     // Eight drums at 640: two more reach 500, and oil is used.
-    sql(
-      h.db,
-      "INSERT INTO movement (item, store, day, kind, quantity, at) VALUES (?, ?, '2026-11-10', 'issue', -6000000, ?)",
-    ).run(h.id("item", "OIL"), h.id("store", "TQ"), `${TODAY}T08:00:00.000Z`);
+    used(h, "OIL", "TQ", "2026-11-10", 600);
     const order = `${h.id("supplier", "QUO")}/${h.id("store", "TQ")}`;
     const before = sheetOf(bench);
     const cost = (sheet: typeof before) =>

@@ -1,20 +1,15 @@
 import { z } from "zod";
-import { lineNet, unitPrice } from "../../../core/numbers/money";
-import { factorOf, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
+import { purchase, quantityText } from "../../../core/numbers/quantity";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { refuses } from "../../../core/orders/status";
 import { judge } from "../../../core/receiving/count";
-import { type Db, sql } from "../../db/open";
-import { nextNumber } from "../../db/series";
+import type { Db } from "../../db/open";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
 import { CountedQuantity, Id, text, Version } from "../fields";
 import { servedBy, tellFollowers } from "../notices";
-import { countIntoSchedule } from "../orders/keep-schedule";
 import { markEvent } from "../orders/marks";
-import { settleOrder } from "../orders/settle-order";
-import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
-import { moveIn } from "../stock/stock";
+import { receive } from "./receive";
 
 export const ReceiveGoods = z.object({
   order: Id,
@@ -67,37 +62,20 @@ export function receiveGoods(desk: Desk, raw: unknown): Done<{ receipt: number; 
       return refuse("", "These lines go to different stores: count what came to each on its own.");
     if (desk.person.store !== null && desk.person.store !== store)
       return refuse("", `This load goes to ${storeName}, not to your dock.`);
-    const number = nextNumber(tx.db, "receipt", desk.day);
-    const receipt = Number(
-      sql(
-        tx.db,
-        "INSERT INTO receipt (number, purchase_order, store, day, delivery_note, person, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-      ).run(number, order, store, desk.day, deliveryNote, desk.person.id, desk.now).lastInsertRowid,
-    );
-    for (const { line, counted } of taken) takeIn(tx.db, desk, head, lines.get(line)!, receipt, counted);
+    const { receipt, number, state } = receive(tx.db, desk, {
+      head,
+      lines: [...lines.values()],
+      came: taken.map((c) => ({ line: c.line, quantity: c.counted })),
+      store,
+      deliveryNote,
+      passesBy: false,
+    });
     const after = readOrderLines(tx.db, order, head.currency);
-    const state = settleOrder(tx.db, order);
-    sql(tx.db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(order);
     if (state === "Part in") markEvent(tx.db, desk.now, order, "part in");
-    settleRequisitionsOf(tx.db, order);
     tellAskers(tx.db, desk, order, head, new Set(taken.map((t) => t.line)), after);
     tx.record("goods.received", `order ${order}`, { number, receipt, deliveryNote, lines: taken, state });
     return done({ receipt, number, state });
   });
-}
-
-function takeIn(db: Db, desk: Desk, head: OrderHead, line: OrderLine, receipt: number, counted: number): void {
-  const stockQuantity = toStock(purchase(counted), factorOf(line.factor));
-  const value = lineNet(counted, line.price ?? unitPrice(0), line.standing, line.discount, head.currency).minor;
-  const receiptLine = sql(
-    db,
-    "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value) VALUES (?, ?, ?, ?, ?)",
-  ).run(receipt, line.id, counted, stockQuantity, value).lastInsertRowid;
-  countIntoSchedule(db, line.id, counted);
-  const stocked =
-    line.item !== null && sql(db, "SELECT 1 FROM item WHERE id = ? AND kind = 'stocked'").get(line.item) !== undefined;
-  if (!stocked) return;
-  moveIn(db, desk, { item: line.item!, store: line.store, quantity: stockQuantity, kind: "receipt", receiptLine });
 }
 
 /** Only those are told whose lines came in with this load. */

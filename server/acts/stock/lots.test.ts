@@ -5,7 +5,7 @@ import { brokenTruths } from "../../queries/always-true";
 import { readNeeds, usualPlan } from "../../queries/needs/needs";
 import { must, type TestHouse, TODAY, testHouse } from "../../testing";
 import { loadFile } from "../files/load-file";
-import { moveAcross, moveIn } from "./stock";
+import { moveAcross, takeIn } from "./stock";
 
 let h: TestHouse;
 beforeEach(() => {
@@ -57,12 +57,17 @@ describe("goods in lots", () => {
       fc.property(fc.array(fc.integer({ min: 1, max: 120 }), { maxLength: 8 }), (moves) => {
         for (const n of moves) {
           if (n % 5 === 0) {
-            moveIn(h.db, h.desk("tobias"), {
-              item: h.id("item", "OIL"),
-              store: h.id("store", "TQ"),
-              quantity: n * 10_000,
-              kind: "output",
-            });
+            takeIn(
+              h.db,
+              h.desk("tobias"),
+              {
+                item: h.id("item", "OIL"),
+                store: h.id("store", "TQ"),
+                quantity: n * 10_000,
+                kind: "output",
+              },
+              0,
+            );
             came += n;
           } else across(n);
         }

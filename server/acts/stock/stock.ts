@@ -1,68 +1,124 @@
+import type { UnitPrice } from "../../../core/numbers/money";
+import type { MovementKind } from "../../../core/stock/movement";
+import { stockPostings } from "../../../core/stock/posting";
+import { type Held, valueFound, valueOut } from "../../../core/stock/value";
 import { type Db, sql } from "../../db/open";
-import type { Desk } from "../desk";
+import { theCompany } from "../../queries/company";
+import { type Doing, openEntry, post } from "./post";
 
-interface Moving {
+/** What moves: stock units of an item at a store, above zero; and where it comes from. */
+export interface Moving {
   item: number;
   store: number;
   quantity: number;
-  kind: "output" | "transfer" | "receipt";
+  kind: MovementKind;
+  bin?: string;
+  lot?: number | null;
+  note?: string;
+  entry?: number;
   job?: number;
   transferLine?: number;
   receiptLine?: number | bigint;
 }
 
 const MOVE = `
-  INSERT INTO movement (item, store, bin, lot, day, kind, quantity, receipt_line, transfer_line, job, person, at)
-  VALUES (@item, @store, @bin, @lot, @day, @kind, @quantity, @receiptLine, @transferLine, @job, @person, @at)`;
+  INSERT INTO movement (item, store, bin, lot, day, kind, quantity, value, entry, receipt_line, transfer_line, job, note, person, at)
+  VALUES (@item, @store, @bin, @lot, @day, @kind, @quantity, @value, @entry, @receiptLine, @transferLine, @job, @note, @person, @at)`;
 
-function move(db: Db, desk: Desk, m: Moving, quantity: number, bin: string, lot: number | null): void {
+/** One movement, signed. The file keeps what lies where, and what it is worth, from it. */
+export function move(db: Db, by: Doing, m: Moving, quantity: number, value: number): void {
   sql(
     db,
     "INSERT INTO item_store (item, store, policy) VALUES (?, ?, 'to order') ON CONFLICT (item, store) DO NOTHING",
   ).run(m.item, m.store);
-  sql(db, "UPDATE item_store SET on_hand = on_hand + ? WHERE item = ? AND store = ?").run(quantity, m.item, m.store);
   sql(db, MOVE).run({
     item: m.item,
     store: m.store,
-    bin,
-    lot,
-    day: desk.day,
+    bin: m.bin ?? "",
+    lot: m.lot ?? null,
+    day: by.day,
     kind: m.kind,
     quantity,
+    value,
+    entry: m.entry ?? null,
     receiptLine: m.receiptLine ?? null,
     transferLine: m.transferLine ?? null,
     job: m.job ?? null,
-    person: desk.person.id,
-    at: desk.now,
+    note: m.note ?? "",
+    person: by.person?.id ?? null,
+    at: by.now,
   });
 }
 
-/** Takes goods into a store's stock with their movement. Call inside the act's transaction. */
-export const moveIn = (db: Db, desk: Desk, m: Moving): void => move(db, desk, m, m.quantity, "", null);
+/** Our stock of an item at a store. */
+export const heldAt = (db: Db, item: number, store: number): Held =>
+  sql<Held>(db, "SELECT on_hand AS quantity, value FROM item_store WHERE item = ? AND store = ?").get(item, store) ?? {
+    quantity: 0,
+    value: 0,
+  };
+
+/** Takes goods into a store's stock at what they are worth. Call inside the act's transaction. */
+export const takeIn = (db: Db, by: Doing, m: Moving, value: number): void => move(db, by, m, m.quantity, value);
+
+/** Takes goods off a shelf for use, at what they are worth. There must be enough. */
+export function takeOut(db: Db, by: Doing, m: Omit<Moving, "kind" | "entry">): void {
+  const value = valueOut(heldAt(db, m.item, m.store), m.quantity);
+  const entry = openEntry(db, by, "issue");
+  move(db, by, { ...m, kind: "issue", entry }, -m.quantity, -value);
+  post(db, entry, stockPostings(-value, "used"));
+}
+
+/** What is found on a shelf is worth what lies there already, else what the item usually costs. */
+export function valueOfFound(db: Db, item: number, store: number, quantity: number): number {
+  const { reference } = sql<{ reference: UnitPrice | null }>(
+    db,
+    "SELECT reference_cost AS reference FROM item WHERE id = ?",
+  ).get(item)!;
+  return valueFound(heldAt(db, item, store), quantity, reference, theCompany(db).currency);
+}
+
+/** A job gives something back to the shelf: worth what lies there, against the stock difference. */
+export function returnToShelf(db: Db, by: Doing, m: Moving): void {
+  const value = valueOfFound(db, m.item, m.store, m.quantity);
+  const entry = openEntry(db, by, "output");
+  takeIn(db, by, { ...m, entry }, value);
+  post(db, entry, stockPostings(value, "stock difference"));
+}
 
 /**
- * Takes goods from one store to another: what expires first goes first, then what has no lot; held and expired lots
- * stay. False, and nothing moved, where there is not enough. Call inside the act's transaction.
+ * Sets what is on hand to what was counted, `by` so much; returns what the value changed by, which the caller posts with
+ * the whole count.
  */
-export function moveAcross(db: Db, desk: Desk, m: Moving & { to: number }): boolean {
+export function adjust(db: Db, by: Doing, m: Omit<Moving, "quantity">, difference: number): number {
+  const value =
+    difference > 0
+      ? valueOfFound(db, m.item, m.store, difference)
+      : -valueOut(heldAt(db, m.item, m.store), -difference);
+  move(db, by, { ...m, quantity: Math.abs(difference) }, difference, value);
+  return value;
+}
+
+/**
+ * Takes goods from one store to another at what they are worth: what expires first goes first, then what has no lot; held
+ * and expired lots stay. False, and nothing moved, where there is not enough. Call inside the act's transaction.
+ */
+export function moveAcross(db: Db, by: Doing, m: Moving & { to: number }): boolean {
   const lots = sql<{ bin: string; lot: number; onHand: number; usable: number }>(
     db,
     `SELECT s.bin, s.lot, s.on_hand AS onHand, l.held = '' AND coalesce(l.expires, '9') >= @day AS usable
-     FROM stock_lot s JOIN lot l ON l.id = s.lot WHERE s.item = @item AND s.store = @store AND s.on_hand > 0
+     FROM stock_lot s JOIN lot l ON l.id = s.lot WHERE s.item = @item AND s.store = @store AND s.on_hand > 0 AND s.owner = 0
      ORDER BY l.expires IS NULL, l.expires, s.lot`,
-  ).all({ item: m.item, store: m.store, day: desk.day });
-  const there =
-    sql<{ n: number }>(db, "SELECT on_hand AS n FROM item_store WHERE item = ? AND store = ?").get(m.item, m.store)
-      ?.n ?? 0;
-  const loose = there - lots.reduce((a, l) => a + l.onHand, 0);
+  ).all({ item: m.item, store: m.store, day: by.day });
+  const loose = heldAt(db, m.item, m.store).quantity - lots.reduce((a, l) => a + l.onHand, 0);
   const from = [...lots.filter((l) => l.usable), { bin: "", lot: null, onHand: loose }];
   if (from.reduce((a, l) => a + l.onHand, 0) < m.quantity) return false;
   let left = m.quantity;
   for (const l of from) {
     const part = Math.min(left, l.onHand);
     if (part <= 0) continue;
-    move(db, desk, m, -part, l.bin, l.lot);
-    move(db, desk, { ...m, store: m.to }, part, "", l.lot);
+    const value = valueOut(heldAt(db, m.item, m.store), part);
+    move(db, by, { ...m, bin: l.bin, lot: l.lot }, -part, -value);
+    move(db, by, { ...m, store: m.to, lot: l.lot }, part, value);
     left -= part;
   }
   return true;

@@ -1,7 +1,10 @@
 import { faultOf, type Settings } from "../../../../core/needs/run";
 import { stock as inStock, quantityText } from "../../../../core/numbers/quantity";
+import { stockPostings } from "../../../../core/stock/posting";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
+import { openEntry, post } from "../../stock/post";
+import { adjust, move } from "../../stock/stock";
 import { type Loader, NO_ITEM, NO_STORE, type Values } from "../loader";
 
 /** The columns of the stock file that say when and how much is reordered; the table has them under the same names. */
@@ -17,7 +20,14 @@ const settingsOf = (v: Values): Omit<Settings, "used30"> => ({
   reviewDays: v.review_days as number,
 });
 
+const NOTE = "from a file";
+
 export function stockOnHand(l: Loader, rows: CheckedRow[]): void {
+  // All that a file counts is one entry of the journal, and all that it opens another.
+  const entries: Record<"count" | "opening", { entry?: number; value: number }> = {
+    count: { value: 0 },
+    opening: { value: 0 },
+  };
   for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
@@ -30,7 +40,7 @@ export function stockOnHand(l: Loader, rows: CheckedRow[]): void {
     const v = row.values as Values & { on_hand: number };
     const known = sql<Values>(
       l.db,
-      `SELECT ${REORDERING.join(", ")}, (SELECT coalesce(sum(s.on_hand), 0) FROM stock_lot s WHERE s.item = p.item AND s.store = p.store) AS inLots
+      `SELECT ${REORDERING.join(", ")}, on_hand AS onHand, (SELECT coalesce(sum(s.on_hand), 0) FROM stock_lot s WHERE s.item = p.item AND s.store = p.store) AS inLots
        FROM item_store p WHERE item = ? AND store = ?`,
     ).get(item, store);
     const settings = Object.fromEntries(REORDERING.map((c) => [c, l.holds(c, v[c]!, known?.[c])]));
@@ -44,16 +54,19 @@ export function stockOnHand(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "on_hand", `${quantityText(inLots)} of it lie in lots. Load the lots first, or count them.`);
       continue;
     }
-    const fields = [...REORDERING, "bin", "on_hand"].map((c) => [c, [c, v[c]!]] as const);
+    const fields = [...REORDERING, "bin"].map((c) => [c, [c, v[c]!]] as const);
+    const onHand = (known?.onHand as number | undefined) ?? 0;
     const before = l.keep(row, "item_store", { item, store }, Object.fromEntries(fields) as never);
-    const moved = v.on_hand - ((before?.on_hand as number | undefined) ?? 0);
-    if (moved !== 0) {
-      sql(
-        l.db,
-        "INSERT INTO movement (item, store, day, kind, quantity, note, person, at) VALUES (?, ?, ?, ?, ?, 'from a file', ?, ?)",
-      ).run(item, store, l.desk.day, before ? "count" : "opening", moved, l.desk.person.id, l.desk.now);
-    }
+    if (v.on_hand === onHand) continue;
+    const why = before ? "count" : "opening";
+    entries[why].entry ??= openEntry(l.db, l.desk, why);
+    const { entry } = entries[why];
+    entries[why].value += adjust(l.db, l.desk, { item, store, kind: why, note: NOTE, entry }, v.on_hand - onHand);
+    l.differs(row, "on_hand", onHand, v.on_hand);
   }
+  for (const [kind, { entry, value }] of Object.entries(entries))
+    if (entry !== undefined)
+      post(l.db, entry, stockPostings(value, kind === "opening" ? "opening" : "stock difference"));
 }
 
 /**
@@ -62,10 +75,6 @@ export function stockOnHand(l: Loader, rows: CheckedRow[]): void {
  * released only by rows of every store where it lies.
  */
 export function lots(l: Loader, rows: CheckedRow[]): void {
-  const move = sql(
-    l.db,
-    "INSERT INTO movement (item, store, bin, lot, day, kind, quantity, note, person, at) VALUES (?, ?, ?, ?, ?, 'count', ?, 'from a file', ?, ?)",
-  );
   const expires = l.across(rows, ["item", "lot"], "expires");
   const held = l.across(rows, ["item", "lot"], "held");
   const named = new Set(rows.map((r) => [r.values.item, r.values.lot, r.values.store].join("\u0000").toLowerCase()));
@@ -110,8 +119,10 @@ export function lots(l: Loader, rows: CheckedRow[]): void {
       continue;
     }
     if (moved !== 0) {
-      move.run(item, store, v.bin, lot, l.desk.day, moved, l.desk.person.id, l.desk.now);
-      move.run(item, store, "", null, l.desk.day, -moved, l.desk.person.id, l.desk.now);
+      // It only lies elsewhere: what it is worth stays.
+      const goes = { item, store, kind: "count" as const, quantity: Math.abs(moved), note: NOTE };
+      move(l.db, l.desk, { ...goes, bin: v.bin, lot }, moved, 0);
+      move(l.db, l.desk, goes, -moved, 0);
     }
     if (before === null) l.mark(row, "added");
     else if (moved === 0) l.mark(row, "same");
@@ -142,11 +153,7 @@ function heldElsewhere(l: Loader, row: CheckedRow, item: number, named: Readonly
 
 /** What was used before, day by day, for usage and its spread. What is on hand stays: an opening makes up for it. */
 export function usage(l: Loader, rows: CheckedRow[]): void {
-  const issue = sql(
-    l.db,
-    "INSERT INTO movement (item, store, day, kind, quantity, note, person, at) VALUES (?, ?, ?, ?, ?, 'from a file', ?, ?)",
-  );
-  const made = new Map<string, { item: number; store: number; first: string; sum: number }>();
+  const made = new Map<string, { item: number; store: number; used: { day: string; quantity: number }[] }>();
   for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
@@ -169,12 +176,21 @@ export function usage(l: Loader, rows: CheckedRow[]): void {
     else if (more === 0) l.mark(row, "same");
     else l.differs(row, "quantity", before, v.quantity);
     if (more === 0) continue;
-    issue.run(item, store, v.day, "issue", -more, l.desk.person.id, l.desk.now);
     const key = `${item}/${store}`;
-    const pair = made.get(key) ?? { item, store, first: v.day, sum: 0 };
-    made.set(key, { ...pair, first: [v.day, pair.first].sort()[0]!, sum: pair.sum + more });
+    const pair = made.get(key);
+    if (pair) pair.used.push({ day: v.day, quantity: more });
+    else made.set(key, { item, store, used: [{ day: v.day, quantity: more }] });
   }
-  for (const { item, store, first, sum } of made.values()) {
-    if (sum !== 0) issue.run(item, store, first, "opening", sum, l.desk.person.id, l.desk.now);
-  }
+  for (const { item, store, used } of made.values()) keepUsed(l, item, store, used);
+}
+
+/** What was used before it was counted is worth nothing in our books, and so is the opening that makes up for it. */
+function keepUsed(l: Loader, item: number, store: number, used: readonly { day: string; quantity: number }[]): void {
+  const sum = used.reduce((a, u) => a + u.quantity, 0);
+  const first = used.reduce((a, u) => (u.day < a ? u.day : a), used[0]!.day);
+  const issues = used.map((u) => ({ day: u.day, kind: "issue" as const, by: -u.quantity }));
+  const opening = { day: first, kind: "opening" as const, by: sum };
+  // What raises the stock stands first: it never falls below nothing.
+  for (const m of [...issues, opening].filter((m) => m.by !== 0).sort((a, b) => b.by - a.by))
+    move(l.db, { ...l.desk, day: m.day }, { item, store, kind: m.kind, quantity: Math.abs(m.by), note: NOTE }, m.by, 0);
 }

@@ -1,0 +1,54 @@
+import { safe } from "../numbers/decimal";
+
+/** What an account is for, whatever the company calls it. */
+export const POSTING_ROLES = [
+  "stock",
+  "expense",
+  "received not invoiced",
+  "stock difference",
+  "opening",
+  "used",
+] as const;
+export type PostingRole = (typeof POSTING_ROLES)[number];
+
+export const ENTRY_KINDS = ["receipt", "count", "opening", "output", "issue"] as const;
+export type EntryKind = (typeof ENTRY_KINDS)[number];
+
+/** One side of an entry, in home currency minor units: debit above zero, credit below. */
+export interface Posting {
+  role: PostingRole;
+  /** The ledger account that a line names; null: the company's own for this role. */
+  account: string | null;
+  minor: number;
+  line: number | null;
+}
+
+/** What a receipt brings: goods of the stock, or an expense. */
+export interface ReceivedLine {
+  line: number;
+  minor: number;
+  stocked: boolean;
+  account: string | null;
+}
+
+const worth = (p: Posting) => p.minor !== 0;
+
+/** Debit stock, or the line's expense account; credit what is received and not invoiced (domain-goods §12). */
+export const receiptPostings = (lines: readonly ReceivedLine[]): Posting[] =>
+  lines
+    .flatMap((l): Posting[] => [
+      { role: l.stocked ? "stock" : "expense", account: l.stocked ? null : l.account, minor: l.minor, line: l.line },
+      { role: "received not invoiced", account: null, minor: -l.minor, line: l.line },
+    ])
+    .filter(worth);
+
+/** Stock that is worth more, or less, by a count, from before the house, or because a job used it or gave it back. */
+export const stockPostings = (minor: number, against: "stock difference" | "opening" | "used"): Posting[] =>
+  [
+    { role: "stock" as const, account: null, minor, line: null },
+    { role: against, account: null, minor: -minor, line: null },
+  ].filter(worth);
+
+/** Every entry balances: its debits are its credits. */
+export const balances = (postings: readonly Pick<Posting, "minor">[]): boolean =>
+  postings.reduce((a, p) => safe(a + p.minor), 0) === 0;

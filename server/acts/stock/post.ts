@@ -1,0 +1,33 @@
+import { balances, type EntryKind, type Posting } from "../../../core/stock/posting";
+import { type Db, sql } from "../../db/open";
+
+/** Who does it, and when. */
+export interface Doing {
+  day: string;
+  now: string;
+  person: { id: number } | null;
+}
+
+/** Opens an entry of the journal: movements name it, and its postings follow. Inside the act's transaction. */
+export const openEntry = (db: Db, by: Doing, kind: EntryKind, receipt: number | null = null): number =>
+  Number(
+    sql(db, "INSERT INTO posting_entry (day, kind, receipt, person, at) VALUES (?, ?, ?, ?, ?)").run(
+      by.day,
+      kind,
+      receipt,
+      by.person?.id ?? null,
+      by.now,
+    ).lastInsertRowid,
+  );
+
+/** Keeps both sides of an entry. Throws where they do not balance: no act may keep such. */
+export function post(db: Db, entry: number, postings: readonly Posting[]): void {
+  if (!balances(postings)) throw new Error(`Entry ${entry} does not balance.`);
+  const add = sql(
+    db,
+    "INSERT INTO posting (entry, position, role, account, minor, order_line) VALUES (?, ?, ?, ?, ?, ?)",
+  );
+  postings.forEach((p, i) => {
+    add.run(entry, i + 1, p.role, p.account, p.minor, p.line);
+  });
+}
