@@ -2,6 +2,7 @@ import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
 import { dirname } from "node:path";
 import { addDays, type Day, toDay } from "../core/calendar/day";
 import type { FileKind } from "../exchange/csv/kinds";
+import { keepCommitments } from "../server/acts/budgets/keep-commitments";
 import { loadFile } from "../server/acts/files/load-file";
 import { valueStock } from "../server/acts/stock/value-stock";
 import { readPerson } from "../server/auth/sessions";
@@ -82,6 +83,7 @@ export async function loadDemo(db: Db, today: Day): Promise<void> {
   for (const kind of ["stock", "lots", "jobs", "outputs"] as const) load(kind);
   await leaveWorkWaiting(db, today);
   load("needs", readPerson(db, id("ines"))!);
+  db.transaction(() => keepCommitments(db))();
   db.exec("ANALYZE");
 }
 

@@ -8,6 +8,7 @@ import helmet from "helmet";
 import { pino } from "pino";
 import { pinoHttp } from "pino-http";
 import { RouterContextProvider } from "react-router";
+import { keepCommitments } from "../../server/acts/budgets/keep-commitments";
 import { sweepMarks } from "../../server/acts/orders/marks";
 import { valueStock } from "../../server/acts/stock/value-stock";
 import { isFirstRun, newSetUpCode } from "../../server/auth/first-run";
@@ -60,7 +61,9 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
     sweepPapers(folder, new Date());
   };
   sweep();
+  // What a file of an earlier house did not keep yet.
   if (company) valueStock(db, { day: today(), now: now().toISOString(), person: null });
+  db.transaction(() => keepCommitments(db)).immediate();
   /** The trail's chain is followed beside the server; what a person of today did is found within the hour. */
   const follow = () =>
     checkTrail(db, now()).then(

@@ -1,3 +1,5 @@
+import type { Day } from "../calendar/day";
+import { expectedOn, type Scheduled } from "../orders/schedule";
 import { amount, type Step, type Sum } from "../sums/sum";
 
 /** The four figures of a budget line (domain §9), in home currency, minor units; each with its papers. */
@@ -26,6 +28,58 @@ export interface BudgetState {
   /** Below zero where more is used than there is. */
   left: number;
   sum: Sum;
+}
+
+/** A budget line's period, by which a day is found. */
+export interface Period {
+  id: number;
+  code: string;
+  starts: Day;
+  ends: Day;
+}
+
+/** The period of a budget line in which a day falls: the line that was named where no period has that day. */
+export function periodOf(all: readonly Period[], named: number, day: Day): number {
+  const line = all.find((b) => b.id === named);
+  if (!line) return named;
+  const same = all.filter((b) => b.code.toLowerCase() === line.code.toLowerCase());
+  return same.find((b) => b.starts <= day && day <= b.ends)?.id ?? named;
+}
+
+/** What a part of a paper takes of a period. */
+export interface Commitment {
+  budget: number;
+  figure: BudgetFigure;
+  minor: number;
+}
+
+/** An order line as budgets see it; quantities in purchase units, the schedule in the order of its days. */
+export interface CommittedLine {
+  /** The budget line that it names. */
+  budget: number;
+  /** When it was ordered, where the company counts by that day; else each part counts by the day it is due. */
+  by: Day | null;
+  schedule: readonly Scheduled[];
+  /** What so much of it comes to in home currency, minor units. */
+  worth(quantity: number): number;
+}
+
+/**
+ * What an order line takes: what came is received, what is still to come is on order, each in the period of its day. The
+ * parts come to the whole line, less what was closed short.
+ */
+export function commitmentsOf(line: CommittedLine, periods: readonly Period[]): Commitment[] {
+  const found: Commitment[] = [];
+  let before = 0;
+  for (const s of line.schedule) {
+    const budget = periodOf(periods, line.budget, line.by ?? expectedOn(s));
+    const upTo = (q: number) => line.worth(before + q) - line.worth(before);
+    const whole = upTo(s.quantity - s.closedShort);
+    const received = upTo(s.received);
+    found.push({ budget, figure: "received", minor: received }, { budget, figure: "ordered", minor: whole - received });
+    before += s.quantity - s.closedShort;
+  }
+  return found.filter((c) => c.minor !== 0);
 }
 
 /** The four figures from their papers, and what is left. `wish` is what the paper being written would add. */

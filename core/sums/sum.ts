@@ -61,7 +61,7 @@ export function figureText(f: Figure): string {
 }
 
 /** What a figure comes to in whole units, and the step in which it is kept; null for what is no number. */
-function valueOf(f: Figure): { value: Big; step: Big } | null {
+function worthOf(f: Figure): { value: Big; step: Big } | null {
   const kept = (n: number, places: number) => {
     const step = new Big(10).pow(-places);
     return { value: new Big(n).times(step), step };
@@ -89,7 +89,7 @@ export function comesOut(sum: Sum): boolean {
   let rounded = false;
   for (const { op, figure } of sum.steps) {
     if (op === "·") continue;
-    const n = valueOf(figure);
+    const n = worthOf(figure);
     if (n === null) {
       if (op === "×" || op === "÷") running = null;
       continue;

@@ -3,6 +3,7 @@ import type { Day } from "../../core/calendar/day";
 import { type Act, may, type Role } from "../../core/people/roles";
 import { recordAudit } from "../db/audit";
 import { type Db, sql } from "../db/open";
+import { keepCommitments } from "./budgets/keep-commitments";
 
 export interface Person {
   id: number;
@@ -92,6 +93,7 @@ export function once<T>(desk: Desk, act: Act, body: (tx: Tx) => Done<T>): Done<T
     }
     const answer = body(tx);
     if (!answer.ok) throw new Refused(answer);
+    keepCommitments(db);
     if (recorded !== 1) throw new Error(`An act writes one audit row, not ${recorded}.`);
     sql(db, "INSERT INTO submission (key, person, act, answer, at, sent) VALUES (?, ?, ?, ?, ?, ?)").run(
       desk.key,

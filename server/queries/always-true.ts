@@ -2,9 +2,40 @@ import { leftOf } from "../../core/orders/blanket";
 import { orderStatus, stageAfter } from "../../core/orders/status";
 import { brokenLink } from "../db/audit";
 import { type Db, sql } from "../db/open";
+import { askedCommitments, budgetRules, orderCommitments } from "./budgets/commitments";
 import { readBlanketLine, readCalls } from "./orders/calls";
 import { readFacts } from "./orders/facts";
 import { orderTotals, readOrderLines } from "./orders/order";
+
+/** Commitments that are kept other than the papers say. */
+function brokenCommitments(db: Db): string[] {
+  const rules = budgetRules(db);
+  const kept = sql<{ what: string; minor: number }>(
+    db,
+    `SELECT iif(order_line IS NULL, 'requisition line ' || requisition_line, 'line ' || order_line) || ', ' || budget || ', ' || figure AS what, sum(minor) AS minor
+     FROM commitment GROUP BY 1`,
+  ).all();
+  const now = new Map<string, number>();
+  for (const [of, lines] of [
+    ["line", orderCommitments(db, rules, null)],
+    ["requisition line", askedCommitments(db, rules, null)],
+  ] as const)
+    for (const { line, commitments } of lines)
+      for (const c of commitments) {
+        const what = `${of} ${line}, ${c.budget}, ${c.figure}`;
+        now.set(what, (now.get(what) ?? 0) + c.minor);
+      }
+  for (const { what, minor } of kept) now.set(what, (now.get(what) ?? 0) - minor);
+  const wrong = [...now]
+    .filter(([, off]) => off !== 0)
+    .map(([what]) => `a budget does not take what its paper says: ${what}`);
+  const totals = sql<{ what: string }>(
+    db,
+    `SELECT t.budget || ', ' || t.figure AS what FROM budget_total t
+     WHERE t.minor <> coalesce((SELECT sum(c.minor) FROM commitment c WHERE c.budget = t.budget AND c.figure = t.figure), 0)`,
+  ).all();
+  return [...wrong, ...totals.map((t) => `a budget’s figure is not the sum of its papers: ${t.what}`)];
+}
 
 /** What must hold in any company's file at any time. An empty list is the good answer; else each sentence names a row. */
 export function brokenTruths(db: Db): string[] {
@@ -156,6 +187,8 @@ export function brokenTruths(db: Db): string[] {
     if (t.net.minor !== o.net || t.total.minor !== o.total)
       found.push(`order ${o.id} keeps other totals than its lines come to`);
   }
+  if (sql(db, "SELECT 1 FROM budget_touch").get()) found.push("what papers take of budgets was not worked out again");
+  else found.push(...brokenCommitments(db));
   const broken = brokenLink(db);
   if (broken !== null) found.push(`the audit trail is broken at row ${broken}`);
   return found;

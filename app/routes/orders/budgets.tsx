@@ -1,7 +1,7 @@
 import { Link, useLoaderData, useSearchParams } from "react-router";
-import { BUDGET_FIGURES, type BudgetFigure, budgetState, FIGURE_WORDS } from "../../../core/budgets/budget";
+import { BUDGET_FIGURES, type BudgetFigure, FIGURE_WORDS } from "../../../core/budgets/budget";
 import { count } from "../../../core/text";
-import { readBudgetPapers, readBudgets } from "../../../server/queries/budgets/budgets";
+import { type BudgetPapers, readBudgets } from "../../../server/queries/budgets/budgets";
 import { theCompany } from "../../../server/queries/company";
 import { Cuts, Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -9,19 +9,13 @@ import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
 import { unlessOnlyLooking, useAt, withParts } from "../../ui/use-at";
+import { useSlip } from "../../ui/use-slip";
 import { page } from "../../web/page";
 import { OrderPages } from "./order-pages";
 
 export const loader = page("see orders", ({ db }) => {
   const company = theCompany(db);
-  const papers = readBudgetPapers(db);
-  return {
-    by: company.budgetBy,
-    rows: readBudgets(db).map((b) => {
-      const mine = papers.get(b.id) ?? [];
-      return { ...b, ...budgetState(b, mine, company.currency), papers: mine };
-    }),
-  };
+  return { by: company.budgetBy, rows: readBudgets(db) };
 });
 export const shouldRevalidate = unlessOnlyLooking;
 
@@ -36,7 +30,10 @@ export default function Budgets() {
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
   const here = rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null;
   const figure = BUDGET_FIGURES.find((f) => f === search.get("figure")) ?? null;
-  const shown = here?.papers.filter((p) => figure === null || p.figure === figure) ?? [];
+  const { slip: behind, lost } = useSlip<BudgetPapers>(
+    here ? `/budgets/${here.id}/papers${figure ? `?figure=${figure}` : ""}` : null,
+    rows,
+  );
   const over = rows.filter((r) => r.left < 0).length;
   const columns: SheetColumn<Row>[] = [
     {
@@ -109,7 +106,7 @@ export default function Budgets() {
                 ]}
               />
               <ul className="mt-2 border border-rule bg-sheet text-xs">
-                {shown.map((p, i) => (
+                {behind?.papers.map((p, i) => (
                   <li key={i} className="flex items-baseline gap-2 border-b border-rule-2 px-2.5 py-1 last:border-0">
                     <Link to={p.href} className="min-w-0 flex-1 truncate underline">
                       {p.label}
@@ -117,12 +114,16 @@ export default function Budgets() {
                     <span className="figure">{w.money(p.minor)}</span>
                   </li>
                 ))}
-                {shown.length === 0 && <li className="px-2.5 py-1 text-ink-2">none</li>}
+                {behind?.count === 0 && <li className="px-2.5 py-1 text-ink-2">none</li>}
+                {lost && <li className="px-2.5 py-1 text-ink-2">They cannot be read just now.</li>}
               </ul>
-              {shown.length > 1 && (
+              {behind && behind.count > 1 && (
                 <p className="mt-1 flex justify-between px-2.5 text-xs font-semibold">
-                  <span>{count(shown.length, "paper line")}</span>
-                  <span className="figure">{w.money(shown.reduce((a, p) => a + p.minor, 0))}</span>
+                  <span>
+                    {count(behind.count, "paper line")}
+                    {behind.count > behind.papers.length && `, the newest ${behind.papers.length} of them here`}
+                  </span>
+                  <span className="figure">{w.money(behind.minor)}</span>
                 </p>
               )}
             </SlipPart>

@@ -18,6 +18,7 @@ import { readMoves } from "../../queries/orders/moves";
 import { readOrder } from "../../queries/orders/order";
 import { readComingIn, readCountSheet } from "../../queries/receiving/dock";
 import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
+import { keepCommitments } from "../budgets/keep-commitments";
 import { loadFile } from "../files/load-file";
 import { keepJob } from "../jobs/keep-job";
 import { arriveDirect } from "../receiving/arrive";
@@ -761,7 +762,7 @@ describe("budgets", () => {
     sql<{ id: number }>(h.db, "SELECT id FROM budget WHERE starts = ?").get(starts)!.id;
   const figures = (id: number) => {
     const by: Record<string, number> = {};
-    for (const p of readBudgetPapers(h.db).get(id)!) by[p.figure] = (by[p.figure] ?? 0) + p.minor;
+    for (const p of readBudgetPapers(h.db, id, null).papers) by[p.figure] = (by[p.figure] ?? 0) + p.minor;
     return by;
   };
 
@@ -786,6 +787,7 @@ describe("budgets", () => {
     await place(order);
     expect([figures(budget("2026-08-01")), figures(budget("2027-01-01"))]).toEqual([{}, { ordered: 499_200 }]);
     sql(h.db, "UPDATE company SET budget_by = 'ordered'").run();
+    keepCommitments(h.db);
     expect([figures(budget("2026-08-01")), figures(budget("2027-01-01"))]).toEqual([{ ordered: 499_200 }, {}]);
   });
 

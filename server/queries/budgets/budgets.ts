@@ -1,11 +1,18 @@
-import { type BudgetPaper, type BudgetState, budgetState } from "../../../core/budgets/budget";
+import {
+  type BudgetFigure,
+  type BudgetPaper,
+  type BudgetState,
+  budgetState,
+  type Commitment,
+  periodOf,
+} from "../../../core/budgets/budget";
 import type { Day } from "../../../core/calendar/day";
-import { Big, roundToInteger } from "../../../core/numbers/decimal";
-import { exchanged, lineNet, money, type UnitPrice } from "../../../core/numbers/money";
+import type { UnitPrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { orderName } from "../orders/order";
+import { askedWorth, budgetRules, commitmentsOfOrder } from "./commitments";
 
 export interface Budget {
   id: number;
@@ -17,9 +24,6 @@ export interface Budget {
 }
 const BUDGET = "SELECT id, code, name, starts, ends, amount FROM budget";
 
-/** All budget lines, the current periods of each code before the later and earlier ones. */
-export const readBudgets = (db: Db): Budget[] => sql<Budget>(db, `${BUDGET} ORDER BY code, starts`).all();
-
 /** Budget lines to choose from: one for each code, the period that holds on a day or the next one. */
 export const budgetChoices = (db: Db, day: Day): Budget[] => {
   const by = new Map<string, Budget>();
@@ -28,105 +32,67 @@ export const budgetChoices = (db: Db, day: Day): Budget[] => {
   return [...by.values()];
 };
 
-/** The period of a budget line in which a day falls: the line that was named where no period has that day. */
-function periodOf(all: readonly Budget[], named: number, day: Day): number {
-  const line = all.find((b) => b.id === named);
-  if (!line) return named;
-  const same = all.filter((b) => b.code.toLowerCase() === line.code.toLowerCase());
-  return same.find((b) => b.starts <= day && day <= b.ends)?.id ?? named;
-}
-
-interface OrderRow {
-  order: number;
-  number: string | null;
-  state: string;
-  supplierName: string;
-  currency: string;
-  rate: number | null;
-  discount: number;
-  budget: number;
-  words: string;
-  quantity: number;
-  received: number;
-  price: UnitPrice | null;
-  standing: number;
-  lineDiscount: number;
-  required: Day;
-  ordered: Day;
-}
-
-/** A line of an order in home currency, less its part of the discount on the whole order. */
-function homeWorth(r: OrderRow, quantity: number, home: string): number {
-  if (r.price === null || r.rate === null || quantity <= 0) return 0;
-  const net = lineNet(quantity, r.price, r.standing, r.lineDiscount, r.currency).minor;
-  const less = roundToInteger(new Big(net).times(10_000 - r.discount).div(10_000));
-  return exchanged(money(less, r.currency), r.rate, home).minor;
-}
-
-const ORDERED = `
-  SELECT o.id AS "order", o.number, o.state, s.name AS supplierName, o.currency, o.rate, o.discount, l.budget, l.words, l.quantity - l.closed_short AS quantity,
-         l.received, l.price, l.standing_discount AS standing, l.discount AS lineDiscount, l.due AS required,
-         substr(coalesce(o.placed, o.submitted, o.written), 1, 10) AS ordered
-  FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier s ON s.id = o.supplier
-  WHERE l.budget IS NOT NULL AND o.kind NOT IN ('blanket', 'standing') AND o.stage <> 'cancelled'`;
-
-/** Every paper against every budget line, by its id. Drafts of orders are no commitment and stand nowhere here. */
-export function readBudgetPapers(db: Db): Map<number, BudgetPaper[]> {
-  const { currency: home, budgetBy } = theCompany(db);
-  const all = readBudgets(db);
-  const by = new Map<number, BudgetPaper[]>(all.map((b) => [b.id, []]));
-  const put = (named: number, day: Day, paper: BudgetPaper) => {
-    if (paper.minor !== 0) by.get(periodOf(all, named, day))?.push(paper);
-  };
-  for (const r of sql<OrderRow>(db, `${ORDERED} AND o.stage <> 'draft' ORDER BY o.id, l.position`).iterate()) {
-    const day = budgetBy === "due" ? r.required : r.ordered;
-    const label = `${orderName(r.order, r.number)}, ${r.supplierName}: ${r.words}`;
-    const href = `/orders/${r.order}`;
-    // What is open is the whole less what came, so that the two always come to the line.
-    const whole = homeWorth(r, r.quantity, home);
-    const came = homeWorth(r, r.received, home);
-    put(r.budget, day, { figure: "received", minor: came, label, href });
-    put(r.budget, day, { figure: "ordered", minor: whole - came, label, href });
-  }
-  for (const a of readAsked(db)) {
-    put(a.budget, (a.neededBy ?? a.submitted) as Day, {
-      figure: "asked",
-      minor: a.minor,
-      label: `${a.number}: ${a.words}`,
-      href: `/requisitions/${a.requisition}`,
-    });
-  }
+type Figure = Omit<Commitment, "budget">;
+const byBudget = (rows: readonly Commitment[]): Map<number, Figure[]> => {
+  const by = new Map<number, Figure[]>();
+  for (const { budget, ...figure } of rows) by.set(budget, [...(by.get(budget) ?? []), figure]);
   return by;
+};
+
+/** All budget lines with their four figures, the earlier periods of each code first. */
+export function readBudgets(db: Db): (Budget & BudgetState)[] {
+  const { currency } = theCompany(db);
+  const figures = byBudget(sql<Commitment>(db, "SELECT budget, figure, minor FROM budget_total").all());
+  return sql<Budget>(db, `${BUDGET} ORDER BY code, starts`)
+    .all()
+    .map((b) => ({ ...b, ...budgetState(b, figures.get(b.id) ?? [], currency) }));
 }
 
-/** What requisitions ask for that stands on no order yet, at what the asker was told, or else the reference cost. */
-function readAsked(db: Db) {
-  const rows = sql<{
-    requisition: number;
+/** So many papers of a budget are shown at once. */
+const MOST_PAPERS = 200;
+
+export interface BudgetPapers {
+  papers: BudgetPaper[];
+  /** How many there are, and what they come to. */
+  count: number;
+  minor: number;
+}
+
+/** The papers behind a budget's figures, or behind one of them; the newest first, as many as one reads. */
+export function readBudgetPapers(db: Db, budget: number, figure: BudgetFigure | null): BudgetPapers {
+  const among = { budget, figure };
+  const of = "FROM commitment c WHERE c.budget = @budget AND (@figure IS NULL OR c.figure = @figure)";
+  const papers = sql<{
+    figure: BudgetFigure;
+    minor: number;
+    order: number | null;
     number: string;
-    neededBy: string | null;
-    submitted: string;
-    budget: number;
     words: string;
-    quantity: number;
-    ordered: number;
-    estimate: number | null;
-    reference: UnitPrice | null;
+    supplier: string;
+    requisition: number | null;
   }>(
     db,
-    `SELECT r.id AS requisition, r.number, r.needed_by AS neededBy, substr(r.submitted, 1, 10) AS submitted, q.budget,
-            iif(q.words = '', coalesce(i.name, ''), q.words) AS words, coalesce(q.decided, q.quantity, ${ONE}) AS quantity,
-            (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t JOIN order_line l ON l.id = t.order_line JOIN purchase_order o ON o.id = l.purchase_order
-             WHERE t.requisition_line = q.id AND o.stage NOT IN ('draft', 'cancelled')) AS ordered, q.estimate, i.reference_cost AS reference
-     FROM requisition_line q JOIN requisition r ON r.id = q.requisition LEFT JOIN item i ON i.id = q.item
-     WHERE q.budget IS NOT NULL AND q.declined IS NULL AND r.state IN ('In sign-off', 'Open', 'Part ordered', 'Ordered')`,
-  ).all();
-  const { currency } = theCompany(db);
-  return rows.map((r) => {
-    const whole = r.estimate ?? (r.reference === null ? 0 : lineNet(r.quantity, r.reference, 0, 0, currency).minor);
-    const open = Math.max(0, r.quantity - r.ordered);
-    return { ...r, minor: roundToInteger(new Big(whole).times(open).div(r.quantity)) };
-  });
+    `SELECT c.figure, c.minor, o.id AS "order", coalesce(o.number, r.number) AS number, coalesce(l.words, nullif(q.words, ''), i.name, '') AS words,
+            s.name AS supplier, r.id AS requisition
+     FROM (SELECT c.rowid AS at, c.* ${of} ORDER BY c.rowid DESC LIMIT ${MOST_PAPERS}) c
+     LEFT JOIN order_line l ON l.id = c.order_line LEFT JOIN purchase_order o ON o.id = l.purchase_order LEFT JOIN supplier s ON s.id = o.supplier
+     LEFT JOIN requisition_line q ON q.id = c.requisition_line LEFT JOIN requisition r ON r.id = q.requisition LEFT JOIN item i ON i.id = q.item
+     ORDER BY c.at DESC`,
+  ).all(among);
+  const whole = sql<{ count: number; minor: number }>(
+    db,
+    `SELECT count(*) AS count, coalesce(sum(c.minor), 0) AS minor ${of}`,
+  ).get(among)!;
+  return {
+    ...whole,
+    papers: papers.map((p) => ({
+      figure: p.figure,
+      minor: p.minor,
+      label:
+        p.order === null ? `${p.number}: ${p.words}` : `${orderName(p.order, p.number)}, ${p.supplier}: ${p.words}`,
+      href: p.order === null ? `/requisitions/${p.requisition}` : `/orders/${p.order}`,
+    })),
+  };
 }
 
 export interface BudgetView extends Budget, BudgetState {
@@ -134,43 +100,37 @@ export interface BudgetView extends Budget, BudgetState {
   wish: number;
 }
 
-/** Until it is cleared, a paper stands beside the others, so that a budget is seen before it and after. */
-const undecided = (state: string) => state === "Draft" || state === "In sign-off";
-
-function budgetsWith(
-  db: Db,
-  all: readonly Budget[],
-  wishes: ReadonlyMap<number, number>,
-  own: string | null,
-): BudgetView[] {
-  const { currency: home } = theCompany(db);
-  const papers = readBudgetPapers(db);
-  return all
-    .filter((b) => wishes.has(b.id))
+/** What a paper would add to each budget, beside what others take; `own` is what of it is kept there already. */
+function budgetsWith(db: Db, wishes: ReadonlyMap<number, number>, own: readonly Commitment[]): BudgetView[] {
+  const { currency } = theCompany(db);
+  const ids = JSON.stringify([...wishes.keys()]);
+  const kept = sql<Commitment>(
+    db,
+    "SELECT budget, figure, minor FROM budget_total WHERE budget IN (SELECT value FROM json_each(?))",
+  ).all(ids);
+  const others = byBudget([...kept, ...own.map((c) => ({ ...c, minor: -c.minor }))]);
+  return sql<Budget>(db, `${BUDGET} WHERE id IN (SELECT value FROM json_each(?)) ORDER BY code, starts`)
+    .all(ids)
     .map((b) => {
       const wish = wishes.get(b.id)!;
-      const others = (papers.get(b.id) ?? []).filter((p) => p.href !== own);
-      return { ...b, ...budgetState(b, others, home, wish), wish };
+      return { ...b, ...budgetState(b, others.get(b.id) ?? [], currency, wish), wish };
     });
 }
 
 /** The budgets that an order's lines go against, with what it adds to each; the period by the company's rule. */
 export function budgetsOfOrder(db: Db, order: number, today: Day): BudgetView[] {
-  const { currency: home, budgetBy } = theCompany(db);
-  const rows = sql<OrderRow>(db, `${ORDERED} AND o.id = ?`).all(order);
-  if (rows.length === 0) return [];
-  const all = readBudgets(db);
+  const found = commitmentsOfOrder(db, order, budgetRules(db), today).flatMap((l) => l.commitments);
+  if (found.length === 0) return [];
+  const { stage } = sql<{ stage: string }>(db, "SELECT stage FROM purchase_order WHERE id = ?").get(order)!;
+  // Until it is cleared, a paper stands beside the others, so that a budget is seen before it and after.
+  const undecided = stage === "draft" || stage === "in sign-off";
   const wishes = new Map<number, number>();
-  for (const r of rows) {
-    const id = periodOf(all, r.budget, budgetBy === "due" ? r.required : r.state === "Draft" ? today : r.ordered);
-    wishes.set(id, (wishes.get(id) ?? 0) + (undecided(r.state) ? homeWorth(r, r.quantity, home) : 0));
-  }
-  return budgetsWith(db, all, wishes, undecided(rows[0]!.state) ? `/orders/${order}` : null);
+  for (const c of found) wishes.set(c.budget, (wishes.get(c.budget) ?? 0) + (undecided ? c.minor : 0));
+  return budgetsWith(db, wishes, stage === "in sign-off" ? found : []);
 }
 
 /** The same for a requisition. */
 export function budgetsOfRequisition(db: Db, requisition: number, today: Day): BudgetView[] {
-  const { currency: home } = theCompany(db);
   const rows = sql<{
     budget: number;
     neededBy: Day | null;
@@ -184,12 +144,18 @@ export function budgetsOfRequisition(db: Db, requisition: number, today: Day): B
      FROM requisition_line q JOIN requisition r ON r.id = q.requisition LEFT JOIN item i ON i.id = q.item WHERE q.budget IS NOT NULL AND q.requisition = ?`,
   ).all(requisition);
   if (rows.length === 0) return [];
-  const all = readBudgets(db);
+  const { home, periods } = budgetRules(db);
+  const signing = rows[0]!.state === "In sign-off";
   const wishes = new Map<number, number>();
   for (const r of rows) {
-    const id = periodOf(all, r.budget, r.neededBy ?? today);
-    const worth = r.estimate ?? (r.reference === null ? 0 : lineNet(r.quantity, r.reference, 0, 0, home).minor);
-    wishes.set(id, (wishes.get(id) ?? 0) + (undecided(r.state) ? worth : 0));
+    const id = periodOf(periods, r.budget, r.neededBy ?? today);
+    wishes.set(id, (wishes.get(id) ?? 0) + (signing || r.state === "Draft" ? askedWorth(r, home) : 0));
   }
-  return budgetsWith(db, all, wishes, undecided(rows[0]!.state) ? `/requisitions/${requisition}` : null);
+  const own = signing
+    ? sql<Commitment>(
+        db,
+        "SELECT c.budget, c.figure, c.minor FROM commitment c JOIN requisition_line q ON q.id = c.requisition_line WHERE q.requisition = ?",
+      ).all(requisition)
+    : [];
+  return budgetsWith(db, wishes, own);
 }

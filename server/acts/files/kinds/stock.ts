@@ -187,7 +187,7 @@ export function usage(l: Loader, rows: CheckedRow[]): void {
 /** What was used before it was counted is worth nothing in our books, and so is the opening that makes up for it. */
 function keepUsed(l: Loader, item: number, store: number, used: readonly { day: string; quantity: number }[]): void {
   const sum = used.reduce((a, u) => a + u.quantity, 0);
-  const first = used.reduce((a, u) => (u.day < a ? u.day : a), used[0]!.day);
+  const first = used.map((u) => u.day).sort()[0]!;
   const issues = used.map((u) => ({ day: u.day, kind: "issue" as const, by: -u.quantity }));
   const opening = { day: first, kind: "opening" as const, by: sum };
   // What raises the stock stands first: it never falls below nothing.
