@@ -85,12 +85,13 @@ export function priceFor(records: PriceRecords, quantity: PurchaseQty, day: Day)
   }
   const listed = breakFor(records.breaks, quantity, day);
   if (listed) return { price: listed.price, source: { kind: "price list", from: listed.from }, warning: false };
-  if (records.lastPaid) {
-    const { order, day: paidOn } = records.lastPaid;
-    return { price: records.lastPaid.price, source: { kind: "last paid", order, day: paidOn }, warning: false };
+  const paid = records.lastPaid;
+  if (paid) {
+    const { order, day: paidOn } = paid;
+    return { price: paid.price, source: { kind: "last paid", order, day: paidOn }, warning: false };
   }
-  if (records.reference !== null)
-    return { price: records.reference, source: { kind: "reference cost" }, warning: true };
+  const { reference } = records;
+  if (reference !== null) return { price: reference, source: { kind: "reference cost" }, warning: true };
   return null;
 }
 

@@ -1,5 +1,6 @@
 import type { Day } from "../../core/calendar/day";
 import { type Db, sql } from "../db/open";
+import { rememberSettings } from "./remember";
 
 export interface Company {
   name: string;
@@ -30,7 +31,9 @@ export interface Company {
 }
 
 /** The one company of this installation; null before the first run. */
-export function readCompany(db: Db): Company | null {
+export const readCompany = (db: Db): Company | null => rememberSettings(db, "company", () => makeCompany(db));
+
+function makeCompany(db: Db): Company | null {
   const row = sql<{
     name: string;
     address: string;
@@ -83,11 +86,13 @@ export function theCompany(db: Db): Company {
 /** Home currency for one unit of a currency on a day, in millionths; null where no rate is known by then. */
 export function rateOn(db: Db, currency: string, home: string, day: Day): number | null {
   if (currency === home) return 1_000_000;
-  const row = sql<{ rate: number }>(
-    db,
-    "SELECT rate FROM rate WHERE currency = ? AND day <= ? ORDER BY day DESC LIMIT 1",
-  ).get(currency, day);
-  return row?.rate ?? null;
+  return rememberSettings(db, `rate ${currency} ${day}`, () => {
+    const row = sql<{ rate: number }>(
+      db,
+      "SELECT rate FROM rate WHERE currency = ? AND day <= ? ORDER BY day DESC LIMIT 1",
+    ).get(currency, day);
+    return row?.rate ?? null;
+  });
 }
 
 /** The currencies that something can be bought in: ours, and those with a rate. */

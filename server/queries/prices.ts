@@ -32,8 +32,13 @@ export function priceRecords(db: Db, sourcing: number, day: Day): PriceRecords {
     blankets: readBlanketPrices(db, sourcing),
     quotes: readQuotes(db, sourcing),
     breaks,
-    lastPaid: readLastPaid(db, sourcing),
-    reference: reference(db, row, day),
+    // Looked up only where nothing above has a price.
+    get lastPaid() {
+      return readLastPaid(db, sourcing);
+    },
+    get reference() {
+      return reference(db, row, day);
+    },
   };
 }
 

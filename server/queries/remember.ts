@@ -2,7 +2,12 @@ import { type Db, sql } from "../db/open";
 
 /** So many readings are kept at most; those that were read first go first. */
 const MOST = 200;
-const kept = new WeakMap<Db, { at: string; readings: Map<string, unknown> }>();
+interface Kept {
+  at: string;
+  readings: Map<string, unknown>;
+}
+const kept = new WeakMap<Db, Kept>();
+const settled = new WeakMap<Db, Kept>();
 
 /**
  * Keeps the result of a reading until anything in the file changes, by this connection or another; then all that is kept
@@ -11,9 +16,22 @@ const kept = new WeakMap<Db, { at: string; readings: Map<string, unknown> }>();
 export function remember<T>(db: Db, name: string, read: () => T): T {
   const own = sql<{ n: number }>(db, "SELECT total_changes() AS n").get()!.n;
   const others = db.pragma("data_version", { simple: true });
-  const at = `${own}/${others}`;
-  let known = kept.get(db);
-  if (known?.at !== at) kept.set(db, (known = { at, readings: new Map() }));
+  return keptAt(kept, db, `${own}/${others}`, name, read);
+}
+
+/**
+ * Keeps what is worked out of settings alone (company, people, ladders, budget lines, rates, standing texts) until one of
+ * them changes, whatever else does. Inside a transaction that changes them it is read anew each time: it may be undone.
+ */
+export function rememberSettings<T>(db: Db, name: string, read: () => T): T {
+  const { n } = sql<{ n: number }>(db, "SELECT n FROM settings_clock").get()!;
+  if (db.inTransaction && settled.get(db)?.at !== String(n)) return read();
+  return keptAt(settled, db, String(n), name, read);
+}
+
+function keptAt<T>(all: WeakMap<Db, Kept>, db: Db, at: string, name: string, read: () => T): T {
+  let known = all.get(db);
+  if (known?.at !== at) all.set(db, (known = { at, readings: new Map() }));
   const { readings } = known;
   if (readings.has(name)) return readings.get(name) as T;
   const value = read();

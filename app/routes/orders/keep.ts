@@ -4,6 +4,7 @@ import { addLines } from "../../../server/acts/orders/add-lines";
 import { changeOrder } from "../../../server/acts/orders/change-order";
 import { dropLines, sequenceLines } from "../../../server/acts/orders/drop-lines";
 import { HowNumbersAre } from "../../../server/acts/orders/lines-from-file";
+import type { OrderNow } from "../../../server/acts/orders/price-order";
 import { fillIn } from "../../../server/acts/orders/start-order";
 import { readInWorker } from "../../../server/jobs/loads";
 import { readDraftPart } from "../../../server/queries/orders/draft";
@@ -14,8 +15,8 @@ import { Upload } from "../../web/sent";
 export const action = kept("write orders", async (desk, input, { params }) => {
   const order = idOf(params.id);
   const all = { ...input, order };
-  const answered = (lines: readonly number[] | "all", version: number) =>
-    done({ version, ...readDraftPart(desk.db, order, lines, desk.day) });
+  const answered = (lines: readonly number[] | "all", version: number, now?: OrderNow) =>
+    done({ version, ...readDraftPart(desk.db, order, lines, desk.day, now) });
   switch (input.do) {
     case "add": {
       const added = addLines(desk, all);
@@ -45,8 +46,11 @@ export const action = kept("write orders", async (desk, input, { params }) => {
       return filled.ok ? answered("all", filled.value.version) : filled;
     }
     default: {
-      const changed = changeOrder(desk, all);
-      return changed.ok ? answered(changed.value.lines, changed.value.version) : changed;
+      let now: OrderNow | undefined;
+      const changed = changeOrder(desk, all, (standing) => {
+        now = standing;
+      });
+      return changed.ok ? answered(changed.value.lines, changed.value.version, now) : changed;
     }
   }
 });

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Day } from "../../../core/calendar/day";
 import { brings, isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { planInstalments, refitInstalments } from "../../../core/orders/schedule";
 import { type Db, sql } from "../../db/open";
@@ -10,7 +11,7 @@ import { HeadFields, keepHead } from "./head-fields";
 import { keepSchedule } from "./keep-schedule";
 import { LineFields, type TypedLine, typedAmount, wrongPointers } from "./line-fields";
 import { orderFor, touchOrder, WhichOrder } from "./order-for";
-import { priceOrder } from "./price-order";
+import { type OrderNow, priceAgain } from "./price-order";
 import { refitTies } from "./ties";
 
 export const ChangeOrder = WhichOrder.extend(HeadFields.shape).extend({
@@ -35,45 +36,62 @@ export function byLine(problems: Problem[], raw: unknown): Problem[] {
  * Keeps what was typed in a draft: of its head and of its lines, only what is sent. A price that differs from the one
  * shown becomes a typed price; an empty one is looked up again. Says which lines may read otherwise now.
  */
-export function changeOrder(desk: Desk, raw: unknown): Done<{ version: number; lines: number[] }> {
+export function changeOrder(
+  desk: Desk,
+  raw: unknown,
+  /** Is told the order as it stands then, so that whoever answers need not read it again. */
+  seen: (now: OrderNow) => void = () => {},
+): Done<{ version: number; lines: number[] }> {
   const input = checked(ChangeOrder, raw);
   if (!input.ok) return { ...input, problems: byLine(input.problems, raw) };
   const { order, version, lines, ...fields } = input.value;
   return once(desk, "write orders", (tx) => {
-    const head = orderFor(tx.db, desk, order, version, "edit");
-    if (!head.ok) return head;
-    const problems = keepHead(tx.db, desk, head.value, fields);
+    const found = orderFor(tx.db, desk, order, version, "edit");
+    if (!found.ok) return found;
+    const problems = keepHead(tx.db, desk, found.value, fields);
     // The head may have changed the lines: a day, a store or a kind. What is typed in a line goes on from there.
-    const now = readOrderHead(tx.db, order)!;
-    const known = new Map(readOrderLines(tx.db, order, now.currency).map((l) => [l.id, l]));
+    const head = Object.keys(fields).length > 0 ? readOrderHead(tx.db, order)! : found.value;
+    const before = readOrderLines(tx.db, order, head.currency);
+    const known = new Map(before.map((l) => [l.id, l]));
     for (const { line, ...typed } of lines) {
       const was = known.get(line);
-      if (was) problems.push(...keepLine(tx.db, now, was, typed));
+      if (was) problems.push(...keepLine(tx.db, head, was, typed));
       else problems.push({ field: `line.${line}.quantity`, says: "This line is not on this order." });
     }
     if (problems.length) return refuseAll(problems);
-    for (const { line, quantity } of lines) if (quantity !== undefined) refitTies(tx.db, line);
-    if (lines.length) settleRequisitionsOf(tx.db, order);
+    for (const { line, quantity } of lines)
+      if (quantity !== undefined && known.get(line)!.serves.length > 0) refitTies(tx.db, line);
+    if (lines.length > 0 && before.some((l) => l.serves.some((s) => s.requisition !== null)))
+      settleRequisitionsOf(tx.db, order);
     const next = touchOrder(tx.db, order, version);
     const records = new Set(lines.map((l) => known.get(l.line)!.sourcing).filter((s) => s !== null));
-    priceOrder(
+    const now = priceAgain(
       tx.db,
-      order,
+      { head: { ...head, version: next }, lines: readOrderLines(tx.db, order, head.currency) },
       desk.day,
       fields.currency === undefined && fields.kind === undefined ? records : undefined,
     );
+    now.head.required = earliest(now);
+    seen(now);
     tx.record("order.changed", `order ${order}`, { ...fields, lines });
     const { currency, kind, store, required } = fields;
     const all = [currency, kind, store, required].some((f) => f !== undefined);
     const touched = new Set(lines.map((l) => l.line));
     return done({
       version: next,
-      lines: [...known.values()]
+      lines: before
         .filter((l) => all || touched.has(l.id) || (l.sourcing !== null && records.has(l.sourcing)))
         .map((l) => l.id),
     });
   });
 }
+
+/** As `keepWanted` keeps it. */
+const earliest = ({ head, lines }: OrderNow): Day =>
+  lines
+    .filter((l) => l.kind !== "charge")
+    .flatMap((l) => (l.instalments.length ? l.instalments.map((p) => p.required) : [l.required]))
+    .sort()[0] ?? head.required;
 
 const SET = `
   UPDATE order_line SET quantity = @quantity, price = @price, price_source = @source, discount = @discount, words = @words, unit = @unit, kind = @kind,
@@ -139,7 +157,7 @@ export function keepLine(db: Db, head: OrderHead, was: OrderLine, typed: TypedLi
     blanketLine: isTyped ? null : drawn,
     awaited: brings(head.kind) && kind !== "charge" ? 1 : 0,
   });
-  keepSchedule(db, was.id, { quantity, required: typed.required ?? was.required }, loads.plan);
+  keepSchedule(db, was.id, { quantity, required: typed.required ?? was.required }, loads.plan, was.instalments.length);
   return problems;
 }
 

@@ -5,9 +5,15 @@ import { readSchedule } from "../../queries/orders/schedule";
 
 /**
  * Keeps what a line comes in: its instalments, or all of it on one day. Rows keep their identity by their position.
- * Quantities in purchase units. Call after the line's own quantity is kept, inside the act's transaction.
+ * Quantities in purchase units; it had so many rows `before`. Call after the line's own quantity is kept, inside the act's transaction.
  */
-export function keepSchedule(db: Db, line: number, whole: Instalment, instalments: readonly Instalment[] = []): void {
+export function keepSchedule(
+  db: Db,
+  line: number,
+  whole: Instalment,
+  instalments: readonly Instalment[] = [],
+  before = 1,
+): void {
   const rows = instalments.length ? instalments : [whole];
   const keep = sql(
     db,
@@ -17,7 +23,8 @@ export function keepSchedule(db: Db, line: number, whole: Instalment, instalment
   rows.forEach((r, i) => {
     keep.run(line, i + 1, r.quantity, r.required);
   });
-  sql(db, "DELETE FROM order_schedule WHERE order_line = ? AND position > ?").run(line, rows.length);
+  if (before > rows.length)
+    sql(db, "DELETE FROM order_schedule WHERE order_line = ? AND position > ?").run(line, rows.length);
 }
 
 /** The supplier's last word on when a line comes, all of it on one day. */

@@ -54,18 +54,17 @@ export const lastPosition = (db: Db, order: number): number =>
   )!.last;
 
 /** The order is wanted by the earliest of its lines' days. */
-export const keepWanted = (db: Db, order: number): void => {
+export const keepWanted = (db: Db, order: number, version: number | null = null): void => {
   sql(
     db,
-    `UPDATE purchase_order SET required = coalesce((SELECT min(s.requested) FROM order_line l JOIN order_schedule s ON s.order_line = l.id
+    `UPDATE purchase_order SET version = coalesce(@version, version), required = coalesce((SELECT min(s.requested) FROM order_line l JOIN order_schedule s ON s.order_line = l.id
        WHERE l.purchase_order = @order AND l.kind <> 'charge'), required) WHERE id = @order`,
-  ).run({ order });
+  ).run({ order, version });
 };
 
 /** The lines of an order were changed once more. Returns its new version. */
 export function touchOrder(db: Db, order: number, version: number): number {
-  keepWanted(db, order);
-  sql(db, "UPDATE purchase_order SET version = ? WHERE id = ?").run(version + 1, order);
+  keepWanted(db, order, version + 1);
   return version + 1;
 }
 

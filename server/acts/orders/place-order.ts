@@ -6,7 +6,6 @@ import { sql } from "../../db/open";
 import { documentOf } from "../../queries/orders/document";
 import { readOrder } from "../../queries/orders/order";
 import { readLogo } from "../../queries/papers/templates";
-import { readTerms } from "../../queries/records/terms";
 import { outgrown } from "../../queries/signoff/route";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { retire, servedBy, tellFollowers } from "../notices";
@@ -34,7 +33,7 @@ export async function placeOrder(
   const seen = readOrder(desk.db, order);
   if (!seen) return refuse("", "There is no such order.");
   if (seen.head.held) return refuse("", `${seen.head.name} is held: ${seen.head.held}. Let it go first.`);
-  const { blocked } = readTerms(desk.db, seen.head.supplier);
+  const { blocked } = seen.head.orderTerms;
   if (blocked) return refuse("", `${seen.head.supplierName} is blocked: ${blocked}. It cannot be placed.`);
   const to = recipients(desk.db, seen.head, input.value.to);
   if (!to.ok) return to;

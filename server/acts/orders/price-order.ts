@@ -3,27 +3,39 @@ import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exchanged, type Money, money, type UnitPrice, unitPrice } from "../../../core/numbers/money";
 import { plus, purchase } from "../../../core/numbers/quantity";
 import { freightOf } from "../../../core/placing/reckon";
-import { type Priced, priceFor } from "../../../core/pricing/price";
+import { type Priced, type PriceSource, priceFor } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
 import { rateOn, theCompany } from "../../queries/company";
 import { readBlanketLine } from "../../queries/orders/calls";
-import { type OrderHead, type OrderLine, orderTotals, readOrderHead, readOrderLines } from "../../queries/orders/order";
+import {
+  blanketOf,
+  type OrderHead,
+  type OrderLine,
+  orderTotals,
+  readOrderHead,
+  readOrderLines,
+  worthOf,
+} from "../../queries/orders/order";
 import { priceRecords } from "../../queries/prices";
-import { readTerms } from "../../queries/records/terms";
+
+/** An order as it stands, with its lines. */
+export interface OrderNow {
+  head: OrderHead;
+  lines: OrderLine[];
+}
 
 /**
  * Prices every line again that nobody typed a price for (a break counts all lines of the item on the order), and keeps
  * the order's totals. `only` says whose prices may have changed: sourcing records; left out, all. Call inside the act's
  * transaction after any change of lines. Returns the order as it stands then.
  */
-export function priceOrder(
-  db: Db,
-  order: number,
-  day: Day,
-  only?: ReadonlySet<number>,
-): { head: OrderHead; lines: OrderLine[] } {
+export function priceOrder(db: Db, order: number, day: Day, only?: ReadonlySet<number>): OrderNow {
   const head = readOrderHead(db, order)!;
-  const before = readOrderLines(db, order, head.currency);
+  return priceAgain(db, { head, lines: readOrderLines(db, order, head.currency) }, day, only);
+}
+
+/** The same for an order that was read since its lines last changed. */
+export function priceAgain(db: Db, { head, lines: before }: OrderNow, day: Day, only?: ReadonlySet<number>): OrderNow {
   const together = new Map<number, number>();
   for (const l of before) {
     if (l.sourcing !== null)
@@ -31,23 +43,37 @@ export function priceOrder(
   }
   const set = sql(db, "UPDATE order_line SET price = ?, price_source = ?, blanket_line = ? WHERE id = ?");
   const rates = crossRates(db, head, day);
-  for (const l of before) {
-    if (l.priceSource.kind === "typed" || l.sourcing === null || (only && !only.has(l.sourcing))) continue;
+  const lines = before.map((l) => {
+    if (l.priceSource.kind === "typed" || l.sourcing === null || (only && !only.has(l.sourcing))) return l;
     const found = drawnFrom(db, l) ?? lookUp(db, head, l.sourcing, together.get(l.sourcing)!, day);
     const price = found ? rates(found.price) : null;
-    const source = JSON.stringify(found?.source ?? { kind: "reference cost" });
-    const blanket = found?.source.kind === "blanket" ? found.source.line : null;
-    if (price !== l.price || source !== JSON.stringify(l.priceSource) || blanket !== l.blanketLine)
-      set.run(price, source, blanket, l.id);
-  }
-  const lines = readOrderLines(db, order, head.currency);
-  keepTotals(db, head, lines, day);
+    const priceSource: PriceSource = found?.source ?? { kind: "reference cost" };
+    const blanketLine = priceSource.kind === "blanket" ? priceSource.line : null;
+    if (
+      price === l.price &&
+      blanketLine === l.blanketLine &&
+      JSON.stringify(priceSource) === JSON.stringify(l.priceSource)
+    )
+      return l;
+    set.run(price, JSON.stringify(priceSource), blanketLine, l.id);
+    const blanket = blanketLine === l.blanketLine ? l.blanket : blanketOf(db, blanketLine);
+    const priced = {
+      ...l,
+      price,
+      priceSource,
+      priceWarning: priceSource.kind === "reference cost",
+      blanketLine,
+      blanket,
+    };
+    return { ...priced, net: worthOf(priced, head.currency) };
+  });
   // An order that draws every line from a blanket order is a call-off, and no other is.
   if (head.kind === "one-off" || head.kind === "call-off") {
     const kind = lines.length > 0 && lines.every((l) => l.blanketLine !== null) ? "call-off" : "one-off";
-    sql(db, "UPDATE purchase_order SET kind = ? WHERE id = ? AND kind <> ?").run(kind, order, kind);
+    if (kind !== head.kind) sql(db, "UPDATE purchase_order SET kind = ? WHERE id = ?").run(kind, head.id);
     head.kind = kind;
   }
+  keepTotals(db, head, lines, day);
   return { head, lines };
 }
 
@@ -72,10 +98,9 @@ function lookUp(db: Db, head: OrderHead, sourcing: number, quantity: number, day
 
 /** Prices are in the supplier's currency; an order in another one takes them at the rates of the day, to six places. */
 function crossRates(db: Db, head: OrderHead, day: Day): (price: UnitPrice) => UnitPrice | null {
-  const { currency } = sql<{ currency: string }>(db, "SELECT currency FROM supplier WHERE id = ?").get(head.supplier)!;
-  if (currency === head.currency) return (price) => price;
+  if (head.theirCurrency === head.currency) return (price) => price;
   const home = theCompany(db).currency;
-  const from = rateOn(db, currency, home, day);
+  const from = rateOn(db, head.theirCurrency, home, day);
   const to = rateOn(db, head.currency, home, day);
   if (from === null || to === null) return () => null;
   return (price) => unitPrice(roundToInteger(new Big(price).times(from).div(to)));
@@ -97,7 +122,7 @@ export function keepTotals(db: Db, head: OrderHead, lines: readonly OrderLine[],
         );
   // What brings nothing by itself is carried by nobody.
   const carried = head.kind !== "blanket" && head.kind !== "standing";
-  const freight = carried ? freightOf(readTerms(db, head.supplier), t.net.minor) : 0;
+  const freight = carried ? freightOf(head.orderTerms, t.net.minor) : 0;
   sql(
     db,
     "UPDATE purchase_order SET net = ?, total = ?, home_net = ?, rate = ?, freight = ?, home_freight = ? WHERE id = ?",
@@ -110,6 +135,9 @@ export function keepTotals(db: Db, head: OrderHead, lines: readonly OrderLine[],
     rate === null ? 0 : exchanged(money(freight, head.currency), rate, home).minor,
     head.id,
   );
+  head.rate = rate;
+  head.homeNet = homeNet;
+  head.freight = freight;
 }
 
 /** From the day on which an order is placed, its lines keep their tax, whatever becomes of supplier and item. */

@@ -6,7 +6,6 @@ import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { readBlanketLine, readCalls } from "../../queries/orders/calls";
 import { costLines, type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../queries/orders/order";
-import { readTerms } from "../../queries/records/terms";
 import { routeOrder } from "../../queries/signoff/route";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { askForSignatures } from "../signoff/ask-for-signatures";
@@ -31,7 +30,7 @@ export function submitOrder(
     const problems = missing(tx.db, head, lines, desk.day);
     if (head.held) return refuse("", `${head.name} is held: ${head.held}. Let it go first.`);
     if (problems.length) return refuseAll(problems);
-    const { blocked } = readTerms(tx.db, head.supplier);
+    const { blocked } = head.orderTerms;
     if (blocked) return refuse("", `${head.supplierName} is blocked: ${blocked}. Move the lines to another supplier.`);
     const { way, ...route } = routeOrder(tx.db, order, desk.day);
     if (!way.ok) return refuse("", way.says);

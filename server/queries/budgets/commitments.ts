@@ -7,6 +7,7 @@ import type { Scheduled } from "../../../core/orders/schedule";
 import type { OrderStage } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { type Company, theCompany } from "../company";
+import { rememberSettings } from "../remember";
 
 /** What one line takes of budgets. */
 export interface LineCommitments {
@@ -20,14 +21,15 @@ export interface BudgetRules {
   by: Company["budgetBy"];
   periods: readonly Period[];
 }
-export const budgetRules = (db: Db): BudgetRules => {
-  const { currency, budgetBy } = theCompany(db);
-  return {
-    home: currency,
-    by: budgetBy,
-    periods: sql<Period>(db, "SELECT id, code, starts, ends FROM budget ORDER BY code, starts").all(),
-  };
-};
+export const budgetRules = (db: Db): BudgetRules =>
+  rememberSettings(db, "budget rules", () => {
+    const { currency, budgetBy } = theCompany(db);
+    return {
+      home: currency,
+      by: budgetBy,
+      periods: sql<Period>(db, "SELECT id, code, starts, ends FROM budget ORDER BY code, starts").all(),
+    };
+  });
 
 interface LineRow extends Scheduled {
   line: number;

@@ -59,34 +59,31 @@ function withRate(sum: Sum, head: OrderHead, totals: Totals): Sum {
   return { ...sum, steps: [...steps, ...sum.steps] };
 }
 
-export const homeNetOf = (db: Db, order: number) =>
-  sql<{ net: number }>(db, "SELECT home_net AS net FROM purchase_order WHERE id = ?").get(order)!.net;
-
 /** What a draft comes to, from its head and lines as they were read. */
 export function draftFacts(db: Db, head: OrderHead, lines: readonly OrderLine[], today: Day): DraftFacts {
   const totals = orderTotals(lines, head.discount, head.currency);
   // The sum of a long order names each line; while one types, what it comes to is enough.
   if (lines.length > 60) totals.sum.steps = totals.sum.steps.filter((s) => !/^line \d+$/.test(s.label));
-  const homeNet = homeNetOf(db, head.id);
   const budgets = budgetsOfOrder(db, head.id, today);
   return {
     head,
     totals,
-    homeNet,
+    homeNet: head.homeNet,
     needed: neededFor(db, head, totals, today, budgets),
     budgets,
   };
 }
 
-/** A draft after a change: what it comes to, and those of its lines that may read otherwise now. */
+/** A draft after a change, as it stands `now` where that was read already: what it comes to, and those of its lines that may read otherwise now. */
 export function readDraftPart(
   db: Db,
   order: number,
   lines: readonly number[] | "all",
   today: Day,
+  now?: { head: OrderHead; lines: OrderLine[] },
 ): DraftFacts & { lines: OrderLine[]; sequence: number[] | null } {
-  const head = readOrderHead(db, order)!;
-  const all = readOrderLines(db, order, head.currency);
+  const head = now?.head ?? readOrderHead(db, order)!;
+  const all = now?.lines ?? readOrderLines(db, order, head.currency);
   const wanted = lines === "all" ? null : new Set(lines);
   return {
     ...draftFacts(db, head, all, today),

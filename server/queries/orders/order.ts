@@ -11,8 +11,9 @@ import type { PayTerms } from "../../../core/orders/terms";
 import { type Totals, totals } from "../../../core/orders/totals";
 import type { PriceSource } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
-import { theCompany } from "../company";
-import { languageTo } from "../papers/templates";
+import { languageOr } from "../papers/templates";
+import type { OrderTerms } from "../records/terms";
+import { rememberSettings } from "../remember";
 import { readSignings, type SigningView } from "../signoff/signings";
 import { readSchedules } from "./schedule";
 
@@ -37,6 +38,8 @@ export interface OrderHead {
   storeName: string;
   storeAddress: string;
   currency: string;
+  /** The one their prices are in. */
+  theirCurrency: string;
   writer: number;
   writerName: string;
   /** Who wrote it in the writer's name. */
@@ -52,6 +55,10 @@ export interface OrderHead {
   placed: string | null;
   sentBack: string | null;
   rate: number | null;
+  /** What the supplier asks of an order as a whole. */
+  orderTerms: OrderTerms;
+  /** What its lines come to at home, net of tax and of the discount on the whole. */
+  homeNet: number;
   /** What the supplier's rule charges for carrying it; no part of the totals. */
   freight: number;
   taxed: boolean;
@@ -193,6 +200,9 @@ type LineRow = Omit<OrderLine, "priceSource"> & {
   itemRate?: number | null;
   taxed?: number;
   placed?: number;
+  house?: number;
+  drawnFrom?: number | null;
+  drawnNumber?: string | null;
 };
 
 const HEAD = `
@@ -203,7 +213,7 @@ const HEAD = `
          o.terms_days AS ownDays, coalesce(o.terms_days, s.terms_days) AS days, iif(o.terms_days IS NULL, s.terms_from, o.terms_from) AS "from",
          iif(o.terms_days IS NULL, s.early_percent, o.early_percent) AS earlyPercent, iif(o.terms_days IS NULL, s.early_days, o.early_days) AS earlyDays,
          o.delivery_terms AS ownDelivery, coalesce(o.delivery_terms, s.delivery_terms) AS deliveryTerms,
-         coalesce(o.delivery_place, s.delivery_place) AS deliveryPlace, o.carrier AS ownCarrier, coalesce(o.carrier, s.carrier) AS carrier, o.texts AS ownTexts,
+         coalesce(o.delivery_place, s.delivery_place) AS deliveryPlace, o.carrier AS ownCarrier, coalesce(o.carrier, s.carrier) AS carrier, o.texts AS ownTexts, s.language, s.currency AS theirCurrency, s.order_minimum AS minimum, s.freight AS theirFreight, s.freight_free_from AS freeFrom, s.blocked, o.home_net AS homeNet,
          o.deliver_name AS deliverName, o.deliver_address AS deliverAddress, o.department, o.job, j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel) AS jobName,
          o.held, b.name AS heldBy, o.held_at AS heldAt, o.starts, o.ends, o.closed, o.closed_why AS closedWhy
   FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer
@@ -214,15 +224,13 @@ const LINES = `
   SELECT l.id, l.position, l.kind, l.item, i.code, i.gtin, l.sourcing, l.words, l.their_code AS theirCode, u.name AS unit, l.unit AS unitCode, su.name AS stockUnit, l.factor, l.quantity,
          l.price, l.price_source AS priceSource, l.standing_discount AS standing, l.discount, l.tax_rate AS taxRate, l.tax_typed AS taxTyped, i.tax_rate AS itemRate, coalesce(o.taxed, s.taxed) AS taxed, o.placed IS NOT NULL AS placed, l.due,
          l.received, l.closed_short AS closedShort, l.store, t.name AS storeName, l.bin, coalesce(p.bin, '') AS usualBin, l.spread, l.account, l.budget, g.code AS budgetCode, l.job, j.code AS jobCode,
-         l.note, l.own_note AS ownNote, i.weight, l.limits, l.committed_value AS committedValue, l.least, l.blanket_line AS blanketLine
+         l.note, l.own_note AS ownNote, i.weight, l.limits, l.committed_value AS committedValue, l.least, l.blanket_line AS blanketLine,
+         b.id AS drawnFrom, b.number AS drawnNumber, c.tax_rate AS house
   FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier s ON s.id = o.supplier
   JOIN unit u ON u.code = l.unit JOIN store t ON t.id = l.store LEFT JOIN item i ON i.id = l.item
   LEFT JOIN unit su ON su.code = i.unit LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store LEFT JOIN budget g ON g.id = l.budget LEFT JOIN job j ON j.id = l.job
+  LEFT JOIN order_line d ON d.id = l.blanket_line LEFT JOIN purchase_order b ON b.id = d.purchase_order JOIN company c
   WHERE l.purchase_order = ? ORDER BY l.position`;
-
-const BLANKETS = `
-  SELECT l.id AS line, b.id, b.number FROM order_line l JOIN order_line bl ON bl.id = l.blanket_line JOIN purchase_order b ON b.id = bl.purchase_order
-  WHERE l.purchase_order = ? AND l.blanket_line IS NOT NULL`;
 
 const SERVES = `
   SELECT t.order_line AS line, t.source, t.quantity, r.id AS requisition, r.number, a.name AS asker, a.id AS askerId,
@@ -233,25 +241,55 @@ const SERVES = `
 
 export const orderName = (id: number, number: string | null) => number ?? `Draft ${id}`;
 
-type Worked = "name" | "taxed" | "terms" | "own" | "texts";
+/** The blanket order of a line that is drawn from. */
+export function blanketOf(db: Db, line: number | null): OrderLine["blanket"] {
+  const row = sql<{ id: number; number: string | null }>(
+    db,
+    "SELECT b.id, b.number FROM order_line l JOIN purchase_order b ON b.id = l.purchase_order WHERE l.id = ?",
+  ).get(line);
+  return row ? { id: row.id, name: orderName(row.id, row.number) } : null;
+}
+
+type Worked = "orderTerms" | "name" | "taxed" | "terms" | "own" | "texts";
 interface HeadRow extends Omit<OrderHead, Worked>, PayTerms {
   taxed: number;
   ownDays: number | null;
   ownDelivery: string | null;
   ownCarrier: string | null;
   ownTexts: string | null;
+  language: string;
+  minimum: number;
+  theirFreight: number;
+  freeFrom: number | null;
+  blocked: string;
 }
 
 export function readOrderHead(db: Db, id: number): OrderHead | null {
   const row = sql<HeadRow>(db, HEAD).get(id);
   if (!row) return null;
-  const { days, from, earlyPercent, earlyDays, ownDays, ownDelivery, ownCarrier, ownTexts, ...head } = row;
+  const {
+    days,
+    from,
+    earlyPercent,
+    earlyDays,
+    ownDays,
+    ownDelivery,
+    ownCarrier,
+    ownTexts,
+    language,
+    minimum,
+    theirFreight,
+    freeFrom,
+    blocked,
+    ...head
+  } = row;
   return {
     ...head,
     name: orderName(row.id, row.number),
     taxed: row.taxed === 1,
     terms: { days, from, earlyPercent, earlyDays },
-    texts: ownTexts ?? standingTexts(db, row.kind, row.supplier),
+    texts: ownTexts ?? standingTexts(db, row.kind, row.supplier, language),
+    orderTerms: { minimum, freight: theirFreight, freeFrom, blocked },
     own: {
       terms: ownDays !== null,
       delivery: ownDelivery !== null,
@@ -262,18 +300,23 @@ export function readOrderHead(db: Db, id: number): OrderHead | null {
 }
 
 /** The texts that stand on every order of a kind to a supplier, in their language, the general ones first. */
-export const standingTexts = (db: Db, kind: OrderKind, supplier: number): string =>
+export const standingTexts = (db: Db, kind: OrderKind, supplier: number, theirs: string): string =>
+  rememberSettings(db, `texts ${kind} ${supplier} ${theirs}`, () =>
+    readTextsOn(db, kind, supplier, languageOr(db, theirs)),
+  );
+
+const readTextsOn = (db: Db, kind: OrderKind, supplier: number, language: string): string =>
   sql<{ text: string }>(
     db,
     `SELECT text FROM standing_text WHERE (kind IS NULL OR kind = ?) AND (supplier IS NULL OR supplier = ?) AND (language IS NULL OR language = ?)
      ORDER BY supplier IS NOT NULL, kind IS NOT NULL, id`,
   )
-    .all(kind, supplier, languageTo(db, supplier))
+    .all(kind, supplier, language)
     .map((t) => t.text)
     .join("\n");
 
 /** What a line comes to; a blanket line that is limited in value is never worth more than that. */
-function worthOf(
+export function worthOf(
   r: Pick<OrderLine, "price" | "quantity" | "standing" | "discount" | "limits" | "committedValue">,
   currency: string,
 ): number {
@@ -297,24 +340,19 @@ const NONE: never[] = [];
 export function readOrderLines(db: Db, order: number, currency: string): OrderLine[] {
   const serves = byLine(sql<OrderLine["serves"][number] & { line: number }>(db, SERVES).iterate(order));
   const schedules = byLine(readSchedules(db, order));
-  const blankets = new Map(
-    sql<{ line: number; id: number; number: string | null }>(db, BLANKETS)
-      .all(order)
-      .map((b) => [b.line, { id: b.id, name: orderName(b.id, b.number) }]),
-  );
   const rows = sql<LineRow>(db, LINES).all(order);
-  const house = theCompany(db).taxRate;
   // An order may have two thousand lines: copying each with all its fields would take longer than reading them.
   for (const r of rows) {
     const source = JSON.parse(r.priceSource as string) as PriceSource;
     r.priceSource = source;
     r.priceWarning = source.kind === "reference cost";
     const typed = r.taxTyped ? r.taxRate : null;
-    if (!r.placed) r.taxRate = taxRateOf({ taxed: r.taxed === 1, typed, item: r.itemRate ?? null, house });
+    if (!r.placed) r.taxRate = taxRateOf({ taxed: r.taxed === 1, typed, item: r.itemRate ?? null, house: r.house! });
     r.taxTyped = typed;
-    r.itemRate = r.taxed = r.placed = undefined;
+    r.itemRate = r.taxed = r.placed = r.house = undefined;
     r.net = worthOf(r, currency);
-    r.blanket = blankets.get(r.id) ?? null;
+    r.blanket = r.drawnFrom ? { id: r.drawnFrom, name: orderName(r.drawnFrom, r.drawnNumber!) } : null;
+    r.drawnFrom = r.drawnNumber = undefined;
     const schedule = schedules.get(r.id)!;
     r.required = schedule[0]!.required;
     r.promised = schedule[0]!.promised;

@@ -35,8 +35,12 @@ export const ownTexts = (db: Db): { kind: PaperKind; language: Language }[] =>
 /** The language in which a supplier is written to. */
 export function languageTo(db: Db, supplier: number): Language {
   const { language } = sql<{ language: string }>(db, "SELECT language FROM supplier WHERE id = ?").get(supplier)!;
-  return LANGUAGE_CODES.find((l) => l === language) ?? languageOf(theCompany(db).locale);
+  return languageOr(db, language);
 }
+
+/** A supplier's language where they have one of ours, else the house's. */
+export const languageOr = (db: Db, language: string): Language =>
+  LANGUAGE_CODES.find((l) => l === language) ?? languageOf(theCompany(db).locale);
 
 export const logoNow = (db: Db): number | null =>
   sql<{ logo: number | null }>(db, "SELECT logo FROM company").get()?.logo ?? null;

@@ -3,7 +3,7 @@ import { type Growth, grown } from "../../../core/signoff/growth";
 import { type Facts, type Ladder, ladderFor, SIGNED_KINDS, WIDE } from "../../../core/signoff/rulebook";
 import { type Way, wayFor } from "../../../core/signoff/way";
 import { type Db, sql } from "../../db/open";
-import { budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
+import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
 import { theCompany } from "../company";
 import { type KeptRulebook, rulebookOn } from "./rulebooks";
 import { readRoster } from "./staff";
@@ -73,8 +73,7 @@ export const handsOfOrder = (db: Db, order: number, since: number): number[] =>
  * budgets hands them over.
  */
 export function routeOrder(db: Db, order: number, day: Day, budgets = budgetsOfOrder(db, order, day)): Route {
-  const facts = factsOfOrder(db, order, day, budgets);
-  const { writer } = sql<{ writer: number }>(db, "SELECT writer FROM purchase_order WHERE id = ?").get(order)!;
+  const { writer, ...facts } = factsAndWriter(db, order, day, budgets);
   const before = lastSigned(db, order);
   const hands = handsOfOrder(db, order, before?.round ?? 0);
   if (!before) return { ...routeOf(db, facts, writer, day, hands), facts, hands, growth: null };
@@ -129,6 +128,11 @@ export const toSignOf = (db: Db, order: number): number =>
 
 /** What of an order decides who signs it. */
 export function factsOfOrder(db: Db, order: number, day: Day, budgets = budgetsOfOrder(db, order, day)): Facts {
+  const { writer: _, ...facts } = factsAndWriter(db, order, day, budgets);
+  return facts;
+}
+
+function factsAndWriter(db: Db, order: number, day: Day, budgets: readonly BudgetView[]): Facts & { writer: number } {
   const row = sql<{
     kind: string;
     amount: number;
@@ -154,6 +158,7 @@ export function factsOfOrder(db: Db, order: number, day: Day, budgets = budgetsO
     store: row.store,
     kind: SIGNED_KINDS.find((k) => k === row.kind) ?? null,
     overBudget: budgets.some((b) => b.left < 0 && b.wish > 0),
+    writer: row.writer,
   };
 }
 

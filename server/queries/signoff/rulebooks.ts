@@ -1,7 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import { bookOn, type Rulebook, type Rules } from "../../../core/signoff/rulebook";
 import { type Db, sql } from "../../db/open";
-import { remember } from "../remember";
+import { rememberSettings } from "../remember";
 
 export interface KeptRulebook extends Rulebook {
   kept: string;
@@ -11,7 +11,7 @@ export interface KeptRulebook extends Rulebook {
 
 /** Every version there ever was, the oldest first. */
 export const readRulebooks = (db: Db): KeptRulebook[] =>
-  remember(db, "rulebooks", () =>
+  rememberSettings(db, "rulebooks", () =>
     sql<Omit<KeptRulebook, keyof Rules> & { rules: string }>(
       db,
       `SELECT b.version, b.starts, b.rules, b.kept, p.name AS person, b.taken_back AS takenBack

@@ -6,7 +6,7 @@ import type { Signer } from "../../../core/signoff/rulebook";
 import type { Member, People } from "../../../core/signoff/way";
 import { type Db, sql } from "../../db/open";
 import { holidaysAround } from "../calendars";
-import { remember } from "../remember";
+import { rememberSettings } from "../remember";
 
 export interface Employed extends Member {
   active: boolean;
@@ -38,8 +38,9 @@ export interface Roster extends People, Staff {
 
 const sentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 
-/** Who people are today: teams, managers, who is away and who signs for them. Kept until something in the file changes. */
-export const readRoster = (db: Db, day: Day): Roster => remember(db, `roster ${day}`, () => makeRoster(db, day));
+/** Who people are today: teams, managers, who is away and who signs for them. Kept until people or settings change. */
+export const readRoster = (db: Db, day: Day): Roster =>
+  rememberSettings(db, `roster ${day}`, () => makeRoster(db, day));
 
 function makeRoster(db: Db, day: Day): Roster {
   const absences = sql<Absent>(
