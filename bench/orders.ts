@@ -9,6 +9,7 @@ import { draftChoices, readDraftPart } from "../server/queries/orders/draft";
 import { findOrders, orderFacets, orderQuery } from "../server/queries/orders/finder";
 import { readOrder } from "../server/queries/orders/order";
 import { fill, MANY_ORDERS } from "./company";
+import { editOfADraft } from "./draft";
 import { print, time } from "./measure";
 import { inChromium } from "./scrolling";
 import { served } from "./serve";
@@ -105,6 +106,7 @@ export async function ordersBench(today: Day): Promise<void> {
       time(() => bareOrder.map((s) => s.all(order).length)),
       2,
     );
+    editOfADraft(db, today);
     db.pragma("wal_checkpoint(TRUNCATE)");
     await served(folder, async ({ url, cookie }) => {
       await inChromium({ url, cookie, path: `/orders/${order}` }, async (page, measure) => {

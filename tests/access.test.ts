@@ -66,6 +66,7 @@ const OPENS: Record<string, string> = {
   "orders/new": BUYING,
   blankets: MONEY,
   budgets: MONEY,
+  "budgets/:id/papers": MONEY,
   marks: "sunniva osk",
   papers: "sunniva osk",
   batches: MONEY,

@@ -62,8 +62,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   };
   sweep();
   // What a file of an earlier house did not keep yet.
-  if (company) valueStock(db, { day: today(), now: now().toISOString(), person: null });
-  db.transaction(() => keepCommitments(db)).immediate();
+  if (company) {
+    valueStock(db, { day: today(), now: now().toISOString(), person: null });
+    db.transaction(() => keepCommitments(db)).immediate();
+  }
   /** The trail's chain is followed beside the server; what a person of today did is found within the hour. */
   const follow = () =>
     checkTrail(db, now()).then(

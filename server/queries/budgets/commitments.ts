@@ -44,12 +44,13 @@ interface LineRow extends Scheduled {
   ordered: Day;
 }
 
+// An order is found by its lines, and a line by its id: the index of lines with a budget would be a long way round.
 const LINES = `
   SELECT l.id AS line, o.stage, o.currency, o.rate, o.discount AS orderDiscount, l.budget, l.price, l.standing_discount AS standing, l.discount,
          substr(coalesce(o.placed, o.submitted, o.written), 1, 10) AS ordered,
          s.quantity, s.requested AS required, s.promised, s.received, s.closed_short AS closedShort
   FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN order_schedule s ON s.order_line = l.id
-  WHERE l.budget IS NOT NULL AND o.kind NOT IN ('blanket', 'standing') AND o.stage <> 'cancelled'`;
+  WHERE +l.budget IS NOT NULL AND o.kind NOT IN ('blanket', 'standing') AND o.stage <> 'cancelled'`;
 const IN_ORDER = "ORDER BY l.purchase_order, l.id, s.position";
 
 /** What so much of a line comes to at home, less its part of the discount on the whole order. */
