@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { Link, useActionData, useLoaderData, useNavigate, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
+import { paperHref } from "../../../core/signoff/papers";
 import { count } from "../../../core/text";
 import type { Decision } from "../../../server/queries/signoff/decision";
 import { signerChoices } from "../../../server/queries/signoff/staff";
@@ -34,7 +35,7 @@ export const action = act<unknown>("see sign-offs", actOnSigning);
 
 type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
 const keyOf = (r: Row) => String(r.id);
-const hrefOf = (r: Row) => (r.paper === "order" ? `/orders/${r.paperId}` : `/requisitions/${r.paperId}`);
+const hrefOf = (r: Row) => paperHref(r.paper, r.paperId);
 
 const OTHERS: [string, string][] = [["arrowdown", "move"]];
 const MINE: [string, string][] = [...OTHERS, ["enter", "open"]];

@@ -1,9 +1,10 @@
 import { z } from "zod";
+import { PAPERS_TO_SIGN, type Paper, paperName } from "../../../core/signoff/papers";
 import { decide, type Process, type SigningAct } from "../../../core/signoff/process";
 import { spoken } from "../../../core/signoff/rulebook";
 import { type Db, sql } from "../../db/open";
+import { PAPER_TABLE, readPaper } from "../../queries/signoff/papers";
 import { readProcess } from "../../queries/signoff/process";
-import { COLUMN, type Paper } from "../../queries/signoff/signings";
 import { readRoster } from "../../queries/signoff/staff";
 import { type Desk, type Done, done, refuse, stale, type Tx } from "../desk";
 import { Id, Version } from "../fields";
@@ -11,22 +12,16 @@ import { keepProcess } from "./keep-process";
 
 /** A paper in the version that a person saw. */
 export const Which = z.object({
-  paper: z.enum(["requisition", "order"], "There is no such paper."),
+  paper: z.enum(PAPERS_TO_SIGN, "There is no such paper."),
   id: Id,
   version: Version,
 });
 export type Which = z.output<typeof Which>;
 
-/** The paper’s table has the name of its column. */
-export const table = (paper: Paper) => COLUMN[paper];
-
 /** "Order 26-1042", and its number alone. */
 export function nameOf(db: Db, paper: Paper, id: number): { name: string; number: string } {
-  const number = sql<{ number: string | null }>(db, `SELECT number FROM ${table(paper)} WHERE id = ?`).get(id)?.number;
-  return {
-    name: `${paper === "order" ? "Order" : "Requisition"} ${number ?? "without a number"}`,
-    number: number ?? "",
-  };
+  const number = readPaper(db, paper, id)?.number ?? null;
+  return { name: paperName(paper, number), number: number ?? "" };
 }
 
 /** Decides an act on what waits of a paper and keeps what it made of it; the paper has another version then. */
@@ -40,12 +35,12 @@ export function actOn(
   if (!kept) return refuse("", "This paper is not waiting for a signature any more.");
   const decided = decide(kept.process, act, desk.now, readRoster(tx.db, desk.day));
   if (!decided.ok) return refuse("", decided.says);
-  const now = sql<{ version: number }>(tx.db, `SELECT version FROM ${table(paper)} WHERE id = ?`).get(id)!.version;
+  const now = readPaper(tx.db, paper, id)!.version;
   if (now !== version) {
     const seat = kept.process.seats.find((s) => s.state === "waiting")!;
     return stale(`Something happened to it meanwhile: it waits for ${spoken(seat)} now. Look at it again.`);
   }
   keepProcess(tx.db, desk.now, kept, decided.process);
-  sql(tx.db, `UPDATE ${table(paper)} SET version = version + 1 WHERE id = ?`).run(id);
+  sql(tx.db, `UPDATE ${PAPER_TABLE[paper]} SET version = version + 1 WHERE id = ?`).run(id);
   return done({ process: decided.process, ...nameOf(tx.db, paper, id) });
 }

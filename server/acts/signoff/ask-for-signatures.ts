@@ -1,13 +1,14 @@
 import type { SignedLine } from "../../../core/signoff/difference";
+import { type Paper, paperHref } from "../../../core/signoff/papers";
 import { begin } from "../../../core/signoff/process";
 import type { Way } from "../../../core/signoff/way";
 import { sql } from "../../db/open";
+import { PAPER_TABLE } from "../../queries/signoff/papers";
 import type { Route } from "../../queries/signoff/route";
-import { COLUMN, type Paper } from "../../queries/signoff/signings";
 import { readRoster } from "../../queries/signoff/staff";
 import type { Desk, Tx } from "../desk";
 import { retire } from "../notices";
-import { paperHref, tellAsked } from "./keep-process";
+import { tellAsked } from "./keep-process";
 
 /** Opens a new round of signatures; the first seat is asked at once. Says who it waits for, or null where nobody signs. */
 export function askForSignatures(
@@ -18,7 +19,7 @@ export function askForSignatures(
 ): string | null {
   const { db } = tx;
   retire(db, desk.now, paperHref(paper.paper, paper.id));
-  const column = COLUMN[paper.paper];
+  const column = PAPER_TABLE[paper.paper];
   const { round } = sql<{ round: number }>(
     db,
     `SELECT coalesce(max(round), 0) + 1 AS round FROM signing WHERE ${column} = ?`,

@@ -1,9 +1,9 @@
+import { paperHref } from "../../../core/signoff/papers";
 import { readRoster } from "../../queries/signoff/staff";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id } from "../fields";
 import { retire, retireFor, tell } from "../notices";
 import { actOn, Which } from "./act-on";
-import { paperHref } from "./keep-process";
 import { PAPERS } from "./papers";
 
 export const HandOver = Which.extend({ to: Id });

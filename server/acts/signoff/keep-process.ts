@@ -1,11 +1,9 @@
+import { type Paper, paperHref } from "../../../core/signoff/papers";
 import { barredFrom, type Process } from "../../../core/signoff/process";
 import { type Db, sql } from "../../db/open";
 import type { KeptProcess } from "../../queries/signoff/process";
-import type { Paper } from "../../queries/signoff/signings";
 import type { Roster } from "../../queries/signoff/staff";
 import { tell } from "../notices";
-
-export const paperHref = (paper: Paper, id: number) => (paper === "order" ? `/orders/${id}` : `/requisitions/${id}`);
 
 /** Writes what an act made of a process: only what differs. Call inside the act's transaction. */
 export function keepProcess(db: Db, now: string, was: KeptProcess, next: Process): void {

@@ -1,11 +1,9 @@
+import type { Paper } from "../../../core/signoff/papers";
 import { type Db, sql } from "../../db/open";
-import type { Paper } from "../../queries/signoff/signings";
 import { settleOrder } from "../orders/settle-order";
 
-/** What can be signed, and what becomes of it: a new kind of paper is one entry. */
+/** What becomes of a paper by its signatures. */
 interface SignedPaper {
-  /** What its writer is told, after its name. */
-  cleared: string;
   /** Everybody signed. */
   clear(db: Db, id: number, now: string): void;
   /** It is a draft again, with the reason where it was sent back. */
@@ -14,7 +12,6 @@ interface SignedPaper {
 
 export const PAPERS: Record<Paper, SignedPaper> = {
   order: {
-    cleared: "is cleared to be placed",
     clear(db, id, now) {
       sql(db, "UPDATE purchase_order SET cleared = ? WHERE id = ?").run(now, id);
       settleOrder(db, id, "cleared");
@@ -25,7 +22,6 @@ export const PAPERS: Record<Paper, SignedPaper> = {
     },
   },
   requisition: {
-    cleared: "is signed off",
     clear(db, id) {
       sql(db, "UPDATE requisition SET state = 'Open' WHERE id = ?").run(id);
     },

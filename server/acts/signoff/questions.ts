@@ -1,9 +1,9 @@
 import { z } from "zod";
+import { paperHref } from "../../../core/signoff/papers";
 import { checked, type Desk, type Done, done, once } from "../desk";
 import { text } from "../fields";
 import { tell } from "../notices";
 import { actOn, Which } from "./act-on";
-import { paperHref } from "./keep-process";
 
 export const AskQuestion = Which.extend({ text: text(500, 3, "Ask something.") });
 

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { paperHref, WAITING_WORDS } from "../../../core/signoff/papers";
 import { type Db, sql } from "../../db/open";
 import { linkHash } from "../../queries/quotes/quotes";
 import { findSignLink } from "../../queries/signoff/link";
@@ -7,7 +8,7 @@ import { checked, type Desk, type Done, done, once, refuse, type Tx } from "../d
 import { text, Version } from "../fields";
 import { retire, tell } from "../notices";
 import { actOn, nameOf, Which } from "./act-on";
-import { paperHref, tellAsked } from "./keep-process";
+import { tellAsked } from "./keep-process";
 import { PAPERS } from "./papers";
 
 export const SendBack = Which.extend({ reason: text(500, 3, "Say why, so that the writer knows what to change.") });
@@ -87,7 +88,7 @@ function signOne(tx: Tx, desk: Desk, which: Which): Done<{ number: string; next:
       tx.db,
       desk.now,
       process.writer,
-      `${name} ${PAPERS[paper].cleared}`,
+      `${name} ${WAITING_WORDS[paper].cleared}`,
       `by ${desk.person.name}`,
       paperHref(paper, id),
     );

@@ -1,19 +1,18 @@
 import type { Day } from "../../../core/calendar/day";
+import { paperHref, paperName } from "../../../core/signoff/papers";
 import { barredFrom, decide, type SigningAct } from "../../../core/signoff/process";
 import { spoken } from "../../../core/signoff/rulebook";
 import { tell } from "../../acts/notices";
-import { keepProcess, paperHref } from "../../acts/signoff/keep-process";
+import { keepProcess } from "../../acts/signoff/keep-process";
 import { recordAudit } from "../../db/audit";
 import { type Db, sql } from "../../db/open";
+import { JOIN_PAPER, type PaperRow, WHICH_PAPER } from "../../queries/signoff/papers";
 import { readSigning } from "../../queries/signoff/process";
 import { readRoster } from "../../queries/signoff/staff";
 
-interface Waiting {
+interface Waiting extends PaperRow {
   seat: number;
   signing: number;
-  order: number | null;
-  requisition: number | null;
-  number: string;
   half: string;
   due: string;
   reminded: string | null;
@@ -35,11 +34,11 @@ export function tickSignOff(db: Db, now: string, day: Day): { reminded: number; 
   const count = { reminded: 0, climbed: 0, unattended: 0 };
   const rows = sql<Waiting>(
     db,
-    `SELECT t.id AS seat, g.id AS signing, g.purchase_order AS "order", g.requisition, coalesce(o.number, r.number) AS number,
+    `SELECT t.id AS seat, g.id AS signing, ${WHICH_PAPER},
             t.half, t.due, t.reminded, t.climbed, t.climbs_to IS NOT NULL AS climbs, t.unattended, g.hands, g.own,
             (SELECT json_group_array(a.person) FROM seat_person a WHERE a.seat = t.id AND a.handed_on IS NULL) AS asked
      FROM seat t JOIN signing g ON g.id = t.signing
-     LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN requisition r ON r.id = g.requisition
+     ${JOIN_PAPER}
      WHERE t.state = 'waiting' AND g.state = 'In sign-off'`,
   ).all();
   // Whatever need not be written takes no lock: most of what waits has its time.
@@ -58,10 +57,9 @@ export function tickSignOff(db: Db, now: string, day: Day): { reminded: number; 
   return count;
 }
 
-const nameOf = (row: Waiting) => `${row.order === null ? "Requisition" : "Order"} ${row.number}`;
-const hrefOf = (row: Waiting) =>
-  row.order === null ? paperHref("requisition", row.requisition!) : paperHref("order", row.order);
-const subjectOf = (row: Waiting) => (row.order === null ? `requisition ${row.requisition}` : `order ${row.order}`);
+const nameOf = (row: Waiting) => paperName(row.paper, row.number);
+const hrefOf = (row: Waiting) => paperHref(row.paper, row.paperId);
+const subjectOf = (row: Waiting) => `${row.paper} ${row.paperId}`;
 
 /** Decides an act of the clock and keeps it; undefined where it may not be done now. */
 function act(db: Db, now: string, day: Day, row: Waiting, of: SigningAct) {

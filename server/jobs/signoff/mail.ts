@@ -1,5 +1,6 @@
 import { type Day, toDay } from "../../../core/calendar/day";
 import type { SignedLine } from "../../../core/signoff/difference";
+import { paperName } from "../../../core/signoff/papers";
 import { barredFrom } from "../../../core/signoff/process";
 import { type SignOffLetter, writeSignOffMail } from "../../../exchange/mail/sign-off-mail";
 import { newLink } from "../../acts/orders/order-link";
@@ -7,7 +8,7 @@ import { recordAudit } from "../../db/audit";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
 import { linkHash } from "../../queries/quotes/quotes";
-import type { Paper } from "../../queries/signoff/signings";
+import { JOIN_PAPER, PAPER_ABOUT, type PaperRow, WHICH_PAPER } from "../../queries/signoff/papers";
 import { readRoster } from "../../queries/signoff/staff";
 
 /** How long a link in an e-mail holds. */
@@ -80,33 +81,32 @@ export async function mailSignOff(db: Db, now: string, day: Day, site: string): 
 }
 
 function letterOf(db: Db, day: Day, row: ToTell): { letter: Omit<SignOffLetter, "to" | "link">; writer: number } {
-  const p = sql<{
-    order: number | null;
-    number: string;
-    about: string;
-    writer: string;
-    writerId: number;
-    minor: number;
-    due: string;
-    reminded: string | null;
-    required: string | null;
-    lines: string;
-    currency: string | null;
-  }>(
+  const p = sql<
+    PaperRow & {
+      about: string;
+      writer: string;
+      writerId: number;
+      minor: number;
+      due: string;
+      reminded: string | null;
+      required: string | null;
+      lines: string;
+      currency: string | null;
+    }
+  >(
     db,
-    `SELECT g.purchase_order AS "order", coalesce(o.number, r.number) AS number, coalesce(s.name, r.reason) AS about, w.name AS writer, w.id AS writerId,
-            g.amount AS minor, t.due, t.reminded, coalesce(o.required, r.needed_by) AS required, g.lines, o.currency
+    `SELECT ${WHICH_PAPER}, ${PAPER_ABOUT}, w.name AS writer, w.id AS writerId,
+            g.amount AS minor, t.due, t.reminded, g.lines, o.currency
      FROM seat t JOIN signing g ON g.id = t.signing JOIN person w ON w.id = g.writer
-     LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN supplier s ON s.id = o.supplier LEFT JOIN requisition r ON r.id = g.requisition
+     ${JOIN_PAPER}
      WHERE t.id = ?`,
   ).get(row.seat)!;
   const { name, mail, currency, locale } = theCompany(db);
-  const paper: Paper = p.order === null ? "requisition" : "order";
   return {
     writer: p.writerId,
     letter: {
       company: { name, mail },
-      paper: `${paper === "order" ? "Order" : "Requisition"} ${p.number}`,
+      paper: paperName(p.paper, p.number),
       about: p.about,
       writer: p.writer,
       minor: p.minor,

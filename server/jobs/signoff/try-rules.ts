@@ -1,27 +1,26 @@
 import { addDays, type Day } from "../../../core/calendar/day";
 import { minutesBetween } from "../../../core/signoff/hours";
+import { paperHref } from "../../../core/signoff/papers";
 import type { Facts, Rules } from "../../../core/signoff/rulebook";
 import { startTrial, type TrialResult } from "../../../core/signoff/trial";
 import { type Db, sql } from "../../db/open";
+import { JOIN_PAPER, type PaperRow, WHICH_PAPER } from "../../queries/signoff/papers";
 import { rulebookOn } from "../../queries/signoff/rulebooks";
 import { readRoster } from "../../queries/signoff/staff";
 
 /** How many papers are tried between two words of progress. */
 const STEP = 2_000;
 
-interface PastRow {
+interface PastRow extends PaperRow {
   id: number;
-  number: string | null;
-  requisition: number | null;
-  order: number | null;
   writer: number;
   facts: string;
 }
 
 /** Every paper handed in during the twelve months before a day; what carried on without being signed is none. */
 export const PAST_PAPERS = `
-  SELECT g.id, coalesce(o.number, r.number) AS number, g.requisition, g.purchase_order AS "order", g.writer, g.facts
-  FROM signing g LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN requisition r ON r.id = g.requisition
+  SELECT g.id, ${WHICH_PAPER}, g.writer, g.facts
+  FROM signing g ${JOIN_PAPER}
   WHERE g.started >= ? AND g.carried = 0 AND g.facts IS NOT NULL`;
 
 /** Tries rules on the last twelve months, against those that hold today. `onDone` hears of how many of all. */
@@ -44,7 +43,7 @@ export function tryRules(
     trial.add({
       id: row.id,
       number: row.number ?? "",
-      href: row.order === null ? `/requisitions/${row.requisition}` : `/orders/${row.order}`,
+      href: paperHref(row.paper, row.paperId),
       writer: row.writer,
       facts: JSON.parse(row.facts) as Facts,
     });

@@ -5,6 +5,7 @@ import { exchanged, exponent, money } from "../../../core/numbers/money";
 import { ONE, purchase } from "../../../core/numbers/quantity";
 import { priceFor } from "../../../core/pricing/price";
 import { type Difference, differences, type SignedLine } from "../../../core/signoff/difference";
+import type { Paper } from "../../../core/signoff/papers";
 import { passedTogether } from "../../../core/signoff/together";
 import type { Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
@@ -16,9 +17,10 @@ import { inHomeCurrency, readPaid } from "../orders/line-slip";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../orders/order";
 import { priceRecords } from "../prices";
 import { type RequisitionLine, readRequisition } from "../requisitions/requisition";
+import { PAPER_TABLE } from "./papers";
 import { toSignOf } from "./route";
 import { readRulebooks } from "./rulebooks";
-import { COLUMN, lastOf, type Paper, readSignings, type SigningView } from "./signings";
+import { lastOf, readSignings, type SigningView } from "./signings";
 
 /** One line of a paper, as whoever signs looks at it. */
 export interface DecisionLine {
@@ -207,7 +209,7 @@ function togetherWith(db: Db, head: OrderHead, minor: number, today: Day): Decis
 function beforeThis(db: Db, paper: Paper, id: number): Decision["before"] {
   const [now, ...earlier] = sql<{ id: number; minor: number; lines: string }>(
     db,
-    `SELECT id, amount AS minor, lines FROM signing WHERE ${COLUMN[paper]} = ? ORDER BY round DESC`,
+    `SELECT id, amount AS minor, lines FROM signing WHERE ${PAPER_TABLE[paper]} = ? ORDER BY round DESC`,
   ).all(id);
   for (const was of earlier) {
     const seen = sql<{ at: string; person: string; what: string }>(

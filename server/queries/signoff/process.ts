@@ -1,8 +1,9 @@
+import type { Paper } from "../../../core/signoff/papers";
 import type { Process, SeatNow, Signed } from "../../../core/signoff/process";
 import type { Signer } from "../../../core/signoff/rulebook";
 import type { Member } from "../../../core/signoff/way";
 import { type Db, sql } from "../../db/open";
-import { COLUMN, type Paper } from "./signings";
+import { PAPER_TABLE } from "./papers";
 
 /** A process as it is kept, with the ids of its rows: seats and questions stand in the same order. */
 export interface KeptProcess {
@@ -16,7 +17,7 @@ export interface KeptProcess {
 export function readProcess(db: Db, paper: Paper, id: number): KeptProcess | null {
   const row = sql<{ id: number }>(
     db,
-    `SELECT id FROM signing WHERE ${COLUMN[paper]} = ? AND state = 'In sign-off'`,
+    `SELECT id FROM signing WHERE ${PAPER_TABLE[paper]} = ? AND state = 'In sign-off'`,
   ).get(id);
   return row ? readSigning(db, row.id) : null;
 }

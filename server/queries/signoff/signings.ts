@@ -1,13 +1,11 @@
 import { toDay } from "../../../core/calendar/day";
 import { minutesBetween } from "../../../core/signoff/hours";
+import type { Paper } from "../../../core/signoff/papers";
 import { type Signer, spoken } from "../../../core/signoff/rulebook";
 import type { Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
+import { PAPER_TABLE } from "./papers";
 import { readRoster } from "./staff";
-
-/** The two things that wait for signatures; of what kind of paper an order is, its ladder says. */
-export type Paper = "requisition" | "order";
-export const COLUMN = { requisition: "requisition", order: "purchase_order" } as const;
 
 export interface SignatureView {
   person: string;
@@ -59,7 +57,7 @@ export function readSignings(db: Db, paper: Paper, id: number): SigningView[] {
     Omit<SigningView, "seats" | "questions" | "sum" | "carried"> & { sum: string | null; carried: number }
   >(
     db,
-    `SELECT id, round, paper, amount, ladder, rulebook, sum, state, started, ended, reason, carried FROM signing WHERE ${COLUMN[paper]} = ? ORDER BY round`,
+    `SELECT id, round, paper, amount, ladder, rulebook, sum, state, started, ended, reason, carried FROM signing WHERE ${PAPER_TABLE[paper]} = ? ORDER BY round`,
   ).all(id);
   return rows.map(({ sum, carried, ...s }) => ({
     ...s,

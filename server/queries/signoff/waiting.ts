@@ -1,11 +1,12 @@
 import type { Day } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
+import type { Paper } from "../../../core/signoff/papers";
 import { maySign, waitsFor } from "../../../core/signoff/process";
 import { type Signer, spoken } from "../../../core/signoff/rulebook";
 import type { Person } from "../../acts/desk";
 import { type Db, sql } from "../../db/open";
+import { JOIN_PAPER, PAPER_ABOUT, WHICH_PAPER } from "./papers";
 import { readProcess } from "./process";
-import type { Paper } from "./signings";
 import { readRoster } from "./staff";
 
 export interface WaitingSignature {
@@ -57,9 +58,9 @@ export function readWaitingSignatures(db: Db, person: number, day: Day): Waiting
     }
   >(
     db,
-    `SELECT t.id, g.id AS signing, g.paper AS kind, iif(o.id IS NULL, 'requisition', 'order') AS paper, coalesce(o.id, r.id) AS paperId, coalesce(o.number, r.number) AS number, coalesce(o.version, r.version) AS version,
+    `SELECT t.id, g.id AS signing, g.paper AS kind, ${WHICH_PAPER}, coalesce(o.version, r.version) AS version,
             t.who, t.name, g.amount, t.asked, t.hours, t.due, t.climbed IS NOT NULL AS climbed, g.own, g.hands, g.ladder, w.id AS writer, w.name AS writerName,
-            coalesce(s.name, r.reason) AS about, st.name AS storeName, coalesce(o.required, r.needed_by) AS required,
+            ${PAPER_ABOUT}, st.name AS storeName,
             CASE WHEN o.id IS NOT NULL THEN (SELECT count(*) FROM order_line l WHERE l.purchase_order = o.id)
                  ELSE (SELECT count(*) FROM requisition_line l WHERE l.requisition = r.id) END AS lines,
             (SELECT count(*) FROM question q WHERE q.signing = g.id AND q.answer IS NULL) AS open,
@@ -67,8 +68,7 @@ export function readWaitingSignatures(db: Db, person: number, day: Day): Waiting
             (SELECT json_group_array(a.person) FROM seat_person a WHERE a.seat = t.id AND a.handed_on IS NULL
                AND a.person NOT IN (SELECT coalesce(x.for_whom, x.person) FROM signature x WHERE x.seat = t.id)) AS people
      FROM seat t JOIN signing g ON g.id = t.signing
-     LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN supplier s ON s.id = o.supplier
-     LEFT JOIN requisition r ON r.id = g.requisition
+     ${JOIN_PAPER}
      JOIN person w ON w.id = g.writer JOIN store st ON st.id = coalesce(o.store, r.store)
      WHERE t.state = 'waiting'`,
   ).all();

@@ -1,6 +1,7 @@
 import { addDays, type Day, daysBetween } from "../../../core/calendar/day";
 import { showDay, showQuantity } from "../../../core/numbers/format";
 import { may } from "../../../core/people/roles";
+import { paperHref, paperName, WAITING_WORDS } from "../../../core/signoff/papers";
 import { count, inOrder, unitWords } from "../../../core/text";
 import { type Ranked, rank, type Waiting } from "../../../core/today/waiting";
 import type { Person } from "../../acts/desk";
@@ -299,14 +300,14 @@ function signatureWaits(db: Db, person: Person, today: Day, forYou: Waiting[], w
       key: `sign/${w.id}`,
       cost: "a colleague waits",
       by: w.due.slice(0, 10) as Day,
-      title: `${w.paper === "order" ? "Order" : "Requisition"} ${w.number}, ${w.about}`,
+      title: `${paperName(w.paper, w.number)}, ${w.about}`,
       detail: w.mine
         ? `from ${w.writerName}, ${w.lines} ${w.lines === 1 ? "line" : "lines"}`
         : `with ${w.called} since ${showDay(w.asked, today)}`,
-      ifItStays: w.paper === "order" ? "it is not sent" : "it is not ordered",
+      ifItStays: WAITING_WORDS[w.paper].ifItStays,
       figure: { minor: w.amount, currency },
       stop: "Sign-off",
-      href: w.paper === "order" ? `/orders/${w.paperId}` : `/requisitions/${w.paperId}`,
+      href: paperHref(w.paper, w.paperId),
     };
     if (w.mine && may(person.roles, "sign")) forYou.push(entry);
     else if (sees || w.writer === person.id) withOthers.push(entry);
