@@ -144,7 +144,7 @@ describe("an order that is written by hand", () => {
     const moved = kept(page);
     await page.getByLabel("All lines by").fill("2027-01-15");
     await moved;
-    await expect.poll(() => page.getByLabel("Line 1: wanted by").inputValue()).toBe("2027-01-15");
+    await expect.poll(() => page.getByLabel("Line 1: wanted by").inputValue()).toBe("15 Jan 2027");
     await accessible(page, "the head of an order");
   });
 });

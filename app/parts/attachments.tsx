@@ -1,5 +1,6 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useFetcher } from "react-router";
+import { FileEntry } from "../ui/file-entry";
 import { SlipPart } from "../ui/frame-parts";
 import { newKey } from "../ui/submission";
 
@@ -29,7 +30,6 @@ export function Attachments({
 }) {
   const [sent, setSent] = useState(true);
   const fetcher = useFetcher<{ ok: boolean; problems?: { says: string }[] }>();
-  const entry = useRef<HTMLInputElement>(null);
   if (files.length === 0 && !mayAttach) return null;
   const problem = fetcher.data && !fetcher.data.ok ? fetcher.data.problems?.[0]?.says : null;
   const busy = fetcher.state !== "idle";
@@ -65,27 +65,19 @@ export function Attachments({
         </ul>
       )}
       {mayAttach && (
-        <label className="text-xs">
-          <span className="sr-only">Attach a file</span>
-          <input
-            ref={entry}
-            type="file"
-            accept=".pdf,.png,.jpg,.jpeg,.xlsx,.docx,.csv,.txt"
-            className="entry w-full text-xs"
-            disabled={busy}
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              if (!file) return;
-              const body = new FormData();
-              body.set("do", "attach");
-              body.set("key", newKey());
-              body.set("file", file);
-              if (sends && sent) body.set("sent", "yes");
-              void fetcher.submit(body, { method: "post", encType: "multipart/form-data" });
-              e.target.value = "";
-            }}
-          />
-        </label>
+        <FileEntry
+          label="Attach a file"
+          accept=".pdf,.png,.jpg,.jpeg,.xlsx,.docx,.csv,.txt"
+          disabled={busy}
+          onFile={(file) => {
+            const body = new FormData();
+            body.set("do", "attach");
+            body.set("key", newKey());
+            body.set("file", file);
+            if (sends && sent) body.set("sent", "yes");
+            void fetcher.submit(body, { method: "post", encType: "multipart/form-data" });
+          }}
+        />
       )}
       {mayAttach && sends && (
         <label className="mt-1 flex items-center gap-1.5 text-xs text-ink-2">

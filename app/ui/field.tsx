@@ -98,3 +98,30 @@ export function Problems({ problems, only }: { problems?: readonly Problem[]; on
     </div>
   );
 }
+
+/** A number with what it counts behind it. */
+export function UnitField({
+  label,
+  unit,
+  problem,
+  hint,
+  className,
+  ...props
+}: ComponentProps<"input"> & { label: string; unit: string; problem?: string; hint?: string }) {
+  return (
+    <Field label={label} problem={problem} hint={hint} className={className}>
+      {(a) => (
+        <span className="flex items-center gap-2">
+          <input
+            inputMode="decimal"
+            maxLength={20}
+            {...props}
+            {...a}
+            className="entry w-full min-w-0 text-right font-mono"
+          />
+          <span className="shrink-0 text-xs text-ink-2">{unit}</span>
+        </span>
+      )}
+    </Field>
+  );
+}

@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import { quantityText } from "../../../core/numbers/quantity";
 import type { JobSheet } from "../../../server/queries/jobs/jobs";
 import { Button } from "../../ui/button";
+import { DayEntry } from "../../ui/day-entry";
 import { CellEntry, TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
 import { Heads } from "../../ui/heads";
@@ -222,13 +223,11 @@ function Lines({
                   </select>
                 </td>
                 <td className="px-2 py-1">
-                  <input
-                    type="date"
+                  <DayEntry
                     aria-label={`${title}, line ${i + 1}: day`}
-                    className="entry w-full"
                     value={l.due}
                     aria-invalid={says(l, "due") ? true : undefined}
-                    onChange={(e) => set(l.key, { due: e.target.value })}
+                    onDay={(due) => set(l.key, { due })}
                   />
                   {says(l, "due") && <p className="text-2xs font-semibold text-signal">{says(l, "due")}</p>}
                 </td>

@@ -11,6 +11,7 @@ import { Faults } from "../../parts/faults";
 import { FileColumns } from "../../parts/file-columns";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
+import { FileEntry } from "../../ui/file-entry";
 import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
@@ -120,15 +121,7 @@ export default function Bring() {
           <div className="grid grid-cols-[300px_minmax(0,1fr)] gap-5 border-t-2 border-ink px-4.5 py-3 max-md:grid-cols-1">
             <div className="flex flex-col gap-3">
               <Field label="A file">
-                {(a) => (
-                  <input
-                    {...a}
-                    type="file"
-                    accept=".csv,.xlsx,text/csv,text/plain"
-                    className="entry"
-                    onChange={(e) => e.target.files?.[0] && take(e.target.files[0])}
-                  />
-                )}
+                {(a) => <FileEntry {...a} label="A file" accept=".csv,.xlsx,.txt" onFile={take} />}
               </Field>
               <Field label="Numbers are written">
                 {(a) => (

@@ -7,6 +7,7 @@ import { ColumnsPanel } from "../../parts/columns-panel";
 import { FindBox } from "../../parts/find-box";
 import { ViewsPanel } from "../../parts/views-panel";
 import { Button } from "../../ui/button";
+import { DayField } from "../../ui/day-entry";
 import { useWriting } from "../../ui/locale";
 import { Panel } from "../../ui/popover";
 import { useAddress } from "../../ui/use-address";
@@ -160,16 +161,13 @@ function PlanPanel() {
           </label>
         ))}
       </fieldset>
-      <label className="mt-3 block">
-        <span className="mb-1 block text-xs font-semibold text-ink-2">As of</span>
-        <input
-          type="date"
-          className="entry w-full"
-          min={w.today}
-          value={asOf ?? ""}
-          onChange={(e) => put({ asOf: e.target.value && e.target.value > w.today ? e.target.value : null })}
-        />
-      </label>
+      <DayField
+        label="As of"
+        className="mt-3"
+        min={w.today}
+        value={asOf ?? ""}
+        onDay={(day) => put({ asOf: day > w.today ? day : null })}
+      />
       <p className="mt-2 text-xs text-ink-3">
         The sheet is worked out as it will look that morning, with all that is due until then.
       </p>

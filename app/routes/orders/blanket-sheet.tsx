@@ -4,6 +4,7 @@ import type { BlanketLineView, BlanketView } from "../../../server/queries/order
 import type { OrderHead } from "../../../server/queries/orders/order";
 import { BurnLine } from "../../ui/burn-line";
 import { Button } from "../../ui/button";
+import { DayField } from "../../ui/day-entry";
 import { problemAt, TextField } from "../../ui/field";
 import { SelectField } from "../../ui/form";
 import { useWriting } from "../../ui/locale";
@@ -91,10 +92,9 @@ export function BlanketSheet({ blanket, head, mayCall, problems }: Props) {
         ))}
         {mayCall && (
           <div className="flex flex-wrap items-end gap-3 border-b border-rule bg-band px-4.5 py-2.5">
-            <TextField
+            <DayField
               label="Wanted by"
               name="required"
-              type="date"
               hint="empty: as soon as it comes"
               problem={problemAt(problems, "required")}
             />
@@ -192,7 +192,7 @@ function PlanForm({ blanket, version }: { blanket: BlanketView; version: number 
     <SlipForm does="plan call" fields={{ version }} label="Plan a call-off…" send="Plan it">
       <SelectField label="Of" name="line" options={blanket.lines.map((l) => ({ value: l.id, label: l.words }))} />
       <TextField label="Quantity" name="quantity" inputMode="decimal" maxLength={20} required />
-      <TextField label="Wanted by" name="due" type="date" required />
+      <DayField label="Wanted by" name="due" required />
     </SlipForm>
   );
 }

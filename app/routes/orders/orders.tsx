@@ -29,6 +29,7 @@ import { ColumnsPanel } from "../../parts/columns-panel";
 import { FindBox } from "../../parts/find-box";
 import { ViewsPanel } from "../../parts/views-panel";
 import { Button, ButtonLink } from "../../ui/button";
+import { DayEntry } from "../../ui/day-entry";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { pack, usePacked } from "../../ui/packed";
@@ -345,24 +346,14 @@ function Narrow({ facets, query }: { facets: OrderFacets; query: OrderQuery }) {
       ))}
       <fieldset>
         <legend className="mb-1 text-xs font-semibold text-ink-2">Written</legend>
-        <label className="flex items-center gap-2 py-[2px]">
+        <div className="flex items-center gap-2 py-[2px]">
           from
-          <input
-            type="date"
-            className="entry"
-            value={query.from ?? ""}
-            onChange={(e) => put({ from: e.target.value || null })}
-          />
-        </label>
-        <label className="flex items-center gap-2 py-[2px]">
+          <DayEntry aria-label="from" value={query.from ?? ""} onDay={(from) => put({ from: from || null })} />
+        </div>
+        <div className="flex items-center gap-2 py-[2px]">
           to
-          <input
-            type="date"
-            className="entry"
-            value={query.to ?? ""}
-            onChange={(e) => put({ to: e.target.value || null })}
-          />
-        </label>
+          <DayEntry aria-label="to" value={query.to ?? ""} onDay={(to) => put({ to: to || null })} />
+        </div>
       </fieldset>
     </div>
   );

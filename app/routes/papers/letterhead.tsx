@@ -1,3 +1,5 @@
+import { Field } from "../../ui/field";
+import { FileEntry } from "../../ui/file-entry";
 import { RecordForm } from "../../ui/form";
 import { SlipForm } from "../needs/slip-form";
 
@@ -14,17 +16,11 @@ export function Letterhead({ logo }: { logo: number | null }) {
       </p>
       <RecordForm does="logo" send={logo ? "Change the logo" : "Put the logo on"} saved="It is on all papers now.">
         {(at) => (
-          <label className="flex flex-col gap-1 text-xs font-semibold text-ink-2">
-            A PNG or JPEG picture, at most 1 MB
-            <input
-              type="file"
-              name="logo"
-              accept="image/png,image/jpeg"
-              className="entry font-normal"
-              aria-invalid={at("logo") ? true : undefined}
-            />
-            {at("logo") && <span className="text-signal">{at("logo")}</span>}
-          </label>
+          <Field label="A PNG or JPEG picture, at most 1 MB" problem={at("logo")}>
+            {(a) => (
+              <FileEntry {...a} label="A PNG or JPEG picture, at most 1 MB" name="logo" accept=".png,.jpg,.jpeg" />
+            )}
+          </Field>
         )}
       </RecordForm>
       {logo !== null && (

@@ -12,6 +12,7 @@ import { Button } from "../../ui/button";
 import { Field, Problems, problemAt, TextField } from "../../ui/field";
 import { RegionField, SelectField, WeekdayField } from "../../ui/form";
 import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
+import { HourField } from "../../ui/hour-entry";
 import { useKeys } from "../../ui/keys";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { useSubmissionKey } from "../../ui/submission";
@@ -172,17 +173,15 @@ export default function People() {
               problem={problemAt(problems, "works")}
             />
             <div className="grid grid-cols-2 gap-3">
-              <TextField
+              <HourField
                 label="From"
                 name="dayStarts"
-                type="time"
                 defaultValue={clock(here?.dayStarts ?? 480)}
                 problem={problemAt(problems, "dayStarts")}
               />
-              <TextField
+              <HourField
                 label="To"
                 name="dayEnds"
-                type="time"
                 defaultValue={clock(here?.dayEnds ?? 960)}
                 problem={problemAt(problems, "dayEnds")}
               />

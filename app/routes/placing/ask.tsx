@@ -6,6 +6,7 @@ import { askForQuotes } from "../../../server/acts/quotes/ask-for-quotes";
 import { suppliersToAsk } from "../../../server/queries/choices";
 import { readBench } from "../../../server/queries/placing/bench";
 import { Button, ButtonLink } from "../../ui/button";
+import { DayField } from "../../ui/day-entry";
 import { Field, Problems, problemAt } from "../../ui/field";
 import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -155,9 +156,7 @@ export default function Ask() {
       slip={
         <>
           <SlipHead title="Whom, and by when" />
-          <Field label="Answer by" problem={problemAt(problems, "answerBy")}>
-            {(a) => <input {...a} type="date" className="entry" value={day} onChange={(e) => setDay(e.target.value)} />}
-          </Field>
+          <DayField label="Answer by" problem={problemAt(problems, "answerBy")} value={day} onDay={setDay} />
           <fieldset className="border border-rule bg-sheet">
             <legend className="mb-1 text-xs font-semibold text-ink-2">Suppliers</legend>
             {suppliers.map((s) => (

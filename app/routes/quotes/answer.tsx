@@ -9,6 +9,7 @@ import { patiently } from "../../../server/db/busy";
 import { theCompany } from "../../../server/queries/company";
 import { closedSays, type Invitation, readInvitation } from "../../../server/queries/quotes/quotes";
 import { Button } from "../../ui/button";
+import { DayField } from "../../ui/day-entry";
 import { Field, Problems, problemAt } from "../../ui/field";
 import { house, now, today, zoneOf } from "../../web/house";
 import { notFound, readJson } from "../../web/page";
@@ -103,6 +104,7 @@ export default function AnswerQuote() {
     if (wrong) wrong.focus();
     else window.scrollTo({ top: 0 });
   }, [reply, faulty]);
+  const written = { locale, today };
   const day = (d: string) => showDay(d, today, locale);
   const unit = (u: string) => unitWord(language, u);
   const of = (id: number): Entry => entries[id] ?? EMPTY;
@@ -240,28 +242,20 @@ export default function AnswerQuote() {
       ) : (
         <>
           <div className="grid gap-3 sm:grid-cols-[150px_150px_1fr]">
-            <Field label={page.holdFrom} problem={problemAt(problems, "validFrom")}>
-              {(a) => (
-                <input
-                  {...a}
-                  type="date"
-                  className="entry"
-                  value={validFrom}
-                  onChange={(e) => setValidFrom(e.target.value)}
-                />
-              )}
-            </Field>
-            <Field label={page.until} problem={problemAt(problems, "validTo")}>
-              {(a) => (
-                <input
-                  {...a}
-                  type="date"
-                  className="entry"
-                  value={validTo}
-                  onChange={(e) => setValidTo(e.target.value)}
-                />
-              )}
-            </Field>
+            <DayField
+              label={page.holdFrom}
+              problem={problemAt(problems, "validFrom")}
+              value={validFrom}
+              onDay={setValidFrom}
+              written={written}
+            />
+            <DayField
+              label={page.until}
+              problem={problemAt(problems, "validTo")}
+              value={validTo}
+              onDay={setValidTo}
+              written={written}
+            />
             <Field label={page.conditions} problem={problemAt(problems, "conditions")}>
               {(a) => (
                 <textarea

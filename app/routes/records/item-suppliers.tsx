@@ -4,6 +4,7 @@ import { priceText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
 import type { ItemSheet } from "../../../server/queries/records/item";
 import { Button } from "../../ui/button";
+import { DayEntry } from "../../ui/day-entry";
 import { CellEntry, TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
 import { useWriting } from "../../ui/locale";
@@ -283,21 +284,17 @@ function SourcingForm({
                     />
                   </td>
                   <td className="pr-2 pb-1">
-                    <input
-                      type="date"
+                    <DayEntry
                       aria-label={`Price ${i + 1}: first day`}
                       value={b.validFrom}
-                      onChange={(e) => set(b.id, { validFrom: e.target.value })}
-                      className="entry"
+                      onDay={(validFrom) => set(b.id, { validFrom })}
                     />
                   </td>
                   <td className="pb-1">
-                    <input
-                      type="date"
+                    <DayEntry
                       aria-label={`Price ${i + 1}: last day`}
                       value={b.validTo}
-                      onChange={(e) => set(b.id, { validTo: e.target.value })}
-                      className="entry"
+                      onDay={(validTo) => set(b.id, { validTo })}
                       aria-invalid={at(`breaks.${i}.validTo`) ? true : undefined}
                     />
                     {at(`breaks.${i}.validTo`) && (

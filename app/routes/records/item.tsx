@@ -7,6 +7,7 @@ import { dropSourcing, keepSourcing } from "../../../server/acts/records/keep-so
 import { accountChoices, storeChoices } from "../../../server/queries/choices";
 import { usualPlan } from "../../../server/queries/needs/need";
 import { readItem, readSuppliersToAdd, readUnits } from "../../../server/queries/records/item";
+import { DayEntry } from "../../ui/day-entry";
 import { RecordForm } from "../../ui/form";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -106,18 +107,18 @@ export default function ItemPage() {
             ))}
           </fieldset>
           {part === "stock" && (
-            <label className="flex items-center gap-2 border-t-2 border-ink px-4.5 py-1.5 text-xs text-ink-2">
+            <div className="flex items-center gap-2 border-t-2 border-ink px-4.5 py-1.5 text-xs text-ink-2">
               Committed, on order and available up to
-              <input
-                type="date"
-                className="entry min-h-[26px] py-0 text-xs"
+              <DayEntry
+                aria-label="Committed, on order and available up to"
+                className="w-[136px]"
                 min={w.today}
                 value={sheet.last}
-                onChange={(e) =>
-                  setSearch(withParts({ upTo: e.target.value || null }), { replace: true, preventScrollReset: true })
+                onDay={(upTo) =>
+                  setSearch(withParts({ upTo: upTo || null }), { replace: true, preventScrollReset: true })
                 }
               />
-            </label>
+            </div>
           )}
           {part === "stock" && <StockPart {...loaded} />}
           {part === "suppliers" && <SuppliersPart {...loaded} />}

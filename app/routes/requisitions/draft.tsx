@@ -8,6 +8,7 @@ import type { RequisitionSheet } from "../../../server/queries/requisitions/requ
 import { Attachments } from "../../parts/attachments";
 import { Budgets } from "../../parts/budgets";
 import { Button } from "../../ui/button";
+import { DayEntry } from "../../ui/day-entry";
 import { CellEntry, Field, Problems, problemAt } from "../../ui/field";
 import { SelectField } from "../../ui/form";
 import { SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
@@ -239,13 +240,11 @@ export function DraftRequisition({
             )}
             <Field label="Needed by" problem={problemAt(all, "neededBy")}>
               {(a) => (
-                <input
+                <DayEntry
                   {...a}
-                  type="date"
-                  className="entry"
                   value={draft.neededBy}
                   min={w.today}
-                  onChange={(e) => change({ ...latest.current, neededBy: e.target.value })}
+                  onDay={(neededBy) => change({ ...latest.current, neededBy })}
                 />
               )}
             </Field>

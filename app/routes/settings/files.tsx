@@ -11,6 +11,7 @@ import { FileColumns } from "../../parts/file-columns";
 import { LoadingBar } from "../../parts/loading";
 import { Button, ButtonLink } from "../../ui/button";
 import { Field } from "../../ui/field";
+import { FileEntry } from "../../ui/file-entry";
 import { SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
@@ -132,9 +133,7 @@ export default function Files() {
                       : undefined
                 }
               >
-                {(a) => (
-                  <input {...a} type="file" name="file" accept=".csv,.xlsx,text/csv,text/plain" className="entry" />
-                )}
+                {(a) => <FileEntry {...a} label="File" name="file" accept=".csv,.xlsx,.txt" />}
               </Field>
             </form>
           )}

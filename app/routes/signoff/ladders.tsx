@@ -12,6 +12,7 @@ import { dropRulesDraft, startRules, takeBackRules } from "../../../server/acts/
 import { readRuleChoices } from "../../../server/queries/signoff/choices";
 import { readRulebookDraft, readRulebooks, rulebookOn } from "../../../server/queries/signoff/rulebooks";
 import { Button } from "../../ui/button";
+import { DayEntry } from "../../ui/day-entry";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { KeepingNote } from "../../ui/keeping-note";
 import { useKeys } from "../../ui/keys";
@@ -129,7 +130,7 @@ function RulesSheet({
     },
   });
   const key = useSubmissionKey(`${draft?.version ?? 0} ${books.length}`);
-  const starts = useRef<HTMLInputElement>(null);
+  const [starts, setStarts] = useState<string>(nextMonday(w.today as Day));
   const ladder = rules.ladders.find((l) => String(l.id) === search.get("ladder")) ?? null;
   const choose = (id: number | null) =>
     setSearch(
@@ -273,21 +274,11 @@ function RulesSheet({
                   <Button disabled={busy} onClick={() => void send("drop")}>
                     Leave it as it was
                   </Button>
-                  <label className="flex items-center gap-2">
+                  <div className="flex items-center gap-2">
                     <span className="text-xs">from</span>
-                    <input
-                      ref={starts}
-                      type="date"
-                      className="entry w-36"
-                      min={w.today}
-                      defaultValue={nextMonday(w.today as Day)}
-                    />
-                  </label>
-                  <Button
-                    look="main"
-                    disabled={busy || bars.length > 0}
-                    onClick={() => void send("start", { starts: starts.current?.value ?? "" })}
-                  >
+                    <DayEntry aria-label="from" className="w-36" min={w.today} value={starts} onDay={setStarts} />
+                  </div>
+                  <Button look="main" disabled={busy || bars.length > 0} onClick={() => void send("start", { starts })}>
                     Start these rules
                   </Button>
                 </>

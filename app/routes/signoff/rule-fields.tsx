@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { moneyText, parseMoney } from "../../../core/numbers/money";
-import { Field, TextField } from "../../ui/field";
+import { TextField, UnitField } from "../../ui/field";
 import { useWriting } from "../../ui/locale";
 
 /** An amount as it is typed; only what can be read is taken over. */
@@ -49,22 +49,16 @@ export function Amount({
 
 export function Hours({ hours, onChange }: { hours: number; onChange: (hours: number) => void }) {
   return (
-    <Field label="Within hours">
-      {(a) => (
-        <input
-          {...a}
-          type="number"
-          min={1}
-          max={1000}
-          className="entry"
-          value={hours}
-          onChange={(e) => {
-            const n = Math.round(Number(e.target.value));
-            if (n >= 1 && n <= 1000) onChange(n);
-          }}
-        />
-      )}
-    </Field>
+    <UnitField
+      label="Within"
+      unit="working hours"
+      inputMode="numeric"
+      value={hours}
+      onChange={(e) => {
+        const n = Math.round(Number(e.target.value));
+        if (n >= 1 && n <= 1000) onChange(n);
+      }}
+    />
   );
 }
 

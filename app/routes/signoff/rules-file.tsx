@@ -1,4 +1,6 @@
 import { ButtonLink } from "../../ui/button";
+import { Field } from "../../ui/field";
+import { FileEntry } from "../../ui/file-entry";
 import { RecordForm } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
 
@@ -17,11 +19,9 @@ export function RulesFilePart({ version, mayKeep }: { version: number | null; ma
       {mayKeep && (
         <RecordForm does="import" send="Take it as a draft" saved="Taken as a draft." className="mt-3">
           {(problem) => (
-            <label className="flex flex-col gap-1">
-              <span className="text-xs font-semibold text-ink-2">A file of rules</span>
-              <input type="file" name="file" accept="application/json,.json" />
-              {problem("file") && <span className="text-xs font-semibold text-signal">{problem("file")}</span>}
-            </label>
+            <Field label="A file of rules" problem={problem("file")}>
+              {(a) => <FileEntry {...a} label="A file of rules" name="file" accept=".json" />}
+            </Field>
           )}
         </RecordForm>
       )}

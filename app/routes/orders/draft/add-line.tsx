@@ -3,6 +3,7 @@ import { type RefObject, useEffect, useRef, useState } from "react";
 import { count } from "../../../../core/text";
 import type { Sold } from "../../../../server/queries/orders/sold";
 import { Button } from "../../../ui/button";
+import { FileEntry } from "../../../ui/file-entry";
 import { useWriting } from "../../../ui/locale";
 import type { Draft, DraftProblem } from "./use-draft";
 
@@ -232,21 +233,15 @@ export function AddLine({
             <option value="comma">with a comma, 12,5</option>
           </select>
         </label>
-        <label className="flex items-center gap-2 text-xs text-ink-2">
+        <span className="flex items-center gap-2 text-xs text-ink-2">
           lines from a file
-          <input
-            type="file"
+          <FileEntry
+            label="Lines from a CSV or XLSX file"
             accept=".csv,.xlsx"
-            aria-label="Lines from a CSV or XLSX file"
             disabled={draft.working}
-            className="w-[210px] text-xs"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              e.target.value = "";
-              if (file) void addFile(file);
-            }}
+            onFile={(file) => void addFile(file)}
           />
-        </label>
+        </span>
       </div>
     </div>
   );

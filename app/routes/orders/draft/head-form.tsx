@@ -3,6 +3,7 @@ import { decimalText } from "../../../../core/numbers/decimal";
 import { INCOTERMS, payBy } from "../../../../core/orders/terms";
 import type { DraftChoices } from "../../../../server/queries/orders/draft";
 import { Button } from "../../../ui/button";
+import { DayField } from "../../../ui/day-entry";
 import { Field, TextField } from "../../../ui/field";
 import { SelectField } from "../../../ui/form";
 import { useWriting } from "../../../ui/locale";
@@ -61,18 +62,16 @@ export function HeadForm({ draft, choices, problem, mayKeepSupplier, onForGood }
         )}
         {blanket && (
           <>
-            <TextField
+            <DayField
               label="Holds from"
-              type="date"
               value={text("starts", head.starts ?? "")}
-              onChange={(e) => e.target.value && put("starts")(e)}
+              onDay={(starts) => starts && draft.setHead({ starts })}
               problem={problem("starts")}
             />
-            <TextField
+            <DayField
               label="to"
-              type="date"
               value={text("ends", head.ends ?? "")}
-              onChange={(e) => e.target.value && put("ends")(e)}
+              onDay={(ends) => ends && draft.setHead({ ends })}
               problem={problem("ends")}
             />
           </>
@@ -141,20 +140,18 @@ export function HeadForm({ draft, choices, problem, mayKeepSupplier, onForGood }
           hint="kept beside ours"
         />
         {head.kind !== "blanket" && head.kind !== "standing" && (
-          <TextField
+          <DayField
             label="All lines by"
-            type="date"
             value={text("required", head.required)}
-            onChange={put("required")}
+            onDay={(required) => draft.setHead({ required })}
             problem={problem("required")}
             hint="each line may say another day"
           />
         )}
-        <TextField
+        <DayField
           label="Void unless accepted by"
-          type="date"
           value={text("validUntil", head.validUntil ?? "")}
-          onChange={put("validUntil")}
+          onDay={(validUntil) => draft.setHead({ validUntil })}
           problem={problem("validUntil")}
         />
         <div className="col-span-2 grid grid-cols-[72px_1fr_72px_72px] items-start gap-2">

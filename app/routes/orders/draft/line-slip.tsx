@@ -7,6 +7,7 @@ import type { DraftChoices } from "../../../../server/queries/orders/draft";
 import type { LineSlip as Beside } from "../../../../server/queries/orders/line-slip";
 import type { OrderLine } from "../../../../server/queries/orders/order";
 import { Button } from "../../../ui/button";
+import { DayEntry } from "../../../ui/day-entry";
 import { TextField } from "../../../ui/field";
 import { SelectField } from "../../../ui/form";
 import { SlipHead, SlipPart } from "../../../ui/frame-parts";
@@ -300,14 +301,11 @@ function Instalments({ draft, line, problem }: { draft: Draft; line: OrderLine; 
             className="entry w-20 text-right font-mono"
           />
           <span className="text-ink-2">{line.unit} by</span>
-          <input
-            type="date"
+          <DayEntry
             aria-label={`Load ${i + 1}: wanted by`}
             value={p.required}
-            onChange={(e) =>
-              e.target.value && set(parts.map((x, j) => (j === i ? { ...x, required: e.target.value } : x)))
-            }
-            className="entry w-[128px]"
+            onDay={(required) => required && set(parts.map((x, j) => (j === i ? { ...x, required } : x)))}
+            className="w-[136px]"
           />
           <button
             type="button"

@@ -9,6 +9,7 @@ import { priceText } from "../../../../core/numbers/money";
 import { quantityText } from "../../../../core/numbers/quantity";
 import { sourceWords } from "../../../../core/pricing/price";
 import type { OrderLine } from "../../../../server/queries/orders/order";
+import { DayEntry } from "../../../ui/day-entry";
 import { CellEntry } from "../../../ui/field";
 import { Heads } from "../../../ui/heads";
 import { useWriting } from "../../../ui/locale";
@@ -343,15 +344,16 @@ const LineRow = memo(function LineRow({
             <span className="block text-2xs text-ink-3">from {w.day(l.required)}</span>
           </span>
         ) : (
-          <CellEntry
-            label={`Line ${n}: wanted by`}
-            data-at={`${l.id} required`}
-            type="date"
-            value={typed?.required ?? l.required}
-            problem={wrong?.required}
-            onChange={(e) => e.target.value && set({ required: e.target.value })}
-            className="w-[128px] font-sans"
-          />
+          <span className="inline-flex w-[136px] flex-col">
+            <DayEntry
+              aria-label={`Line ${n}: wanted by`}
+              data-at={`${l.id} required`}
+              value={typed?.required ?? l.required}
+              aria-invalid={wrong?.required ? true : undefined}
+              onDay={(required) => required && set({ required })}
+            />
+            {wrong?.required && <span className="text-2xs font-semibold text-signal">{wrong.required}</span>}
+          </span>
         )}
       </td>
       <td className="figure px-2 py-2.5 text-right">{w.money(l.net, currency)}</td>
