@@ -11,6 +11,7 @@ import {
   useRouteError,
 } from "react-router";
 import stylesheet from "./app.css?url";
+import { replayEarly } from "./ui/early";
 import { TroublePage } from "./ui/trouble";
 
 export const links: LinksFunction = () => [
@@ -28,6 +29,8 @@ export function Layout({ children }: { children: ReactNode }) {
         <meta name="viewport" content="width=device-width, initial-scale=1" />
         <Meta />
         <Links />
+        {/* Hears what is done before the page does; a file of ours, so that it needs no permission of its own. */}
+        <script src="/early.js" />
       </head>
       <body>
         {children}
@@ -44,6 +47,7 @@ export default function Root() {
   useEffect(() => {
     document.documentElement.dataset.live = pathname;
   }, [pathname]);
+  useEffect(replayEarly, []);
   return <Outlet />;
 }
 

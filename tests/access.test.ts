@@ -66,7 +66,7 @@ const OPENS: Record<string, string> = {
   "orders/new": BUYING,
   blankets: MONEY,
   budgets: MONEY,
-  "budgets/:id/papers": MONEY,
+  "budgets/1/papers": MONEY,
   marks: "sunniva osk",
   papers: "sunniva osk",
   batches: MONEY,

@@ -1,5 +1,5 @@
 import type { Page } from "playwright-core";
-import { afterAll, beforeAll, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type House, openHouse, ready } from "./house";
 
 let house: House;
@@ -37,7 +37,7 @@ it("the whole way from a wish to the shelf, without a mouse", async () => {
   await tabTo(joss, /^For which store/);
   await joss.keyboard.type("Tarn");
   await tabTo(joss, /^Needed by/);
-  await joss.keyboard.type("12182026");
+  await joss.keyboard.type("18122026");
   await tabTo(joss, /^What for/);
   await joss.keyboard.type("Cooling alarm of Thrift");
   await tabTo(joss, /^Line 1: item/);
@@ -103,4 +103,67 @@ it("the whole way from a wish to the shelf, without a mouse", async () => {
   await press(tobias, "t");
   await heading(tobias, /^Receipt D26-/);
   await tobias.getByRole("cell", { name: "5 each" }).first().waitFor();
+});
+
+describe("what is done before a page hears it", () => {
+  /** Opens a page whose scripts come late; `early` happens before them. */
+  async function slowly(name: string, path: string, early: (page: Page) => Promise<void>): Promise<Page> {
+    const page = await house.as(name);
+    let go: () => void = () => {};
+    const held = new Promise<void>((resolve) => {
+      go = resolve;
+    });
+    await page.route("**/assets/*.js", async (route) => {
+      await held;
+      await route.continue();
+    });
+    await page.goto(house.url + path, { waitUntil: "commit" });
+    await page.getByRole("heading", { level: 1 }).waitFor();
+    await early(page);
+    go();
+    await ready(page);
+    return page;
+  }
+
+  it("is done once it does: keys, ticks and what was typed", async () => {
+    const ines = await slowly("Ines", "/needs", async (page) => {
+      for (const key of ["ArrowDown", "ArrowDown", "ArrowDown", " "]) await page.keyboard.press(key);
+      await page.getByRole("checkbox").nth(0).click();
+    });
+    await ines.getByRole("contentinfo").getByText("2 ticked").waitFor();
+    expect(await ines.locator("tr[aria-current=true]").getAttribute("aria-rowindex")).toBe("5");
+
+    const joss = await house.as("Joss");
+    await joss.goto(`${house.url}/requisitions`);
+    await ready(joss);
+    await joss.getByRole("button", { name: "New requisition" }).click();
+    await heading(joss, "New requisition");
+    const path = new URL(joss.url()).pathname;
+    const again = await slowly("Joss", path, async (page) => {
+      await page.getByLabel("What for").fill("Ramp hinge of Dunlin");
+    });
+    await again.getByText("kept", { exact: true }).waitFor();
+    await again.reload();
+    expect(await again.getByLabel("What for").inputValue()).toBe("Ramp hinge of Dunlin");
+  });
+
+  it("goes on from where the last key led, however fast they come", async () => {
+    const ines = await house.as("Ines");
+    await ines.goto(`${house.url}/orders`);
+    await ready(ines);
+    await ines.evaluate(() => {
+      const press = (key: string) =>
+        document.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
+      for (let i = 0; i < 12; i++) press("ArrowDown");
+      press("Enter");
+    });
+    await heading(ines, /^(Order|Draft|Blanket)/);
+    const opened = new URL(ines.url()).pathname;
+    await ines.goBack();
+    await heading(ines, "Orders");
+    await ines.locator("tr[aria-rowindex='14']").click();
+    await ines.keyboard.press("Enter");
+    await heading(ines, /^(Order|Draft|Blanket)/);
+    expect(new URL(ines.url()).pathname).toBe(opened);
+  });
 });

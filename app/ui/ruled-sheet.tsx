@@ -98,10 +98,28 @@ export function RuledSheet<R>({
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: other groups stand elsewhere, so sizes are measured anew
   useEffect(() => virtual.measure(), [groups, virtual]);
+  // Keys may come faster than the page is drawn: each goes on from where the last one led.
+  const at = useRef(place);
+  at.current = place;
   const move = (by: number) => {
-    if (count) onPlace(Math.max(0, Math.min(count - 1, place < 0 ? 0 : place + by)));
+    if (count === 0) return;
+    at.current = Math.max(0, Math.min(count - 1, at.current < 0 ? 0 : at.current + by));
+    onPlace(at.current);
   };
   const current = place < 0 ? undefined : source.row(place);
+  // What is asked of a row that is on its way is done when it is here.
+  const asked = useRef<{ place: number; act: (row: R) => void } | null>(null);
+  const withRow = (act: (row: R) => void) => {
+    const row = at.current < 0 ? undefined : source.row(at.current);
+    asked.current = row === undefined && at.current >= 0 ? { place: at.current, act } : null;
+    if (row !== undefined) act(row);
+  };
+  useEffect(() => {
+    const open = asked.current;
+    if (!open || current === undefined) return;
+    asked.current = null;
+    if (open.place === place) open.act(current);
+  }, [current, place]);
   useKeys([
     { key: "arrowdown", label: "next row", run: () => move(1) },
     { key: "arrowup", label: "row before", run: () => move(-1) },
@@ -110,9 +128,17 @@ export function RuledSheet<R>({
     { key: "home", label: "first row", silent: true, run: () => move(-count) },
     { key: "end", label: "last row", silent: true, run: () => move(count) },
     ...(ticks
-      ? [{ key: " ", label: "tick the row", run: () => current && ticks.can(current) && ticks.toggle(current) }]
+      ? [
+          {
+            key: " ",
+            label: "tick the row",
+            run: () => withRow((row) => latest.current.ticks?.can(row) && latest.current.ticks.toggle(row)),
+          },
+        ]
       : []),
-    ...(onOpen ? [{ key: "enter", label: "open the row", run: () => current && onOpen(current) }] : []),
+    ...(onOpen
+      ? [{ key: "enter", label: "open the row", run: () => withRow((row) => latest.current.onOpen?.(row)) }]
+      : []),
   ]);
   const band = place < 0 ? -1 : bandOf(groups, place);
   useEffect(() => {
