@@ -44,6 +44,7 @@ export function handleError(
   { request, context }: { request: Request; context: RouterContextProvider },
 ) {
   if (request.signal.aborted) return;
-  const { log, reference } = context.get(house);
+  const { log, reference, watch } = context.get(house);
   log.error({ err: error, reference }, "fault");
+  watch.failed("fault", reference, error);
 }

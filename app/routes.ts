@@ -55,6 +55,7 @@ export default [
     route("files", "routes/settings/files.tsx"),
     route("people", "routes/people/people.tsx"),
     route("settings", "routes/settings/settings.tsx"),
+    route("house", "routes/settings/running.tsx"),
     route("trail", "routes/settings/trail.tsx"),
     route("*", "routes/nowhere.tsx"),
   ]),

@@ -94,6 +94,7 @@ const OPENS: Record<string, string> = {
   people: "osk",
   settings: "osk",
   trail: "osk runa",
+  house: "osk",
 };
 /** Whose they are is asked of the paper itself, not of the role alone: see the tests of views and of the journey. */
 const PAPERS = [

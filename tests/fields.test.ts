@@ -61,3 +61,46 @@ describe("a file", () => {
     await page.getByText(/^Loaded 1 rows?: 1 new/).waitFor();
   });
 });
+
+describe("a narrow screen", () => {
+  it("drops columns by importance and folds the controls, and nothing lies outside it", async () => {
+    for (const [width, height] of [
+      [1024, 768],
+      [390, 844],
+    ] as const) {
+      const page = await house.as("Ines", { width, height });
+      for (const path of ["/needs", "/orders", "/with-suppliers", "/sign-off", "/budgets", "/jobs", "/requisitions"]) {
+        await go(page, house, path);
+        const sheet = page
+          .locator("main section")
+          .filter({ has: page.locator("table") })
+          .first();
+        await expect
+          .poll(async () => [path, await sheet.evaluate((s) => s.scrollWidth - s.clientWidth <= 1)])
+          .toEqual([path, true]);
+        expect([path, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([path, width]);
+      }
+      await go(page, house, "/needs");
+      await page.getByRole("columnheader", { name: "Order by" }).waitFor();
+      await page.getByRole("columnheader", { name: /^Buy/ }).waitFor();
+      if (width < 768) {
+        expect(await page.getByRole("combobox", { name: "Group by" }).isVisible()).toBe(false);
+        await page.getByRole("button", { name: "Narrow and arrange" }).click();
+        await page.getByRole("combobox", { name: "Group by" }).waitFor();
+      }
+      await accessible(page, `needs at ${width}`);
+      await page.close();
+    }
+  });
+});
+
+describe("the house", () => {
+  it("says to the administrator how it runs", async () => {
+    const page = await house.as("Osk");
+    await go(page, house, "/house");
+    await page.getByRole("heading", { level: 1, name: "The house" }).waitFor();
+    await page.getByText("none known").waitFor(); // no backup was ever made of this file
+    await page.getByText(/^whole at/).waitFor();
+    await accessible(page, "the house");
+  });
+});

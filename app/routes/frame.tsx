@@ -58,6 +58,7 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
   if (may(roles, "see ladders")) menu.push({ name: "Spend ladders", href: "/ladders" });
   if (may(roles, "keep ladders")) menu.push({ name: "Departments and teams", href: "/departments" });
   if (may(roles, "keep settings")) menu.push({ name: "Company", href: "/settings" });
+  if (may(roles, "keep settings")) menu.push({ name: "The house", href: "/house" });
   if (may(roles, "see the trail")) menu.push({ name: "Audit trail", href: "/trail" });
   return {
     person: { id: person.id, name: person.name, title: person.title },

@@ -8,6 +8,8 @@ export interface Choosable<R, W> {
   width: number;
   align?: "right";
   sorts?: boolean;
+  /** How long it stays where there is no room. */
+  keep?: number;
   /** Its head is said to screen readers only. */
   quiet?: boolean;
   cell: (row: R, ways: W) => ReactNode;
@@ -61,6 +63,8 @@ export function columnSet<R, W>(all: Record<string, Choosable<R, W>>, usual: rea
           align: c.align,
           width: `${width}px`,
           sorts: c.sorts,
+          keep: c.keep,
+          drawn: width !== c.width,
           // Figures fit the width that they are given; cutting costs each cell a layer of its own when it is drawn.
           cut: c.align !== "right" || width < c.width,
           cell: (row) => c.cell(row, ways),

@@ -100,7 +100,7 @@ export function DayEntry({
             type="button"
             disabled={disabled}
             tabIndex={-1}
-            aria-label={label ? `${label}: pick a day` : "Pick a day"}
+            aria-label="Pick a day"
             className="absolute inset-y-0 right-0 flex w-7 items-center justify-center text-ink-3 hover:text-ink"
           >
             <CalendarBlank aria-hidden="true" size={15} />
@@ -110,7 +110,7 @@ export function DayEntry({
               align="end"
               sideOffset={4}
               collisionPadding={12}
-              aria-label={label ?? "A day"}
+              aria-label="A month to pick a day from"
               className="z-40 border-2 border-ink bg-sheet p-3 text-sm"
             >
               <Suspense fallback={<p className="w-[252px] text-xs text-ink-3">one moment…</p>}>
@@ -148,7 +148,7 @@ export function DayEntry({
 }
 
 /** A day with its label, and beneath it what is wrong with it. */
-export function DayField({
+export function DateField({
   label,
   problem,
   hint,

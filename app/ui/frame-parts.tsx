@@ -89,7 +89,7 @@ export function Cuts<T extends string>({
   onChange: (v: T) => void;
 }) {
   return (
-    <fieldset className="flex flex-wrap items-center gap-1.5">
+    <fieldset className="flex min-w-0 flex-wrap items-center gap-1.5 max-md:flex-nowrap max-md:overflow-x-auto">
       <legend className="sr-only">{label}</legend>
       {options.map((o) => (
         <button
@@ -97,7 +97,7 @@ export function Cuts<T extends string>({
           type="button"
           aria-pressed={o.value === value}
           onClick={() => onChange(o.value)}
-          className="rounded-[2px] border border-rule bg-field px-2.5 py-[3px] text-xs text-ink-2 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-sheet"
+          className="shrink-0 rounded-[2px] border border-rule bg-field px-2.5 py-[3px] text-xs whitespace-nowrap text-ink-2 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-sheet"
         >
           {o.label}
           {o.count !== undefined && <b className="ml-1.5 font-mono text-2xs font-semibold opacity-80">{o.count}</b>}

@@ -1,6 +1,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type ReactNode, useEffect, useRef, useState } from "react";
 import { bandAt, bandOf } from "./bands";
+import { useFitting } from "./fitting";
 import { useKeys } from "./keys";
 
 export interface SheetColumn<R> {
@@ -13,8 +14,10 @@ export interface SheetColumn<R> {
   cell: (row: R) => ReactNode;
   /** May its text be wider than the column? Then it is cut, with a sign that it was. */
   cut?: boolean;
-  /** Left out where the screen is narrow: the slip says it, too. */
-  wide?: boolean;
+  /** How long it stays where there is no room: below 0 it goes first, and not at all on a phone. The slip says it, too. */
+  keep?: number;
+  /** A person drew its width. */
+  drawn?: boolean;
   /** Can the sheet be sorted by it? */
   sorts?: boolean;
 }
@@ -78,6 +81,12 @@ export function RuledSheet<R>({
   rowHeight = 36,
   empty,
 }: RuledProps<R>) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const { shown, gone } = useFitting(
+    columns,
+    scroller,
+    columns.some((c) => c.drawn),
+  );
   const latest = useRef({ onPlace, onOpen, ticks });
   latest.current = { onPlace, onOpen, ticks };
   const acts = useRef<RowActs<R>>({
@@ -86,7 +95,6 @@ export function RuledSheet<R>({
     tick: (row) => latest.current.ticks?.toggle(row),
     tickLabel: (row) => latest.current.ticks?.label(row) ?? "",
   }).current;
-  const scroller = useRef<HTMLDivElement>(null);
   const { count, groups, want } = source;
   const virtual = useVirtualizer({
     count: count + groups.length,
@@ -166,7 +174,7 @@ export function RuledSheet<R>({
   if (count === 0 && empty) return <>{empty}</>;
   const above = items[0]?.start ?? 0;
   const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
-  const span = columns.length + (ticks ? 1 : 0);
+  const span = shown.length + (ticks ? 1 : 0);
   return (
     <section
       ref={scroller}
@@ -177,9 +185,7 @@ export function RuledSheet<R>({
     >
       <table
         className={`w-full border-separate border-spacing-0 ${onWidth ? "table-fixed" : ""}`}
-        style={
-          onWidth ? { minWidth: columns.reduce((a, c) => a + Number.parseInt(c.width ?? "0", 10), 40) } : undefined
-        }
+        style={onWidth ? { minWidth: leastWidth(shown, gone.length > 0) } : undefined}
         aria-rowcount={count + 1}
       >
         <caption className="sr-only">{label}</caption>
@@ -190,11 +196,13 @@ export function RuledSheet<R>({
                 <span className="sr-only">Ticked</span>
               </th>
             )}
-            {columns.map((c, i) => (
+            {shown.map((c, i) => (
               <ColumnHead
                 key={c.key}
                 column={c}
                 first={i === 0 && !ticks}
+                takesRest={i === 0 && gone.length > 0}
+                gone={i === shown.length - 1 ? gone : []}
                 sorted={sort?.column === c.key ? (sort.down ? "descending" : "ascending") : undefined}
                 onSort={c.sorts && onSort ? () => onSort(c.key) : undefined}
                 onWidth={onWidth ? (width) => onWidth(c.key, width) : undefined}
@@ -241,7 +249,7 @@ export function RuledSheet<R>({
                 state={stateOf?.(row)}
                 ticked={ticks ? ticks.ticked.has(key) : null}
                 mayTick={ticks?.can(row) ?? false}
-                columns={columns}
+                columns={shown}
                 height={rowHeight}
                 acts={acts}
               />
@@ -253,6 +261,13 @@ export function RuledSheet<R>({
     </section>
   );
 }
+
+/** How wide a sheet with given widths is at least: with room for the ticks, and where columns went, with a first one that gives way. */
+const leastWidth = (columns: readonly { width?: string }[], narrow: boolean): number =>
+  columns.reduce((a, c, i) => {
+    const width = Number.parseInt(c.width ?? "0", 10);
+    return a + (narrow && i === 0 ? Math.min(width, 150) : width);
+  }, 40);
 
 /** Those of the rows in sight that are drawn in this frame: all that were before, and a few new ones. */
 export function useFilled(inSight: readonly (string | null)[], aFrame = ROWS_A_FRAME): ReadonlySet<string> {
@@ -328,7 +343,7 @@ const SheetRow = memo(function SheetRow<R>({
         <td
           key={c.key}
           style={{ height }}
-          className={`${CELL} ${c.wide ? "max-md:hidden" : ""} ${c.cut ? "overflow-hidden text-ellipsis" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && ticked === null ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
+          className={`${CELL} ${(c.keep ?? 0) < 0 ? "max-md:hidden" : ""} ${c.cut ? "overflow-hidden text-ellipsis" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && ticked === null ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
         >
           {c.cell(row)}
         </td>
@@ -340,12 +355,18 @@ const SheetRow = memo(function SheetRow<R>({
 function ColumnHead<R>({
   column: c,
   first,
+  takesRest,
+  gone,
   sorted,
   onSort,
   onWidth,
 }: {
   column: SheetColumn<R>;
   first: boolean;
+  /** Where there was no room for all, the first column has what the others leave. */
+  takesRest: boolean;
+  /** Columns for which there was no room: their number stands at the last one. */
+  gone: readonly SheetColumn<R>[];
   sorted?: "ascending" | "descending";
   onSort?: () => void;
   onWidth?: (width: number) => void;
@@ -359,9 +380,9 @@ function ColumnHead<R>({
   return (
     <th
       scope="col"
-      style={{ width: c.width }}
+      style={{ width: takesRest ? undefined : c.width }}
       aria-sort={sorted}
-      className={`${HEAD} ${c.wide ? "max-md:hidden" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${first ? "pl-4.5" : ""}`}
+      className={`${HEAD} ${(c.keep ?? 0) < 0 ? "max-md:hidden" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${first ? "pl-4.5" : ""}`}
     >
       {onSort ? (
         <button
@@ -374,6 +395,14 @@ function ColumnHead<R>({
         </button>
       ) : (
         words
+      )}
+      {gone.length > 0 && (
+        <abbr
+          title={`No room here for: ${gone.map((g) => g.name ?? String(g.head)).join(", ")}`}
+          className="ml-1.5 border border-rule px-1 no-underline"
+        >
+          +{gone.length}
+        </abbr>
       )}
       {onWidth && <Drawn name={c.name ?? String(c.head)} onWidth={onWidth} />}
     </th>

@@ -24,7 +24,7 @@ export function TallyLine({
           children
         )}
       </div>
-      <div className="ml-auto flex items-center gap-3.5 text-ink-2">
+      <div className="ml-auto flex flex-wrap items-center justify-end gap-x-3.5 gap-y-1 text-ink-2">
         {keys.map(([key, label]) => (
           <span key={key} className="flex items-center gap-1 whitespace-nowrap max-lg:hidden">
             <Kbd>{keyName(key)}</Kbd>

@@ -22,6 +22,7 @@ import { batchesDone, runBatch, sweepPapers } from "../../server/jobs/papers/run
 import { tickSignOff } from "../../server/jobs/signoff/clock";
 import { mailSignOff } from "../../server/jobs/signoff/mail";
 import { sweepOld } from "../../server/jobs/sweep";
+import { Watch } from "../../server/jobs/watch";
 import { readCompany } from "../../server/queries/company";
 import { openBatches } from "../../server/queries/papers/batches";
 import { postMail } from "../../server/standins/post-office";
@@ -66,22 +67,28 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
     valueStock(db, { day: today(), now: now().toISOString(), person: null });
     db.transaction(() => keepCommitments(db)).immediate();
   }
+  const seen = new Watch(now, (n) => n.what !== "fault" && log.warn(n, n.what));
+  /** Something that runs by itself failed: it is in the log, and on the administrator's page. */
+  const failed = (what: string) => (err: unknown) => {
+    log.error({ err }, what);
+    seen.failed("failed job", what, err);
+  };
   /** The trail's chain is followed beside the server; what a person of today did is found within the hour. */
   const follow = () =>
     checkTrail(db, now()).then(
-      (broken) => broken !== null && log.error({ row: broken }, "the audit trail is broken at this row"),
-      (err) => log.error({ err }, "the audit trail could not be followed"),
+      (broken) => broken !== null && failed("the audit trail")(new Error(`It is broken at row ${broken}.`)),
+      failed("following the audit trail"),
     );
   let following = follow();
   const sweeper = setInterval(() => {
-    void patiently(sweep).catch((err) => log.error({ err }, "sweeping"));
+    void patiently(sweep).catch(failed("sweeping"));
     following = following.then(follow);
   }, 3_600_000);
   const post = () => {
     try {
       postMail(db, join(folder, "outbox"));
     } catch (err) {
-      if (!isBusy(err)) log.error({ err }, "the outbox could not be written");
+      if (!isBusy(err)) failed("writing the outbox")(err);
     }
   };
   let site = (process.env.WHARF_SITE ?? "").replace(/\/+$/, "");
@@ -123,6 +130,15 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   );
   const running = new Running();
   app.use(running.counts);
+  app.use((req, res, next) => {
+    const begun = performance.now();
+    const of = `${req.method} ${withoutLinks(req.originalUrl.split("?")[0]!)}`;
+    // Taking a file in, or giving one out, lasts as long as its sender or reader takes.
+    res.once("finish", () => {
+      if (!req.is("multipart/form-data")) seen.answered(of, performance.now() - begun);
+    });
+    next();
+  });
   app.use(withFile(whyNot, (says) => log.error(says)));
   app.get("/health", (_req, res) => {
     isAnswering(db);
@@ -159,6 +175,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
           address: req.ip ?? "",
           log,
           post,
+          watch: seen,
         });
         if (company === null && readCompany(db)) noteSetUp(file);
         return context;
@@ -167,6 +184,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   );
   app.use((err: unknown, _req: Request, res: Response, _next: NextFunction) => {
     log.error({ err, reference: res.locals.reference }, "fault");
+    seen.failed("fault", res.locals.reference, err);
     res.status(500).type("text").send(`Something went wrong on our side. Reference ${res.locals.reference}\n`);
   });
 
@@ -184,7 +202,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
       tickSignOff(db, now().toISOString(), today());
       if ((await mailSignOff(db, now().toISOString(), today(), site)) > 0) post();
     } catch (err) {
-      if (!isBusy(err)) log.error({ err }, "the clock of sign-off met a fault");
+      if (!isBusy(err)) failed("the clock of sign-off")(err);
     } finally {
       ticking = false;
     }
@@ -193,7 +211,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   clock.unref();
 
   // What was being printed, sent or placed when the server stopped goes on.
-  for (const batch of openBatches(db)) void runBatch(batchHouse({ db, folder, log, post }), batch);
+  for (const batch of openBatches(db)) void runBatch(batchHouse({ db, folder, log, post, watch: seen }), batch);
 
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const s = app.listen(port, host, (e?: Error) => (e ? reject(e) : resolve(s)));
@@ -204,6 +222,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   /** Lets what is being answered and worked on come to its end, then closes the file. */
   const close = async () => {
     for (const timer of [postman, clock, sweeper]) clearInterval(timer);
+    seen.end();
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
     server.closeIdleConnections();
     await running.end(LONGEST_ANSWER);

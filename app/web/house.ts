@@ -7,6 +7,7 @@ import { personOf, secret } from "../../server/auth/sessions";
 import type { Db } from "../../server/db/open";
 import { drawInWorker } from "../../server/jobs/papers/draw";
 import type { BatchHouse } from "../../server/jobs/papers/run-batch";
+import type { Watch } from "../../server/jobs/watch";
 
 /** What the web server hands to every page: the open file, the folder beside it, and this request's reference. */
 export interface House {
@@ -23,6 +24,8 @@ export interface House {
   log: Logger;
   /** Writes what waits in the outbox; what cannot be written now is queued, and tried again. */
   post: () => void;
+  /** How the house runs. */
+  watch: Watch;
 }
 export const house = createContext<House>();
 
@@ -100,7 +103,13 @@ export async function visitor(request: Request, context: Readonly<RouterContextP
 }
 
 /** What working through a batch needs, outside of any request. */
-export const batchHouse = ({ db, folder, log, post }: Pick<House, "db" | "folder" | "log" | "post">): BatchHouse => ({
+export const batchHouse = ({
+  db,
+  folder,
+  log,
+  post,
+  watch,
+}: Pick<House, "db" | "folder" | "log" | "post" | "watch">): BatchHouse => ({
   db,
   folder,
   now,
@@ -108,5 +117,8 @@ export const batchHouse = ({ db, folder, log, post }: Pick<House, "db" | "folder
   hour,
   draw: drawInWorker,
   post,
-  onFault: (err) => log.error({ err }, "a batch met a fault"),
+  onFault: (err) => {
+    log.error({ err }, "a batch met a fault");
+    watch.failed("failed job", "a batch of papers", err);
+  },
 });

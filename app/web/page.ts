@@ -139,6 +139,7 @@ function faulty(e: unknown, h: House): never {
   if (e instanceof TooLargeFigure) throw data<Trouble>({ says: e.message }, { status: 422 });
   if (e instanceof TooLarge) throw data<Trouble>({ says: TOO_LARGE }, { status: 413 });
   h.log.error({ err: e, reference: h.reference }, "fault");
+  h.watch.failed("fault", h.reference, e);
   throw data<Trouble>(
     {
       says: "Something went wrong on our side. What you were doing is done whole or not at all: look before you do it again.",

@@ -42,8 +42,8 @@ export default function Jobs() {
       head: "Job or customer order",
       cell: (r) => <Named name={r.name || r.code} code={`${r.code}${r.vessel ? ` · ${r.vessel}` : ""}`} />,
     },
-    { key: "kind", head: "Kind", cell: (r) => r.kind },
-    { key: "due", head: "First needed", align: "right", cell: (r) => (r.firstDue ? w.day(r.firstDue) : "–") },
+    { key: "kind", keep: -1, head: "Kind", cell: (r) => r.kind },
+    { key: "due", keep: 2, head: "First needed", align: "right", cell: (r) => (r.firstDue ? w.day(r.firstDue) : "–") },
     {
       key: "open",
       head: "Lines open",
@@ -52,6 +52,7 @@ export default function Jobs() {
     },
     {
       key: "short",
+      keep: 3,
       head: "Short",
       align: "right",
       cell: (r) =>

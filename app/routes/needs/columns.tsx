@@ -41,10 +41,10 @@ const COLUMNS: Record<string, Choosable<Row, Ways>> = {
       />
     ),
   },
-  source: { head: "Source", width: 96, sorts: true, cell: (n) => SOURCE_WORDS[n.source] ?? n.source },
-  store: { head: "Store", width: 92, sorts: true, cell: (n) => n.storeName },
-  category: { head: "Category", width: 110, sorts: true, cell: (n) => n.category },
-  kind: { head: "Kind", width: 84, sorts: true, cell: (n) => n.kind },
+  source: { head: "Source", keep: -1, width: 96, sorts: true, cell: (n) => SOURCE_WORDS[n.source] ?? n.source },
+  store: { head: "Store", keep: 1, width: 92, sorts: true, cell: (n) => n.storeName },
+  category: { head: "Category", keep: -1, width: 110, sorts: true, cell: (n) => n.category },
+  kind: { head: "Kind", keep: -1, width: 84, sorts: true, cell: (n) => n.kind },
   hand: {
     head: "On hand",
     width: 66,
@@ -124,6 +124,7 @@ const COLUMNS: Record<string, Choosable<Row, Ways>> = {
   by: {
     head: "Order by",
     width: 84,
+    keep: 3,
     align: "right",
     sorts: true,
     cell: (n, { w }) => <OrderBy need={n} day={w.day} />,
@@ -146,6 +147,7 @@ const COLUMNS: Record<string, Choosable<Row, Ways>> = {
   supplier: {
     head: "Supplier",
     width: 150,
+    keep: 1,
     sorts: true,
     cell: (n) => n.supplier?.name ?? <b className="text-signal">none yet</b>,
   },
@@ -185,6 +187,7 @@ const COLUMNS: Record<string, Choosable<Row, Ways>> = {
   buy: {
     head: "Buy",
     width: 86,
+    keep: 3,
     align: "right",
     sorts: true,
     cell: (n, { w, mayWrite, typed, type }) => {

@@ -87,6 +87,7 @@ export default function Review() {
     { key: "item", head: "Item", cell: (r) => <Named name={r.name} code={`${r.code} · ${r.storeName}`} /> },
     {
       key: "daily",
+      keep: -1,
       head: "Used a day",
       align: "right",
       cell: (r) => (
@@ -108,6 +109,7 @@ export default function Review() {
     },
     {
       key: "chance",
+      keep: -1,
       head: "Runs out",
       align: "right",
       cell: (r) => (
@@ -116,14 +118,21 @@ export default function Review() {
         </span>
       ),
     },
-    { key: "set", head: "Set", align: "right", cell: (r) => <span className="figure">{w.quantity(r.set)}</span> },
+    {
+      key: "set",
+      keep: 2,
+      head: "Set",
+      align: "right",
+      cell: (r) => <span className="figure">{w.quantity(r.set)}</span>,
+    },
     {
       key: "suggested",
+      keep: 3,
       head: "Suggested",
       align: "right",
       cell: (r) => <b className="figure">{w.quantity(r.suggested)}</b>,
     },
-    { key: "unit", head: "", name: "Unit", cell: (r) => <span className="text-ink-2">{r.unit}</span> },
+    { key: "unit", keep: 2, head: "", name: "Unit", cell: (r) => <span className="text-ink-2">{r.unit}</span> },
     {
       key: "value",
       head: "Stock value",

@@ -7,7 +7,8 @@ import { ColumnsPanel } from "../../parts/columns-panel";
 import { FindBox } from "../../parts/find-box";
 import { ViewsPanel } from "../../parts/views-panel";
 import { Button } from "../../ui/button";
-import { DayField } from "../../ui/day-entry";
+import { DateField } from "../../ui/day-entry";
+import { FoldingBar } from "../../ui/folding";
 import { useWriting } from "../../ui/locale";
 import { Panel } from "../../ui/popover";
 import { useAddress } from "../../ui/use-address";
@@ -46,8 +47,7 @@ export function Toolbar({ query, facets, columns, views }: Props) {
   const narrowed =
     FACET_WORDS.reduce((a, [f]) => a + query[f].length, 0) + (query.late && query.late !== "misses" ? 1 : 0);
   return (
-    <div className="flex flex-wrap items-center gap-1.5 px-4.5 pb-2.5">
-      <FindBox text={query.find} />
+    <FoldingBar label="Narrow and arrange" first={<FindBox text={query.find} />}>
       <Panel label={narrowed ? `Narrowed by ${narrowed}` : "Narrow"} marked={narrowed > 0} wide>
         <Narrow facets={facets} />
       </Panel>
@@ -73,7 +73,7 @@ export function Toolbar({ query, facets, columns, views }: Props) {
       </Panel>
       <span className="ml-auto" />
       <PlanPanel />
-    </div>
+    </FoldingBar>
   );
 }
 
@@ -161,7 +161,7 @@ function PlanPanel() {
           </label>
         ))}
       </fieldset>
-      <DayField
+      <DateField
         label="As of"
         className="mt-3"
         min={w.today}
@@ -185,14 +185,14 @@ export function SourceCuts({ query, facets, all }: Pick<Props, "query" | "facets
       type="button"
       aria-pressed={on}
       onClick={() => put(parts)}
-      className="rounded-[2px] border border-rule bg-field px-2.5 py-[3px] text-xs text-ink-2 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-sheet"
+      className="shrink-0 rounded-[2px] border border-rule bg-field px-2.5 py-[3px] text-xs whitespace-nowrap text-ink-2 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-sheet"
     >
       {label}
       <b className="ml-1.5 font-mono text-2xs font-semibold opacity-80">{count}</b>
     </button>
   );
   return (
-    <fieldset className="flex flex-wrap items-center gap-1.5 px-4.5 pb-1.5">
+    <fieldset className="flex min-w-0 flex-wrap items-center gap-1.5 px-4.5 pb-1.5 max-md:flex-nowrap max-md:overflow-x-auto">
       <legend className="sr-only">Show</legend>
       {cut("All", all, query.source.length === 0 && !query.late && !query.ticked, {
         source: null,

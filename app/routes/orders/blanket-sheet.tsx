@@ -4,7 +4,7 @@ import type { BlanketLineView, BlanketView } from "../../../server/queries/order
 import type { OrderHead } from "../../../server/queries/orders/order";
 import { BurnLine } from "../../ui/burn-line";
 import { Button } from "../../ui/button";
-import { DayField } from "../../ui/day-entry";
+import { DateField } from "../../ui/day-entry";
 import { problemAt, TextField } from "../../ui/field";
 import { SelectField } from "../../ui/form";
 import { useWriting } from "../../ui/locale";
@@ -92,7 +92,7 @@ export function BlanketSheet({ blanket, head, mayCall, problems }: Props) {
         ))}
         {mayCall && (
           <div className="flex flex-wrap items-end gap-3 border-b border-rule bg-band px-4.5 py-2.5">
-            <DayField
+            <DateField
               label="Wanted by"
               name="required"
               hint="empty: as soon as it comes"
@@ -192,7 +192,7 @@ function PlanForm({ blanket, version }: { blanket: BlanketView; version: number 
     <SlipForm does="plan call" fields={{ version }} label="Plan a call-off…" send="Plan it">
       <SelectField label="Of" name="line" options={blanket.lines.map((l) => ({ value: l.id, label: l.words }))} />
       <TextField label="Quantity" name="quantity" inputMode="decimal" maxLength={20} required />
-      <DayField label="Wanted by" name="due" required />
+      <DateField label="Wanted by" name="due" required />
     </SlipForm>
   );
 }

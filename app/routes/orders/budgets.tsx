@@ -43,7 +43,13 @@ export default function Budgets() {
         <Named name={r.name} code={`${r.code} · ${w.day(r.starts, false)} to ${w.day(r.ends, false)}`} strong />
       ),
     },
-    { key: "amount", head: "Budget", align: "right", cell: (r) => <span className="figure">{w.money(r.amount)}</span> },
+    {
+      key: "amount",
+      keep: 1,
+      head: "Budget",
+      align: "right",
+      cell: (r) => <span className="figure">{w.money(r.amount)}</span>,
+    },
     ...BUDGET_FIGURES.map(
       (f): SheetColumn<Row> => ({
         key: f,
@@ -59,6 +65,7 @@ export default function Budgets() {
     ),
     {
       key: "left",
+      keep: 3,
       head: "Left",
       align: "right",
       cell: (r) => <span className={`figure ${r.left < 0 ? "font-semibold text-signal" : ""}`}>{w.money(r.left)}</span>,

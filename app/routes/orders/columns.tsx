@@ -31,12 +31,14 @@ const COLUMNS: Record<string, Choosable<FoundOrder, Ways>> = {
   state: {
     head: "State",
     width: 122,
+    keep: 2,
     sorts: true,
     cell: (r) => (r.held ? <b className="text-signal">held</b> : <StateSquare state={r.state} />),
   },
   strip: {
     head: "Where it stands",
     width: 104,
+    keep: -1,
     cell: (r) =>
       r.placed && r.kind !== "blanket" ? (
         <OrderStrip lines={r.lines} linesIn={r.linesIn} linesLate={r.state === "Closed short" ? 0 : r.linesLate} />
@@ -57,6 +59,7 @@ const COLUMNS: Record<string, Choosable<FoundOrder, Ways>> = {
   due: {
     head: "Next due",
     width: 76,
+    keep: 1,
     align: "right",
     cell: (r, { w }) =>
       r.nextDue && r.placed ? (
@@ -86,6 +89,7 @@ const COLUMNS: Record<string, Choosable<FoundOrder, Ways>> = {
   net: {
     head: "Before tax, home",
     width: 116,
+    keep: 1,
     align: "right",
     sorts: true,
     cell: (r, { w }) => <span className="figure">{w.money(r.homeNet)}</span>,

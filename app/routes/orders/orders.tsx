@@ -30,6 +30,7 @@ import { FindBox } from "../../parts/find-box";
 import { ViewsPanel } from "../../parts/views-panel";
 import { Button, ButtonLink } from "../../ui/button";
 import { DayEntry } from "../../ui/day-entry";
+import { FoldingBar } from "../../ui/folding";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { pack, usePacked } from "../../ui/packed";
@@ -142,7 +143,7 @@ export default function Orders() {
       type="button"
       aria-pressed={on}
       onClick={() => put(parts)}
-      className="rounded-[2px] border border-rule bg-field px-2.5 py-[3px] text-xs text-ink-2 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-sheet"
+      className="shrink-0 rounded-[2px] border border-rule bg-field px-2.5 py-[3px] text-xs whitespace-nowrap text-ink-2 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-sheet"
     >
       {label}
     </button>
@@ -166,7 +167,7 @@ export default function Orders() {
           >
             <OrderPages here="all" />
           </SheetHead>
-          <fieldset className="flex flex-wrap items-center gap-1.5 px-4.5 pb-1.5">
+          <fieldset className="flex min-w-0 flex-wrap items-center gap-1.5 px-4.5 pb-1.5 max-md:flex-nowrap max-md:overflow-x-auto">
             <legend className="sr-only">Show</legend>
             {cut("All", narrowed === 0 && !query.late && !query.held, {
               state: null,
@@ -186,8 +187,7 @@ export default function Orders() {
             {cut("Overdue", query.late === "yes", { late: query.late ? null : "yes" })}
             {cut("Held", query.held === "yes", { held: query.held ? null : "yes" })}
           </fieldset>
-          <div className="flex flex-wrap items-center gap-1.5 px-4.5 pb-2.5">
-            <FindBox text={query.find} />
+          <FoldingBar label="Narrow and arrange" first={<FindBox text={query.find} />}>
             <Panel label={narrowed ? `Narrowed by ${narrowed}` : "Narrow"} marked={narrowed > 0} wide>
               <Narrow facets={facets} query={query} />
             </Panel>
@@ -219,7 +219,7 @@ export default function Orders() {
                 XLSX
               </a>
             </span>
-          </div>
+          </FoldingBar>
           <RuledSheet
             label="All orders"
             columns={shown}

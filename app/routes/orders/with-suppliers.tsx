@@ -44,7 +44,7 @@ export default function WithSuppliers() {
   const open = (r: Row) => navigate(`/orders/${r.id}`);
   const columns: SheetColumn<Row>[] = [
     { key: "order", head: "Order", cell: (r) => <Named name={r.supplierName} code={`${r.name} · ${r.storeName}`} /> },
-    { key: "state", head: "State", cell: (r) => <StateSquare state={r.state} /> },
+    { key: "state", keep: 1, head: "State", cell: (r) => <StateSquare state={r.state} /> },
     {
       key: "strip",
       head: "Where it stands",
@@ -58,12 +58,14 @@ export default function WithSuppliers() {
     },
     {
       key: "lines",
+      keep: -1,
       head: "Lines in",
       align: "right",
       cell: (r) => <span className="figure">{`${r.linesIn} of ${r.lines}`}</span>,
     },
     {
       key: "due",
+      keep: 3,
       head: "Next due",
       align: "right",
       cell: (r) =>
@@ -77,15 +79,15 @@ export default function WithSuppliers() {
     },
     {
       key: "net",
+      keep: 2,
       head: "Before tax",
       align: "right",
-      cell: (r) => <span className="figure">{w.money(r.net, r.currency)}</span>,
-    },
-    {
-      key: "currency",
-      head: "",
-      name: "Currency",
-      cell: (r) => <span className="text-xs text-ink-3">{r.currency}</span>,
+      cell: (r) => (
+        <>
+          <span className="figure">{w.money(r.net, r.currency)}</span>{" "}
+          <span className="text-2xs text-ink-3">{r.currency}</span>
+        </>
+      ),
     },
   ];
   const of = (c: Cut) => rows.filter(inCut[c]).length;

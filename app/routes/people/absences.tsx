@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import { DayField } from "../../ui/day-entry";
+import { DateField } from "../../ui/day-entry";
 import { RecordForm, SelectField } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -55,8 +55,8 @@ export function Absences({
       >
         {(fault) => (
           <>
-            <DayField label="Away from" name="starts" defaultValue={w.today} problem={fault("starts")} />
-            <DayField label="Until, that day too" name="ends" defaultValue={w.today} problem={fault("ends")} />
+            <DateField label="Away from" name="starts" defaultValue={w.today} problem={fault("starts")} />
+            <DateField label="Until, that day too" name="ends" defaultValue={w.today} problem={fault("ends")} />
             <SelectField
               label="Who signs meanwhile"
               name="standIn"

@@ -6,7 +6,7 @@ import { askForQuotes } from "../../../server/acts/quotes/ask-for-quotes";
 import { suppliersToAsk } from "../../../server/queries/choices";
 import { readBench } from "../../../server/queries/placing/bench";
 import { Button, ButtonLink } from "../../ui/button";
-import { DayField } from "../../ui/day-entry";
+import { DateField } from "../../ui/day-entry";
 import { Field, Problems, problemAt } from "../../ui/field";
 import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -156,7 +156,7 @@ export default function Ask() {
       slip={
         <>
           <SlipHead title="Whom, and by when" />
-          <DayField label="Answer by" problem={problemAt(problems, "answerBy")} value={day} onDay={setDay} />
+          <DateField label="Answer by" problem={problemAt(problems, "answerBy")} value={day} onDay={setDay} />
           <fieldset className="border border-rule bg-sheet">
             <legend className="mb-1 text-xs font-semibold text-ink-2">Suppliers</legend>
             {suppliers.map((s) => (

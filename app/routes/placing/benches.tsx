@@ -108,21 +108,18 @@ export default function Benches() {
     },
     {
       key: "net",
+      keep: 1,
       head: "Before tax",
       align: "right",
       cell: (r) =>
         r.kind !== "draft" && r.kind !== "list" ? (
           <span className="text-ink-3">·</span>
         ) : (
-          <span className="figure">{w.money(r.order.net, r.order.currency)}</span>
+          <>
+            <span className="figure">{w.money(r.order.net, r.order.currency)}</span>{" "}
+            <span className="text-2xs text-ink-3">{r.order.currency}</span>
+          </>
         ),
-    },
-    {
-      key: "currency",
-      head: "",
-      name: "Currency",
-      cell: (r) =>
-        (r.kind === "draft" || r.kind === "list") && <span className="text-xs text-ink-3">{r.order.currency}</span>,
     },
     {
       key: "required",
@@ -142,6 +139,7 @@ export default function Benches() {
     },
     {
       key: "state",
+      keep: 2,
       head: "State",
       cell: (r) =>
         r.kind === "bench" ? (

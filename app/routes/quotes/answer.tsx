@@ -9,7 +9,7 @@ import { patiently } from "../../../server/db/busy";
 import { theCompany } from "../../../server/queries/company";
 import { closedSays, type Invitation, readInvitation } from "../../../server/queries/quotes/quotes";
 import { Button } from "../../ui/button";
-import { DayField } from "../../ui/day-entry";
+import { DateField } from "../../ui/day-entry";
 import { Field, Problems, problemAt } from "../../ui/field";
 import { house, now, today, zoneOf } from "../../web/house";
 import { notFound, readJson } from "../../web/page";
@@ -242,14 +242,14 @@ export default function AnswerQuote() {
       ) : (
         <>
           <div className="grid gap-3 sm:grid-cols-[150px_150px_1fr]">
-            <DayField
+            <DateField
               label={page.holdFrom}
               problem={problemAt(problems, "validFrom")}
               value={validFrom}
               onDay={setValidFrom}
               written={written}
             />
-            <DayField
+            <DateField
               label={page.until}
               problem={problemAt(problems, "validTo")}
               value={validTo}

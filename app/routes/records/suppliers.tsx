@@ -43,10 +43,21 @@ export default function Suppliers() {
   const columns: SheetColumn<Row>[] = [
     { key: "name", head: "Supplier", cell: (r) => <Named name={r.name} code={r.code} /> },
     { key: "currency", head: "Currency", cell: (r) => r.currency },
-    { key: "terms", head: "Terms", align: "right", cell: (r) => `${r.termsDays} days net` },
-    { key: "delivers", head: "Delivers", cell: (r) => DAYS.filter((_, i) => r.delivers & (1 << i)).join(" ") },
+    { key: "terms", keep: -1, head: "Terms", align: "right", cell: (r) => `${r.termsDays} days net` },
+    {
+      key: "delivers",
+      keep: -1,
+      head: "Delivers",
+      cell: (r) => DAYS.filter((_, i) => r.delivers & (1 << i)).join(" "),
+    },
     { key: "items", head: "Items", align: "right", cell: (r) => <span className="figure">{r.items}</span> },
-    { key: "open", head: "Open orders", align: "right", cell: (r) => <span className="figure">{r.open || "·"}</span> },
+    {
+      key: "open",
+      keep: 2,
+      head: "Open orders",
+      align: "right",
+      cell: (r) => <span className="figure">{r.open || "·"}</span>,
+    },
   ];
   return (
     <SheetAndSlip

@@ -60,6 +60,7 @@ export default function OpenLines() {
     { key: "what", head: "What", cell: (r) => <Named name={r.what} code={`${r.code} · ${r.store}`} /> },
     {
       key: "quantity",
+      keep: 1,
       head: "Quantity",
       align: "right",
       cell: (r) => (
@@ -81,6 +82,7 @@ export default function OpenLines() {
     { key: "asked", head: "Handed in", align: "right", cell: (r) => w.day(r.submitted, false) },
     {
       key: "needed",
+      keep: 2,
       head: "Needed by",
       align: "right",
       cell: (r) => <span className={late(r) ? "font-semibold text-signal" : ""}>{w.day(r.neededBy, false)}</span>,
@@ -88,6 +90,7 @@ export default function OpenLines() {
     { key: "supplier", head: "Supplier", cell: (r) => r.supplier || <span className="text-ink-3">none yet</span> },
     {
       key: "order",
+      keep: 2,
       head: "Stands",
       cell: (r) =>
         r.orderId
@@ -98,6 +101,7 @@ export default function OpenLines() {
     },
     {
       key: "budget",
+      keep: -1,
       head: "Charged to",
       cell: (r) => [r.budget, r.account].filter(Boolean).join(", ") || <span className="text-ink-3">·</span>,
     },

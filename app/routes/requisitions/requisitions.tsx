@@ -60,18 +60,19 @@ export default function Requisitions() {
     { key: "number", head: "Number", width: "110px", cell: (r) => <span className="figure">{r.name}</span> },
     {
       key: "reason",
+      keep: 2,
       head: "What for",
       cell: (r) => <Named name={r.reason || "not said yet"} code={`${count(r.lines, "line")} to ${r.storeName}`} />,
     },
     ...(all ? [{ key: "asker", head: "Asked by", cell: (r: Row) => r.askerName }] : []),
-    { key: "by", head: "Needed by", align: "right", cell: (r) => (r.neededBy ? w.day(r.neededBy) : "–") },
+    { key: "by", keep: 2, head: "Needed by", align: "right", cell: (r) => (r.neededBy ? w.day(r.neededBy) : "–") },
     {
       key: "ordered",
       head: "Ordered",
       align: "right",
       cell: (r) => <span className="figure">{`${r.ordered} of ${r.lines}`}</span>,
     },
-    { key: "state", head: "State", width: "140px", cell: (r) => <StateSquare state={r.state} /> },
+    { key: "state", keep: 3, head: "State", width: "140px", cell: (r) => <StateSquare state={r.state} /> },
   ];
   return (
     <SheetAndSlip

@@ -98,9 +98,10 @@ export default function SignOff() {
         />
       ),
     },
-    { key: "writer", head: "From", wide: true, cell: (r) => r.writerName },
+    { key: "writer", head: "From", keep: -1, cell: (r) => r.writerName },
     {
       key: "amount",
+      keep: 2,
       head: `Before tax, ${w.home}`,
       align: "right",
       cell: (r) => <span className="figure">{w.money(r.amount)}</span>,
@@ -108,11 +109,12 @@ export default function SignOff() {
     {
       key: "team",
       head: "Waits for",
-      wide: true,
+      keep: -1,
       cell: (r) => <WaitsFor row={r} looked={looked[keyOf(r)] === r.version} />,
     },
     {
       key: "due",
+      keep: 3,
       head: "Answer by",
       align: "right",
       cell: (r) => (

@@ -22,11 +22,12 @@ export default function Transfers() {
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
   const columns: SheetColumn<Row>[] = [
     { key: "number", head: "Number", width: "110px", cell: (r) => <span className="figure">{r.number}</span> },
-    { key: "what", head: "What", cell: (r) => <Named name={r.what} code={`planned by ${r.planner}`} /> },
+    { key: "what", keep: 3, head: "What", cell: (r) => <Named name={r.what} code={`planned by ${r.planner}`} /> },
     { key: "from", head: "From", cell: (r) => r.fromName },
     { key: "to", head: "To", cell: (r) => r.toName },
     {
       key: "day",
+      keep: 1,
       head: "Day",
       align: "right",
       cell: (r) => (
@@ -35,7 +36,7 @@ export default function Transfers() {
         </span>
       ),
     },
-    { key: "state", head: "State", width: "120px", cell: (r) => <StateSquare state={r.state} /> },
+    { key: "state", keep: 2, head: "State", width: "120px", cell: (r) => <StateSquare state={r.state} /> },
   ];
   return (
     <SheetAndSlip

@@ -3,7 +3,7 @@ import { decimalText } from "../../../../core/numbers/decimal";
 import { INCOTERMS, payBy } from "../../../../core/orders/terms";
 import type { DraftChoices } from "../../../../server/queries/orders/draft";
 import { Button } from "../../../ui/button";
-import { DayField } from "../../../ui/day-entry";
+import { DateField } from "../../../ui/day-entry";
 import { Field, TextField } from "../../../ui/field";
 import { SelectField } from "../../../ui/form";
 import { useWriting } from "../../../ui/locale";
@@ -62,13 +62,13 @@ export function HeadForm({ draft, choices, problem, mayKeepSupplier, onForGood }
         )}
         {blanket && (
           <>
-            <DayField
+            <DateField
               label="Holds from"
               value={text("starts", head.starts ?? "")}
               onDay={(starts) => starts && draft.setHead({ starts })}
               problem={problem("starts")}
             />
-            <DayField
+            <DateField
               label="to"
               value={text("ends", head.ends ?? "")}
               onDay={(ends) => ends && draft.setHead({ ends })}
@@ -140,7 +140,7 @@ export function HeadForm({ draft, choices, problem, mayKeepSupplier, onForGood }
           hint="kept beside ours"
         />
         {head.kind !== "blanket" && head.kind !== "standing" && (
-          <DayField
+          <DateField
             label="All lines by"
             value={text("required", head.required)}
             onDay={(required) => draft.setHead({ required })}
@@ -148,7 +148,7 @@ export function HeadForm({ draft, choices, problem, mayKeepSupplier, onForGood }
             hint="each line may say another day"
           />
         )}
-        <DayField
+        <DateField
           label="Void unless accepted by"
           value={text("validUntil", head.validUntil ?? "")}
           onDay={(validUntil) => draft.setHead({ validUntil })}
