@@ -48,7 +48,9 @@ const QUOTED = `
 
 /** Accepted quotes of a sourcing record, the last accepted first: of two that hold from the same quantity, it counts. */
 export const readQuotes = (db: Db, sourcing: number): QuotedPrice[] =>
-  sql<QuotedPrice>(db, `${QUOTED} AND a.sourcing = ? ORDER BY a.accepted DESC, a.id DESC`).all(sourcing);
+  sql<QuotedPrice & { sourcing: number }>(db, `${QUOTED} AND a.sourcing = ? ORDER BY a.accepted DESC, a.id DESC`).all(
+    sourcing,
+  );
 
 /** All accepted quotes in the file, by sourcing record. */
 export function readAllQuotes(db: Db): Map<number, QuotedPrice[]> {

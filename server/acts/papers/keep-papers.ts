@@ -152,7 +152,7 @@ export function dropStandingText(desk: Desk, raw: unknown): Done<{ gone: true }>
   const input = checked(z.object({ id: Id }), raw);
   if (!input.ok) return input;
   return once(desk, "keep papers", (tx) => {
-    const row = sql<{ text: string }>(
+    const row = sql<{ text: string; kind: string | null; supplier: number | null; language: string | null }>(
       tx.db,
       "DELETE FROM standing_text WHERE id = ? RETURNING text, kind, supplier, language",
     ).get(input.value.id);

@@ -18,10 +18,15 @@ export function keepTerms(desk: Desk, raw: unknown): Done<{ supplier: number }> 
   if (!input.ok) return input;
   const v = input.value;
   return once(desk, "keep sourcing", (tx) => {
-    const before = sql<{ currency: string }>(
-      tx.db,
-      "SELECT currency, order_minimum, freight, freight_free_from, blocked FROM supplier WHERE id = ?",
-    ).get(v.supplier);
+    const before = sql<{
+      currency: string;
+      order_minimum: number;
+      freight: number;
+      freight_free_from: number | null;
+      blocked: string;
+    }>(tx.db, "SELECT currency, order_minimum, freight, freight_free_from, blocked FROM supplier WHERE id = ?").get(
+      v.supplier,
+    );
     if (!before) return refuse("", "There is no such supplier.");
     const problems: Problem[] = [];
     const minor = (field: "minimum" | "freight" | "freeFrom") => {

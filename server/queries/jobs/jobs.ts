@@ -81,7 +81,7 @@ const OPEN = `
 
 /** What is still to come on orders that were written for one demand line alone, at most what was tied. */
 const ON_ITS_ORDER = `
-  SELECT t.job_demand AS demand, l.id AS line, l.item, l.store, min(t.quantity, (l.quantity - l.received) * l.factor / 10000) AS quantity
+  SELECT t.job_demand AS demand, l.id AS line, l.item, l.store, min(t.quantity, (l.quantity - l.received - l.closed_short) * l.factor / 10000) AS quantity
   FROM need_tie t JOIN order_line l ON l.id = t.order_line WHERE t.job_demand IS NOT NULL AND l.open = 1`;
 
 /** Where the goods for every open line of the given pairs come from. Goods ordered for one job serve it first. */
@@ -109,11 +109,10 @@ function coverOfPair(g: Ground, pair: Pair): Map<number, Cover & { onItsOrder: S
     read?.position.onHand ?? stock(0),
     lines.map((d) => ({ id: d.id, day: laterOf(d.day, g.plan.today), quantity: d.quantity })),
     supply,
-    sql<{ until: Day; quantity: number }>(g.db, `${EXPIRING} AND s.item = ? AND s.store = ? GROUP BY l.id`).all(
-      g.plan.today,
-      pair.item,
-      pair.store,
-    ),
+    sql<Pair & { lot: string; until: Day; quantity: number }>(
+      g.db,
+      `${EXPIRING} AND s.item = ? AND s.store = ? GROUP BY l.id`,
+    ).all(g.plan.today, pair.item, pair.store),
   );
   const itsOrder = new Map(lines.map((d) => [d.id, d.onItsOrder]));
   return new Map(covers.map((c) => [c.id, { ...c, onItsOrder: itsOrder.get(c.id)! }]));

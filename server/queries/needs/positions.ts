@@ -168,12 +168,12 @@ export function readPositions(
 ): void {
   const unusable = new Map<string, number>();
   const lots = pair
-    ? sql<Moving>(db, `${UNUSABLE} AND s.item = ? AND s.store = ? GROUP BY s.item, s.store`).all(
+    ? sql<Omit<Moving, "day">>(db, `${UNUSABLE} AND s.item = ? AND s.store = ? GROUP BY s.item, s.store`).all(
         today,
         pair.item,
         pair.store,
       )
-    : sql<Moving>(db, `${UNUSABLE} GROUP BY s.item, s.store`).all(today);
+    : sql<Omit<Moving, "day">>(db, `${UNUSABLE} GROUP BY s.item, s.store`).all(today);
   for (const l of lots) unusable.set(pairKey(l), l.quantity);
   const rows = pair
     ? sql<PositionRow>(db, `${POSITIONS} AND p.item = ? AND p.store = ?`).iterate(pair.item, pair.store)

@@ -78,7 +78,7 @@ const termsOf = (r: TermsRow): BlanketLine => ({ ...r, committedValue: r.committ
 
 /** What a blanket line promises; null where there is no such line. */
 export function readBlanketLine(db: Db, line: number): (BlanketLine & { order: number; name: string }) | null {
-  const row = sql<TermsRow>(db, `${TERMS} AND l.id = ?`).get(line);
+  const row = sql<TermsRow & { recordStanding: number }>(db, `${TERMS} AND l.id = ?`).get(line);
   return row ? { ...termsOf(row), order: row.order, name: orderName(row.order, row.number) } : null;
 }
 

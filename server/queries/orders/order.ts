@@ -194,16 +194,19 @@ export const readOrderFiles = (db: Db, order: number): OrderFile[] =>
     .all(order)
     .map((f) => ({ ...f, sent: f.sent === 1 }));
 
+/** What of a line is worked out, and no column of its row. */
+type WorkedOfLine = "serves" | "priceWarning" | "required" | "promised" | "blanket" | "instalments" | "net";
 /** A row as it is read; what is worked out is put into it. */
-type LineRow = Omit<OrderLine, "priceSource"> & {
-  priceSource: string | PriceSource;
-  itemRate?: number | null;
-  taxed?: number;
-  placed?: number;
-  house?: number;
-  drawnFrom?: number | null;
-  drawnNumber?: string | null;
-};
+type LineRow = Omit<OrderLine, WorkedOfLine | "priceSource"> &
+  Partial<Pick<OrderLine, WorkedOfLine>> & {
+    priceSource: string | PriceSource;
+    itemRate?: number | null;
+    taxed?: number;
+    placed?: number;
+    house?: number;
+    drawnFrom?: number | null;
+    drawnNumber?: string | null;
+  };
 
 const HEAD = `
   SELECT o.id, o.number, o.kind, o.title, o.stage, o.state, o.version, o.supplier, s.name AS supplierName, s.code AS supplierCode, s.region AS supplierRegion, s.address AS supplierAddress,

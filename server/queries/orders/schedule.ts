@@ -2,7 +2,7 @@ import type { Scheduled } from "../../../core/orders/schedule";
 import { type Db, sql } from "../../db/open";
 
 /** A row of a line's schedule as it is kept. */
-export type ScheduleRow = Scheduled & { id: number };
+export type ScheduleRow = Scheduled & { id: number; line: number };
 
 const ROW = `
   SELECT s.order_line AS line, s.quantity, s.requested AS required, s.promised, s.received, s.closed_short AS closedShort

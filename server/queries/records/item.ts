@@ -211,7 +211,7 @@ export function readMovements(
   store: number | null,
   before: number | null,
 ): { rows: MovementRow[]; more: boolean } {
-  const rows = sql<MovementRow>(
+  const rows = sql<MovementRow & { n: number }>(
     db,
     `SELECT * FROM (
        SELECT m.id, m.day, m.kind, s.name AS store, m.bin, t.code AS lot, m.quantity,
