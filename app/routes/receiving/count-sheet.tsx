@@ -1,18 +1,8 @@
 import { Barcode } from "@phosphor-icons/react/dist/csr/Barcode";
-import { useRef, useState } from "react";
+import { type RefObject, useRef, useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useSubmit } from "react-router";
-import {
-  factorOf,
-  ONE,
-  type PurchaseQty,
-  parseQuantity,
-  purchase,
-  quantityText,
-  toStock,
-} from "../../../core/numbers/quantity";
 import type { OrderState } from "../../../core/orders/status";
 import { may } from "../../../core/people/roles";
-import { judge, judgeWords } from "../../../core/receiving/count";
 import { receiveGoods } from "../../../server/acts/receiving/receive-goods";
 import { readCountSheet } from "../../../server/queries/receiving/dock";
 import { Button } from "../../ui/button";
@@ -20,13 +10,15 @@ import { problemAt } from "../../ui/field";
 import { SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
-import { StateSquare, TallyGates } from "../../ui/signs";
+import { StateSquare } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { useLocalDraft } from "../../ui/use-local-draft";
 import { act, atOf, idOf, notAllowed, notFound, page } from "../../web/page";
 import { countName } from "./count-name";
+import { CountRow } from "./count-row";
+import { type CountedTexts, countingOf, heardLine, pastOf, restOf, stepped } from "./counting";
 
 export const loader = page("see dock", ({ db, person, params, url }) => {
   const order = idOf(params.order);
@@ -54,7 +46,7 @@ export default function CountSheetPage() {
 
 /** What was counted and not taken in yet, as typed, by line. */
 interface Count {
-  counted: Record<number, string>;
+  counted: CountedTexts;
   note: string;
 }
 const NOTHING: Count = { counted: {}, note: "" };
@@ -82,24 +74,15 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
   const [heard, setHeard] = useState<string | null>(null);
   const scan = useRef<HTMLInputElement>(null);
 
-  const open = sheet.lines.filter((l) => l.received < l.ordered);
-  const typed = (line: number) => counted[line] ?? "";
-  const parsed = (line: number) =>
-    typed(line).trim() === "" ? { ok: true as const, value: 0 } : parseQuantity(typed(line), ".", "zero allowed");
+  const { open, some, wrong, over, bins } = countingOf(sheet.lines, counted);
   const set = (line: number, text: string) => {
     setAt(line);
     put({ counted: { ...latest.current.counted, [line]: text } });
   };
-  const step = (line: number, by: number) => {
-    const now = parsed(line);
-    set(line, quantityText(Math.max(0, (now.ok ? now.value : 0) + by * ONE)));
-  };
+  const step = (line: number, by: number) => set(line, stepped(latest.current.counted[line], by));
   const hear = (code: string) => {
-    const wanted = code.trim().toLowerCase();
-    if (!wanted) return;
-    const line =
-      open.find((l) => [l.code, l.theirCode, l.gtin].some((c) => c && c.toLowerCase() === wanted)) ??
-      open.find((l) => l.name.toLowerCase().startsWith(wanted));
+    if (!code.trim()) return;
+    const line = heardLine(open, code);
     if (!line) {
       setHeard(`“${code.trim().slice(0, 40)}” is not on this order, or is all in.`);
       return;
@@ -108,24 +91,8 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
     setHeard(`${line.name}: one more`);
     document.getElementById(`count-${line.line}`)?.scrollIntoView({ block: "nearest" });
   };
-  const rest = () =>
-    put({ counted: Object.fromEntries(open.map((l) => [l.line, quantityText(l.ordered - l.received)])) });
-  /** What was counted before the load changed, as far as it is still to come. */
-  const past = kept.past
-    ? open.filter((l) => (kept.past!.counted[l.line] ?? "").trim() !== "" && kept.past!.counted[l.line] !== "0")
-    : [];
-  const wrong = open.some((l) => !parsed(l.line).ok);
-  const some = open.filter((l) => {
-    const p = parsed(l.line);
-    return p.ok && p.value > 0;
-  });
-  const over = some.filter(
-    (l) =>
-      judge(
-        { ordered: purchase(l.ordered), received: purchase(l.received) },
-        purchase((parsed(l.line) as { value: number }).value),
-      ).kind === "over",
-  );
+  const rest = () => put({ counted: restOf(open) });
+  const past = pastOf(open, kept.past?.counted);
   const take = () => {
     if (busy || wrong || some.length === 0) return;
     void submit(
@@ -133,7 +100,7 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
         version: sheet.version,
         deliveryNote: note,
         key: `${key()}count`,
-        lines: open.map((l) => ({ line: l.line, counted: typed(l.line) })),
+        lines: open.map((l) => ({ line: l.line, counted: counted[l.line] ?? "" })),
       },
       { method: "post", encType: "application/json" },
     );
@@ -147,7 +114,6 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
         ]
       : [],
   );
-  const bins = [...new Set(some.map((l) => l.bin).filter(Boolean))];
   const trouble =
     problemAt(problems, "") ??
     (problems?.length ? "Some counts need another look; they are marked." : wrong ? "A count is not a number." : null);
@@ -175,27 +141,7 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
         </p>
         {counts && open.length > 0 && (
           <div className="grid grid-cols-[minmax(0,1fr)_200px] gap-3 border-b-2 border-ink px-4.5 pb-3 max-md:grid-cols-1">
-            <form
-              onSubmit={(e) => {
-                e.preventDefault();
-                hear(scan.current?.value ?? "");
-                if (scan.current) scan.current.value = "";
-              }}
-              className="flex h-12 items-center gap-3 border-2 border-ink bg-field px-3"
-            >
-              <Barcode size={26} aria-hidden="true" />
-              <input
-                ref={scan}
-                aria-label="Scan or type an item, their code or a barcode"
-                placeholder="scan or type a code"
-                maxLength={60}
-                autoComplete="off"
-                className="min-w-0 flex-1 bg-transparent font-mono text-base outline-none placeholder:font-sans placeholder:text-sm placeholder:text-ink-3"
-              />
-              <span aria-live="polite" className="truncate text-xs text-ink-2">
-                {heard}
-              </span>
-            </form>
+            <ScanBar scan={scan} says={heard} onCode={hear} />
             <input
               aria-label="Number of the delivery note"
               placeholder="delivery note"
@@ -207,123 +153,35 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
           </div>
         )}
         {counts && past.length > 0 && (
-          <div role="status" className="mx-4.5 my-2 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5">
-            This load changed after you counted{" "}
-            {past.map((l) => `${kept.past!.counted[l.line]} ${l.unit} of ${l.name}`).join(", ")}: some of it may be in
-            stock already.{" "}
-            <Button look="plain" className="min-h-0 py-0 max-lg:min-h-12" onClick={() => put(kept.past!)}>
-              Use this count
-            </Button>{" "}
-            <Button look="plain" className="min-h-0 py-0 max-lg:min-h-12" onClick={() => kept.put(null)}>
-              Forget it
-            </Button>
-          </div>
+          <PastCount
+            lines={past}
+            counted={kept.past!.counted}
+            onUse={() => put(kept.past!)}
+            onForget={() => kept.put(null)}
+          />
         )}
         <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Lines of the order">
           {sheet.lines.map((l) => {
-            const left = l.ordered - l.received;
             const index = open.indexOf(l);
-            const p = parsed(l.line);
-            const judged = p.ok
-              ? judge(
-                  { ordered: purchase(l.ordered), received: purchase(l.received) },
-                  purchase(p.value) as PurchaseQty,
-                )
-              : null;
-            const stock =
-              p.ok && l.stockUnit && l.stockUnit !== l.unit ? toStock(purchase(p.value), factorOf(l.factor)) : null;
-            const problem = index >= 0 ? problemAt(problems, `lines.${index}.counted`) : undefined;
             return (
-              <li
+              <CountRow
                 key={l.line}
-                id={`count-${l.line}`}
-                className={`grid min-h-[74px] grid-cols-[minmax(0,1fr)_92px_150px_250px] items-center gap-3 border-b border-rule-2 px-4.5 py-1.5 max-lg:grid-cols-[minmax(0,1fr)_auto] ${at === l.line ? "bg-here" : ""}`}
-              >
-                <span className="min-w-0 leading-tight">
-                  <span className="block font-semibold text-[15px]">{l.name}</span>
-                  <span className="code">
-                    {[
-                      l.code,
-                      l.theirCode && `theirs ${l.theirCode}`,
-                      l.bin && `rack ${l.bin}`,
-                      l.forWhom && `for ${l.forWhom}`,
-                    ]
-                      .filter(Boolean)
-                      .join(" · ")}
-                  </span>
-                </span>
-                <span className="text-right whitespace-nowrap">
-                  <span className="font-mono text-xl text-ink-3">{w.quantity(left)}</span>{" "}
-                  <span className="text-xs text-ink-3">{l.unit}</span>
-                </span>
-                {left > 0 && counts ? (
-                  <span className="flex h-12 items-stretch border border-rule border-b-2 border-b-ink bg-field max-lg:col-span-2 max-lg:w-full">
-                    <button
-                      type="button"
-                      className="w-12 text-lg text-ink-2"
-                      aria-label={`One less of ${l.name}`}
-                      onClick={() => step(l.line, -1)}
-                    >
-                      −
-                    </button>
-                    <input
-                      value={typed(l.line)}
-                      onChange={(e) => set(l.line, e.target.value)}
-                      onFocus={() => setAt(l.line)}
-                      onKeyDown={(e) => {
-                        if (e.key !== "Enter") return;
-                        e.preventDefault();
-                        const next = open[index + 1];
-                        if (next) document.querySelector<HTMLInputElement>(`#count-${next.line} input`)?.select();
-                        else scan.current?.focus();
-                      }}
-                      aria-label={`Counted ${l.name}, in ${l.unit}`}
-                      aria-invalid={!p.ok || judged?.kind === "over" || problem ? true : undefined}
-                      aria-describedby={`judged-${l.line}`}
-                      inputMode="decimal"
-                      maxLength={16}
-                      placeholder="0"
-                      className="min-w-0 flex-1 bg-transparent text-center font-mono text-lg font-semibold outline-none placeholder:text-ink-3"
-                    />
-                    <button
-                      type="button"
-                      className="w-12 text-lg text-ink-2"
-                      aria-label={`One more of ${l.name}`}
-                      onClick={() => step(l.line, 1)}
-                    >
-                      +
-                    </button>
-                  </span>
-                ) : (
-                  <span className="text-right text-ink-3">{left > 0 ? "" : "all in"}</span>
-                )}
-                <span id={`judged-${l.line}`} className="min-w-0 max-lg:col-span-2">
-                  {p.ok && p.value > 0 && <TallyGates counted={p.value} />}
-                  <span
-                    className={`block text-xs font-semibold ${!p.ok || judged?.kind === "over" || problem ? "text-signal" : judged?.kind === "as ordered" ? "text-weed" : "text-ink-2"}`}
-                  >
-                    {problem ??
-                      (!p.ok
-                        ? p.says
-                        : left === 0
-                          ? `${w.quantity(l.received)} ${l.unit} received`
-                          : judged
-                            ? judgeWords(judged, l.unit)
-                            : "")}
-                  </span>
-                  {stock !== null && stock > 0 && (
-                    <span className="block text-2xs text-ink-3">
-                      {w.quantity(stock)} {l.stockUnit} into stock
-                    </span>
-                  )}
-                  {left > 0 && p.ok && p.value === 0 && (
-                    <span className="block text-2xs text-ink-3">
-                      due {w.day(l.due)}
-                      {l.received > 0 && `, ${w.quantity(l.received)} came before`}
-                    </span>
-                  )}
-                </span>
-              </li>
+                line={l}
+                text={counted[l.line] ?? ""}
+                at={at === l.line}
+                counts={counts}
+                problem={index >= 0 ? problemAt(problems, `lines.${index}.counted`) : undefined}
+                count={{
+                  set: (text) => set(l.line, text),
+                  step: (by) => step(l.line, by),
+                  here: () => setAt(l.line),
+                  next: () => {
+                    const next = open[index + 1];
+                    if (next) document.querySelector<HTMLInputElement>(`#count-${next.line} input`)?.select();
+                    else scan.current?.focus();
+                  },
+                }}
+              />
             );
           })}
         </ul>
@@ -383,5 +241,66 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
         )}
       </TallyLine>
     </>
+  );
+}
+
+/** Where a code is scanned or typed; says what it was heard as. */
+function ScanBar({
+  scan,
+  says,
+  onCode,
+}: {
+  scan: RefObject<HTMLInputElement | null>;
+  says: string | null;
+  onCode: (code: string) => void;
+}) {
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        onCode(scan.current?.value ?? "");
+        if (scan.current) scan.current.value = "";
+      }}
+      className="flex h-12 items-center gap-3 border-2 border-ink bg-field px-3"
+    >
+      <Barcode size={26} aria-hidden="true" />
+      <input
+        ref={scan}
+        aria-label="Scan or type an item, their code or a barcode"
+        placeholder="scan or type a code"
+        maxLength={60}
+        autoComplete="off"
+        className="min-w-0 flex-1 bg-transparent font-mono text-base outline-none placeholder:font-sans placeholder:text-sm placeholder:text-ink-3"
+      />
+      <span aria-live="polite" className="truncate text-xs text-ink-2">
+        {says}
+      </span>
+    </form>
+  );
+}
+
+/** What was counted before the load changed: some of it may be in stock already. */
+function PastCount({
+  lines,
+  counted,
+  onUse,
+  onForget,
+}: {
+  lines: Sheet["lines"];
+  counted: CountedTexts;
+  onUse: () => void;
+  onForget: () => void;
+}) {
+  return (
+    <div role="status" className="mx-4.5 my-2 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5">
+      This load changed after you counted {lines.map((l) => `${counted[l.line]} ${l.unit} of ${l.name}`).join(", ")}:
+      some of it may be in stock already.{" "}
+      <Button look="plain" className="min-h-0 py-0 max-lg:min-h-12" onClick={onUse}>
+        Use this count
+      </Button>{" "}
+      <Button look="plain" className="min-h-0 py-0 max-lg:min-h-12" onClick={onForget}>
+        Forget it
+      </Button>
+    </div>
   );
 }
