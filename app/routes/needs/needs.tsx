@@ -1,5 +1,5 @@
 import { useCallback, useMemo, useRef, useState } from "react";
-import { Link, redirect, useActionData, useLoaderData, useRevalidator, useSearchParams, useSubmit } from "react-router";
+import { redirect, useActionData, useLoaderData, useRevalidator, useSearchParams, useSubmit } from "react-router";
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
@@ -19,7 +19,7 @@ import { beginPlan, stopPlan } from "../../../server/queries/needs/pool";
 import { needQuery, planOf } from "../../../server/queries/needs/query";
 import { readBenches } from "../../../server/queries/placing/bench";
 import { Button } from "../../ui/button";
-import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { type Packed, pack, usePacked } from "../../ui/packed";
@@ -33,13 +33,14 @@ import { act, page, readJson } from "../../web/page";
 import { newSupplier } from "./add-supplier";
 import { NEED_SHEET_COLUMNS } from "./columns";
 import { NeedSlipPanel } from "./need-slip";
+import { NeedsHead, TickedWords } from "./needs-parts";
+import { MOST_WRITTEN, sumOfTicked, whyNotWritten } from "./ticked";
 import { SourceCuts, Toolbar } from "./toolbar";
 import { useChoices, usePlanTick } from "./use-needs";
+import { usePlace } from "./use-place";
 
 /** As many come with the page; the rest of a large pool follows as it is seen. */
 const FIRST = 80;
-/** So many needs are written at once. */
-const MOST = 2_000;
 
 export const loader = page("see needs", ({ db, url, person, day, hour }) => {
   const query = needQuery(url.searchParams);
@@ -135,45 +136,25 @@ export default function Needs() {
   const tick = usePlanTick(sheet.at, address, revalidate);
   const working = tick?.working ?? sheet.working;
   const stopped = tick?.stopped ?? sheet.stopped;
-  const [chosen, setChosen] = useState<{ sheet: unknown; place: number }>({ sheet: null, place: 0 });
-  const [lastKey, setLastKey] = useState<string | null>(search.get("at"));
-  // Where the list is read anew, the selection stays on its need as far as it is among the first rows.
-  const place = useMemo(() => {
-    if (chosen.sheet === sheet) return Math.min(chosen.place, sheet.count - 1);
-    const found = sheet.rows.findIndex((n) => n.key === lastKey);
-    return found >= 0 ? sheet.from + found : sheet.count ? Math.min(chosen.place, sheet.count - 1) : -1;
-  }, [chosen, sheet, lastKey]);
-  const setPlace = (i: number) => {
-    setChosen({ sheet, place: i });
-    const key = row(i)?.key;
-    if (!key) return;
-    setLastKey(key);
-    const here = new URL(location.href);
-    here.searchParams.set("at", key);
-    history.replaceState(history.state, "", here);
-  };
-  const here = place < 0 ? null : (row(place) ?? null);
+  const { place, here, setPlace } = usePlace(sheet, row, search.get("at"));
   const [showSum, setShowSum] = useState(true);
 
   const { keys } = choices;
   const known = choices.ticked.filter((t) => keys.has(t.key));
-  const wrong = known.some((t) => !t.ok) || (here !== null && badlyTyped(choices.typed(here)));
-  const groups = new Set(known.map((t) => `${t.supplier}/${t.store}`));
-  const suppliers = new Set(known.map((t) => t.supplier)).size;
-  const home = known.reduce((a, t) => a + (t.home ?? 0), 0);
-  const unpriced = known.filter((t) => t.home === null).length;
-  const late = known.filter((t) => t.missesBy > 0).length;
-  const unsupplied = known.filter((t) => t.supplier === null).length;
-  const lying = known.filter((t) => t.bench !== null);
+  const sum = sumOfTicked(known);
+  const wrong = sum.wrong || (here !== null && badlyTyped(choices.typed(here)));
+  const whyNot = whyNotWritten({ ...sum, wrong }, keys.size);
+  const mayLay = keys.size > 0 && !wrong && !busy && keys.size <= MOST_WRITTEN;
+  const mayWriteNow = keys.size > 0 && whyNot === null && !busy;
   const submissionKey = useSubmissionKey(sheet);
   const write = async () => {
-    if (!keys.size || wrong || busy || unsupplied > 0 || keys.size > MOST) return;
+    if (!mayWriteNow) return;
     if (!(await choices.settle())) return;
     void submit({ do: "write", picks: "ticked", key: submissionKey() }, { method: "post", action: `/needs?${search}` });
   };
   const layOutKey = useSubmissionKey(sheet);
   const lay = async () => {
-    if (!keys.size || wrong || busy || keys.size > MOST) return;
+    if (!mayLay) return;
     if (!(await choices.settle())) return;
     void submit({ do: "lay out", bench, key: layOutKey() }, { method: "post", action: `/needs?${search}` });
   };
@@ -198,16 +179,7 @@ export default function Needs() {
     { key: "w", label: "show or hide the sum", run: () => setShowSum((s) => !s) },
   ]);
   const problems = answer && !answer.ok ? answer.problems : undefined;
-  const trouble =
-    problems?.[0]?.says ??
-    choices.trouble ??
-    (wrong
-      ? "A quantity is not a number above zero."
-      : unsupplied > 0
-        ? `${unsupplied} of the ticked needs ${unsupplied === 1 ? "has" : "have"} no supplier yet.`
-        : keys.size > MOST
-          ? "At most 2,000 needs can be written at once."
-          : null);
+  const trouble = problems?.[0]?.says ?? choices.trouble ?? whyNot;
   const cols = search.get("cols");
   const columns = useMemo(() => NEED_SHEET_COLUMNS.inAddress(cols), [cols]);
   // Cells read what is typed when they are drawn; the columns themselves stay, so that other rows are not drawn again.
@@ -251,58 +223,16 @@ export default function Needs() {
     <SheetAndSlip
       sheet={
         <>
-          <SheetHead
-            title="What has to be bought"
-            sub={
-              working
-                ? `working out ${w.quantity(working.done * 10_000)} of ${w.quantity(working.of * 10_000)}…`
-                : narrowed
-                  ? `${sheet.count} of ${count(sheet.all, "need")}`
-                  : `${count(sheet.all, "need")} at ${count(sheet.facets.store.length, "store")}`
-            }
-          >
-            {working && mayWrite && (
-              <Button
-                look="plain"
-                onClick={() =>
-                  submit({ do: "stop plan", key: newKey() }, { method: "post", action: `/needs?${search}` })
-                }
-              >
-                Stop
-              </Button>
-            )}
-            {mayWrite && (
-              <>
-                {unknown > 0 && (
-                  <Link className="font-semibold text-signal underline" to="/needs/sort-out">
-                    {count(unknown, "code")} to sort out
-                  </Link>
-                )}
-                <Link className="underline" to="/needs/bring">
-                  Bring a file
-                </Link>
-                <Link className="underline" to="/needs/review">
-                  Reorder points
-                </Link>
-              </>
-            )}
-          </SheetHead>
-          {stopped && (
-            <p
-              role="status"
-              className="mx-4.5 mb-2 flex items-center gap-3 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5"
-            >
-              The plan was stopped; what stands here is of before.
-              <Button
-                look="plain"
-                onClick={() =>
-                  submit({ do: "begin plan", key: newKey() }, { method: "post", action: `/needs?${search}` })
-                }
-              >
-                Work it out again
-              </Button>
-            </p>
-          )}
+          <NeedsHead
+            working={working}
+            stopped={stopped}
+            shown={sheet.count}
+            all={sheet.all}
+            stores={sheet.facets.store.length}
+            unknown={unknown}
+            mayWrite={mayWrite}
+            onPlan={(act) => submit({ do: act, key: newKey() }, { method: "post", action: `/needs?${search}` })}
+          />
           <SourceCuts query={query} facets={sheet.facets} all={sheet.all} />
           <Toolbar query={query} facets={sheet.facets} columns={columns} views={views} />
           <RuledSheet
@@ -384,16 +314,11 @@ export default function Needs() {
                     ))}
                   </select>
                 )}
-                <Button hint="B" disabled={!keys.size || wrong || busy || keys.size > MOST} onClick={() => void lay()}>
+                <Button hint="B" disabled={!mayLay} onClick={() => void lay()}>
                   Lay out
                 </Button>
-                <Button
-                  look="main"
-                  hint="O"
-                  disabled={!keys.size || wrong || busy || unsupplied > 0 || keys.size > MOST}
-                  onClick={() => void write()}
-                >
-                  {busy ? "Writing…" : choices.working ? "Write orders" : `Write ${count(groups.size, "order")}`}
+                <Button look="main" hint="O" disabled={!mayWriteNow} onClick={() => void write()}>
+                  {busy ? "Writing…" : choices.working ? "Write orders" : `Write ${count(sum.orders, "order")}`}
                 </Button>
               </>
             )
@@ -406,30 +331,7 @@ export default function Needs() {
           >
             <b>{keys.size}</b> ticked
           </button>
-          {choices.working ? (
-            <span className="text-ink-2">adding up…</span>
-          ) : (
-            <>
-              <span>
-                <b>{suppliers}</b> {suppliers === 1 ? "supplier" : "suppliers"}
-              </span>
-              <span>
-                <b className="figure">{w.amount(home)}</b> before tax
-                {unpriced > 0 && `, ${unpriced} without a price`}
-              </span>
-              {lying.length > 0 && (
-                <span className="font-semibold text-signal">
-                  {lying.length === 1 ? `${lying[0]!.name} lies` : `${lying.length} lie`} on{" "}
-                  {[...new Set(lying.map((t) => `“${t.bench}”`))].slice(0, 2).join(" and ")} already
-                </span>
-              )}
-              {late > 0 && (
-                <span className="font-semibold text-signal">
-                  {late === 1 ? "1 misses its date" : `${late} miss their dates`}
-                </span>
-              )}
-            </>
-          )}
+          {choices.working ? <span className="text-ink-2">adding up…</span> : <TickedWords sum={sum} />}
           {keys.size > 0 && mayWrite && (
             <Button look="plain" className="min-h-0" onClick={() => void choices.all("forget")}>
               Untick all
