@@ -1,37 +1,28 @@
 import { useEffect, useRef, useState } from "react";
 import { useRevalidator, useSubmit } from "react-router";
-import { priceText } from "../../../core/numbers/money";
-import { quantityText } from "../../../core/numbers/quantity";
 import { KIND_WORDS } from "../../../core/orders/kinds";
-import { deliveryWords, termsWords } from "../../../core/orders/terms";
 import type { DraftChoices, DraftFacts } from "../../../server/queries/orders/draft";
 import type { MoveTarget } from "../../../server/queries/orders/moves";
 import type { OrderSheet } from "../../../server/queries/orders/order";
-import { Attachments } from "../../parts/attachments";
-import { Budgets } from "../../parts/budgets";
-import { Signatures } from "../../parts/signatures";
-import { Button, ButtonLink } from "../../ui/button";
-import { Problems, problemAt, TextField } from "../../ui/field";
-import { SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
-import { KeepingNote, StaleChoice } from "../../ui/keeping-note";
+import { Button } from "../../ui/button";
+import { Problems, problemAt } from "../../ui/field";
+import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
+import { KeepingNote } from "../../ui/keeping-note";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { StateSquare } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
-import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { SlipForm } from "../needs/slip-form";
 import { AddLine } from "./draft/add-line";
 import { ChooseItems } from "./draft/choose-items";
+import { DraftSlip } from "./draft/draft-slip";
+import { DraftFactStrip, DraftNotes } from "./draft/draft-top";
 import { HeadForm } from "./draft/head-form";
-import { LineSlipPanel } from "./draft/line-slip";
 import { DraftLines } from "./draft/lines";
-import { MoveTo } from "./draft/move-to";
-import { type LineText, useDraft } from "./draft/use-draft";
-import { FactStrip, Stations } from "./order-head";
+import { useDraft } from "./draft/use-draft";
+import { Stations } from "./order-head";
 import { OrderTotals } from "./order-totals";
-import { serves } from "./serves";
 
 interface Props {
   sheet: OrderSheet;
@@ -54,7 +45,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
   const order = sheet.head.id;
   const draft = useDraft(w.person, order, facts, sheet.lines);
   const { lines, kept } = draft;
-  const { head, totals, needed, budgets } = draft.facts;
+  const { head, totals, needed } = draft.facts;
   const [at, setAt] = useState(lines[0]?.id ?? null);
   const [showSum, setShowSum] = useState(true);
   const [showHead, setShowHead] = useState(head.kind !== "one-off" && head.kind !== "call-off" && lines.length === 0);
@@ -110,56 +101,20 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
             <StateSquare state={head.state} />
           </SheetHead>
           {!standing && <Stations sheet={{ ...sheet, head, lines: [...lines] }} />}
-          {stale && (
-            <StaleChoice
-              differences={differences(kept.pending(), sheet)}
-              onTheirs={() => {
-                kept.yieldTo(facts.head.version);
-                draft.forget();
-              }}
-              onMine={() => kept.insist(facts.head.version)}
-            />
-          )}
-          {head.sentBack && (
-            <p className="mx-4.5 mb-3 border-l-4 border-signal bg-signal-2/60 px-3 py-2">
-              <b>Sent back:</b> {head.sentBack}
-            </p>
-          )}
-          {head.held && (
-            <div className="mx-4.5 mb-3 flex flex-wrap items-center gap-3 border-l-4 border-signal bg-signal-2/60 px-3 py-2">
-              <span>
-                <b>Held</b> by {head.heldBy}, {head.heldAt && w.moment(head.heldAt)}: {head.held}
-              </span>
-              <Button disabled={busy} onClick={() => void send("let go")}>
-                Let it go on
-              </Button>
-            </div>
-          )}
+          <DraftNotes
+            draft={draft}
+            kept={sheet}
+            version={facts.head.version}
+            busy={busy}
+            onLetGo={() => void send("let go")}
+          />
           <div className="px-4.5 pb-2 empty:hidden">
             <Problems
               problems={all.filter((p) => p.field !== "file")}
               only={(p) => p.field === "" || p.field === "lines"}
             />
           </div>
-          <FactStrip
-            facts={[
-              ["Deliver to", head.deliverAddress ? head.deliverName || head.deliverAddress : `${head.storeName} store`],
-              ["Goes to", contacts.map((c) => c.mail).join(", ") || "no address for orders yet"],
-              [
-                "Terms",
-                [
-                  termsWords(head.terms),
-                  deliveryWords(head.deliveryTerms, head.deliveryPlace).replace(" (Incoterms 2020)", ""),
-                  head.currency,
-                ]
-                  .filter(Boolean)
-                  .join(", "),
-              ],
-              head.kind === "blanket"
-                ? ["Holds", `${w.day(head.starts!, false)} to ${w.day(head.ends!, false)}`]
-                : ["Serves", serves({ lines: [...lines] })],
-            ]}
-          />
+          <DraftFactStrip head={head} lines={lines} contacts={contacts} />
           <div className="flex items-center gap-2 border-b border-rule px-4.5 py-1.5">
             <Button look="plain" aria-expanded={showHead || headWrong} onClick={() => setShowHead((s) => !s)} hint="H">
               {showHead || headWrong ? "Close the head" : "References, terms, address, texts"}
@@ -195,70 +150,17 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
         </div>
       }
       slip={
-        <>
-          {here && (
-            <LineSlipPanel
-              draft={draft}
-              order={order}
-              line={here}
-              choices={choices}
-              showSum={showSum}
-              problem={(field) => problemAt(all, `line.${here.id}.${field}`)}
-            />
-          )}
-          {here && ((moves[here.id]?.length ?? 0) > 0 || (moves[0]?.length ?? 0) > 0) && (
-            <SlipPart title="Move to another order">
-              <div className="flex flex-col gap-2">
-                <MoveTo
-                  key={here.id}
-                  label={lines.length > 1 ? "This line" : "Its line"}
-                  targets={moves[here.id] ?? []}
-                  disabled={busy}
-                  onMove={(to) => void send("move", { to, line: String(here.id) })}
-                />
-                {lines.length > 1 && (
-                  <MoveTo
-                    label={`All ${lines.length} lines`}
-                    targets={moves[0] ?? []}
-                    disabled={busy}
-                    onMove={(to) => void send("move", { to })}
-                  />
-                )}
-              </div>
-            </SlipPart>
-          )}
-          <Budgets budgets={budgets} />
-          {showSum && <SumSheet sum={totals.sum} />}
-          {!standing && needed.sum && <SumSheet sum={needed.sum} />}
-          {!standing && needed.again && <p className="font-semibold">{needed.again} So it is signed again.</p>}
-          {!standing && needed.says && <p className="font-semibold text-signal">{needed.says}</p>}
-          <Signatures signings={sheet.signings} />
-          <Attachments at={`/orders/${order}`} files={sheet.files} mayAttach mayTakeOff sends={!standing} />
-          <SlipPart title={standing ? "The list" : "Paper"}>
-            <div className="flex flex-wrap gap-2">
-              {!standing && (
-                <>
-                  <ButtonLink to={`/orders/${order}/paper.pdf`} reload>
-                    See it as PDF
-                  </ButtonLink>
-                  <ButtonLink to={`/orders/${order}/order.xml`} reload>
-                    UBL file
-                  </ButtonLink>
-                </>
-              )}
-              <Button disabled={busy} onClick={() => void send("delete")}>
-                {head.number ? "Cancel this order" : standing ? "Delete this list" : "Delete this draft"}
-              </Button>
-            </div>
-            {!standing && !head.held && (
-              <div className="mt-2">
-                <SlipForm does="hold" fields={{ version: head.version }} label="Hold it back…" send="Hold it">
-                  <TextField label="What it waits for" name="reason" maxLength={300} required />
-                </SlipForm>
-              </div>
-            )}
-          </SlipPart>
-        </>
+        <DraftSlip
+          draft={draft}
+          sheet={sheet}
+          here={here}
+          moves={moves}
+          choices={choices}
+          problems={all}
+          showSum={showSum}
+          busy={busy}
+          onSend={(what, extra) => void send(what, extra)}
+        />
       }
       tally={
         <TallyLine
@@ -307,34 +209,3 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
     />
   );
 }
-
-/** What this person typed, against what somebody else has kept meanwhile. */
-function differences(mine: object | null, sheet: OrderSheet) {
-  const list: { what: string; theirs: string; mine: string }[] = [];
-  const { lines: typed, ...head } = (mine ?? {}) as { lines?: ({ line: number } & LineText)[] } & Record<
-    string,
-    unknown
-  >;
-  const now = sheet.head as unknown as Record<string, unknown>;
-  const text = (v: unknown) => (typeof v === "string" || typeof v === "number" ? String(v) : "something else");
-  for (const [field, value] of Object.entries(head))
-    list.push({ what: HEAD_WORDS[field] ?? field, theirs: text(now[field]), mine: text(value) });
-  for (const { line, ...parts } of typed ?? []) {
-    const i = sheet.lines.findIndex((x) => x.id === line);
-    const l = sheet.lines[i];
-    const theirs = l && {
-      quantity: quantityText(l.quantity),
-      price: l.price === null ? "" : priceText(l.price),
-      required: l.required as string,
-    };
-    const words = (x: LineText) => `${x.quantity} at ${x.price || "no price"}, ${x.required}`;
-    const others = Object.keys(parts).filter((k) => !["quantity", "price", "required"].includes(k));
-    list.push({
-      what: l ? `Line ${i + 1}` : "A line",
-      theirs: theirs ? words(theirs) : "taken off",
-      mine: [words({ ...theirs, ...parts }), ...others].join(", "),
-    });
-  }
-  return list.filter((d) => d.theirs !== d.mine);
-}
-const HEAD_WORDS: Record<string, string> = { note: "Note", discount: "Whole order less %", texts: "Standing texts" };

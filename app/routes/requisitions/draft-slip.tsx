@@ -12,7 +12,7 @@ import type { WritingRequisition } from "./use-draft";
 export type NeededForIt = { who: string[]; sum: Sum } | { says: string } | null;
 
 /** Beside a requisition that is written: who signs, who else is told, budgets, and files. */
-export function DraftSlip({
+export function RequisitionDraftSlip({
   sheet,
   writing,
   needed,

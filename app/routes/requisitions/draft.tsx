@@ -9,7 +9,7 @@ import { useWriting } from "../../ui/locale";
 import { TallyLine } from "../../ui/tally-line";
 import { DraftHead } from "./draft-head";
 import { type LineChoices, RequisitionLines } from "./draft-lines";
-import { DraftSlip, type NeededForIt } from "./draft-slip";
+import { type NeededForIt, RequisitionDraftSlip } from "./draft-slip";
 import { draftDifferences, fromSheet, isBlank } from "./draft-values";
 import { useRequisitionDraft } from "./use-draft";
 
@@ -75,7 +75,9 @@ export function DraftRequisition({
           </div>
         </div>
       }
-      slip={<DraftSlip sheet={sheet} writing={writing} needed={needed} people={people} onBudgets={onBudgets} />}
+      slip={
+        <RequisitionDraftSlip sheet={sheet} writing={writing} needed={needed} people={people} onBudgets={onBudgets} />
+      }
       tally={
         <TallyLine
           trouble={
