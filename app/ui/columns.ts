@@ -64,7 +64,7 @@ export function columnSet<R, W>(all: Record<string, Choosable<R, W>>, usual: rea
           width: `${width}px`,
           sorts: c.sorts,
           keep: c.keep,
-          drawn: width !== c.width,
+          drawn: width !== c.width || !usual.includes(key),
           // Figures fit the width that they are given; cutting costs each cell a layer of its own when it is drawn.
           cut: c.align !== "right" || width < c.width,
           cell: (row) => c.cell(row, ways),

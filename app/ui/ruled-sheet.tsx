@@ -16,7 +16,7 @@ export interface SheetColumn<R> {
   cut?: boolean;
   /** How long it stays where there is no room: below 0 it goes first, and not at all on a phone. The slip says it, too. */
   keep?: number;
-  /** A person drew its width. */
+  /** A person chose it, or drew its width. */
   drawn?: boolean;
   /** Can the sheet be sorted by it? */
   sorts?: boolean;

@@ -1,7 +1,6 @@
 import { useRef, useState } from "react";
 import { Link, useNavigation, useSubmit } from "react-router";
 import { KIND_WORDS, type OrderKind } from "../../../core/orders/kinds";
-import { expectedOn, openOf } from "../../../core/orders/schedule";
 import { refuses } from "../../../core/orders/status";
 import { deliveryWords, termsWords } from "../../../core/orders/terms";
 import { linePriceSum, sourceWords } from "../../../core/pricing/price";
@@ -10,17 +9,16 @@ import type { BudgetView } from "../../../server/queries/budgets/budgets";
 import type { BlanketView } from "../../../server/queries/orders/blankets";
 import type { OrderLetter } from "../../../server/queries/orders/letters";
 import type { OrderLink } from "../../../server/queries/orders/link";
-import type { OrderLine, OrderSheet } from "../../../server/queries/orders/order";
+import type { OrderSheet } from "../../../server/queries/orders/order";
 import { Attachments } from "../../parts/attachments";
 import { Budgets } from "../../parts/budgets";
 import { Signatures } from "../../parts/signatures";
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
 import { SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
-import { Heads } from "../../ui/heads";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
-import { StateSquare, StripLegend, TallyStrip } from "../../ui/signs";
+import { StateSquare, StripLegend } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
@@ -34,6 +32,7 @@ import { OrderTotals } from "./order-totals";
 import { PrivateLinks } from "./private-links";
 import { serves } from "./serves";
 import { WhoGetsIt } from "./who-gets-it";
+import { WrittenLines } from "./written-lines";
 
 interface Props {
   sheet: OrderSheet;
@@ -139,98 +138,7 @@ export function WrittenOrder({
                 problems={problems}
               />
             )}
-            <table className={`w-full ${blanket ? "hidden" : ""}`}>
-              <caption className="sr-only">Lines</caption>
-              <Heads
-                heads={[
-                  { label: "#", width: "w-8" },
-                  { label: "Item" },
-                  { label: "Ordered", align: "right" },
-                  { label: "Price", align: "right" },
-                  { label: "Amount", align: "right" },
-                  { label: "Where it stands", width: "w-[22%]" },
-                  { label: "Due", align: "right" },
-                ]}
-              />
-              <tbody>
-                {lines.map((l) => {
-                  const { due } = l;
-                  const late =
-                    due < w.today &&
-                    l.received + l.closedShort < l.quantity &&
-                    head.placed !== null &&
-                    l.kind !== "charge";
-                  const selected = l.id === here?.id;
-                  return (
-                    <tr
-                      key={l.id}
-                      aria-current={selected ? "true" : undefined}
-                      onClick={() => setAt(l.id)}
-                      className={`h-9 border-b border-rule-2 ${selected ? "bg-here" : ""}`}
-                    >
-                      <td
-                        className={`pl-4.5 text-ink-3 ${selected ? "shadow-[inset_4px_0_0_var(--color-harbour)]" : ""}`}
-                      >
-                        {l.position}
-                      </td>
-                      <td className="px-2 py-1 leading-tight">
-                        {l.words}
-                        <span className="code block">
-                          {[
-                            l.code ?? l.kind,
-                            l.theirCode && `theirs ${l.theirCode}`,
-                            l.store !== head.store && `to ${l.storeName}`,
-                            l.blanket && `from ${l.blanket.name}`,
-                            l.budgetCode,
-                          ]
-                            .filter(Boolean)
-                            .join(" · ")}
-                        </span>
-                        {l.note && <span className="block text-xs text-ink-2">{l.note}</span>}
-                      </td>
-                      <td className="figure px-2 text-right whitespace-nowrap">
-                        {w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
-                      </td>
-                      <td className="figure px-2 text-right">
-                        {l.price === null ? "–" : w.price(l.price, head.currency)}
-                      </td>
-                      <td className="figure px-2 text-right">{w.money(l.net, head.currency)}</td>
-                      <td className="px-2">
-                        <TallyStrip
-                          ordered={l.quantity}
-                          received={l.received}
-                          late={late}
-                          promised={l.promised !== null}
-                          label={`${w.quantity(l.received)} of ${w.quantity(l.quantity)} ${l.unit} received`}
-                        />
-                      </td>
-                      <td
-                        className={`px-2 pr-4.5 text-right whitespace-nowrap ${late ? "font-semibold text-signal" : ""}`}
-                      >
-                        {l.kind === "charge" ? (
-                          <span className="text-ink-3">charge</span>
-                        ) : l.received + l.closedShort >= l.quantity ? (
-                          l.closedShort > 0 ? (
-                            "closed short"
-                          ) : (
-                            "in"
-                          )
-                        ) : l.instalments.length > 0 ? (
-                          <>
-                            {w.day(expectedOn(nextLoad(l)))}
-                            <span className="block text-2xs text-ink-3">
-                              next of {count(l.instalments.filter((p) => openOf(p) > 0).length, "load")}
-                            </span>
-                          </>
-                        ) : (
-                          w.day(due)
-                        )}
-                      </td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </table>
+            {!blanket && <WrittenLines head={head} lines={lines} at={here?.id ?? null} onAt={setAt} />}
             {[head.note, head.texts].filter(Boolean).map((t) => (
               <p key={t} className="mx-4.5 my-3 border-l-2 border-ink pl-3 whitespace-pre-line">
                 {t}
@@ -351,9 +259,6 @@ export function WrittenOrder({
 }
 
 const titleOf = (kind: OrderKind) => `${KIND_WORDS[kind][0]!.toUpperCase()}${KIND_WORDS[kind].slice(1)}`;
-
-/** The load that comes next: the earliest that has not come whole. */
-const nextLoad = (l: OrderLine) => l.instalments.find((p) => openOf(p) > 0) ?? l.instalments.at(-1)!;
 
 function factsOf(sheet: OrderSheet, w: ReturnType<typeof useWriting>): [string, string][] {
   const { head } = sheet;
