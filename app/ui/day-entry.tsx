@@ -59,8 +59,8 @@ export function DayEntry({
   };
   const wrong = typing === null && kept !== "" && day === null;
   return (
-    <span className="inline-flex w-full flex-col">
-      <span className={`relative inline-flex ${className}`}>
+    <span className={`inline-flex min-w-0 flex-col ${className || "w-full"}`}>
+      <span className="relative inline-flex w-full">
         <input
           {...props}
           type="text"

@@ -1,4 +1,5 @@
-import type { OrderSheet } from "../../../server/queries/orders/order";
+import type { OrderHead, OrderSheet } from "../../../server/queries/orders/order";
+import { Button } from "../../ui/button";
 import { useWriting } from "../../ui/locale";
 
 export interface Station {
@@ -141,5 +142,32 @@ export function FactStrip({ facts }: { facts: [string, string][] }) {
         </div>
       ))}
     </dl>
+  );
+}
+
+/** Why nobody may go on with an order; whoever may let it go on does so here. */
+export function HeldNote({
+  head,
+  busy,
+  onLetGo,
+}: {
+  head: Pick<OrderHead, "held" | "heldBy" | "heldAt">;
+  busy: boolean;
+  onLetGo: (() => void) | null;
+}) {
+  const w = useWriting();
+  if (!head.held) return null;
+  return (
+    <div className="mx-4.5 mb-3 flex flex-wrap items-center gap-3 border-l-4 border-signal bg-signal-2/60 px-3 py-2">
+      <span>
+        <b>Held</b> by {head.heldBy}
+        {head.heldAt && `, ${w.moment(head.heldAt)}`}: {head.held}
+      </span>
+      {onLetGo && (
+        <Button disabled={busy} onClick={onLetGo}>
+          Let it go on
+        </Button>
+      )}
+    </div>
   );
 }

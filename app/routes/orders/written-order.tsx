@@ -26,7 +26,7 @@ import { useBusy } from "../../ui/use-busy";
 import { SlipForm } from "../needs/slip-form";
 import { SignActs } from "../signoff/sign-acts";
 import { BlanketSheet } from "./blanket-sheet";
-import { FactStrip, Stations } from "./order-head";
+import { FactStrip, HeldNote, Stations } from "./order-head";
 import { OrderPapers } from "./order-papers";
 import { OrderTotals } from "./order-totals";
 import { PrivateLinks } from "./private-links";
@@ -111,19 +111,7 @@ export function WrittenOrder({
               <StateSquare state={head.state} />
             </SheetHead>
             <Stations sheet={sheet} />
-            {head.held && (
-              <div className="mx-4.5 mb-3 flex flex-wrap items-center gap-3 border-l-4 border-signal bg-signal-2/60 px-3 py-2">
-                <span>
-                  <b>Held</b> by {head.heldBy}
-                  {head.heldAt && `, ${w.moment(head.heldAt)}`}: {head.held}
-                </span>
-                {mayWrite && (
-                  <Button disabled={busy} onClick={() => send("let go")}>
-                    Let it go on
-                  </Button>
-                )}
-              </div>
-            )}
+            <HeldNote head={head} busy={busy} onLetGo={mayWrite ? () => send("let go") : null} />
             {head.closed && (
               <p className="mx-4.5 mb-3 border-l-4 border-ink px-3 py-2">
                 <b>Closed short</b> {w.moment(head.closed)}: {head.closedWhy}

@@ -1,9 +1,8 @@
 import { deliveryWords, termsWords } from "../../../../core/orders/terms";
 import type { OrderHead, OrderLine, OrderSheet } from "../../../../server/queries/orders/order";
-import { Button } from "../../../ui/button";
 import { StaleChoice } from "../../../ui/keeping-note";
 import { useWriting } from "../../../ui/locale";
-import { FactStrip } from "../order-head";
+import { FactStrip, HeldNote } from "../order-head";
 import { serves } from "../serves";
 import { typedAgainst } from "./typed-against";
 import type { useDraft } from "./use-draft";
@@ -23,7 +22,6 @@ export function DraftNotes({
   busy: boolean;
   onLetGo: () => void;
 }) {
-  const w = useWriting();
   const { head } = draft.facts;
   const stale = draft.kept.state === "stale";
   return (
@@ -43,16 +41,7 @@ export function DraftNotes({
           <b>Sent back:</b> {head.sentBack}
         </p>
       )}
-      {head.held && (
-        <div className="mx-4.5 mb-3 flex flex-wrap items-center gap-3 border-l-4 border-signal bg-signal-2/60 px-3 py-2">
-          <span>
-            <b>Held</b> by {head.heldBy}, {head.heldAt && w.moment(head.heldAt)}: {head.held}
-          </span>
-          <Button disabled={busy} onClick={() => onLetGo()}>
-            Let it go on
-          </Button>
-        </div>
-      )}
+      <HeldNote head={head} busy={busy} onLetGo={onLetGo} />
     </>
   );
 }
