@@ -14,7 +14,7 @@ export function SheetAndSlip({
 }) {
   return (
     <div
-      className={`grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)_auto] ${slip ? (wide ? "lg:grid-cols-[minmax(0,1fr)_340px]" : "lg:grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_392px]") : "grid-cols-1"} max-lg:grid-rows-[auto] max-lg:grid-cols-1`}
+      className={`grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)_auto] ${slip ? (wide ? "lg:grid-cols-[minmax(0,1fr)_340px]" : "lg:grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_392px]") : "grid-cols-1"} max-lg:grid-rows-[1fr] max-lg:grid-cols-1`}
     >
       <main
         id="sheet"

@@ -7,6 +7,8 @@ export interface Head {
   width?: string;
   /** Said to screen readers only. */
   hidden?: boolean;
+  /** The column is left out on a phone: its cells say so, too. */
+  wide?: boolean;
 }
 
 /** The ruled line of column heads above a plain table. */
@@ -18,7 +20,7 @@ export function Heads({ heads }: { heads: readonly Head[] }) {
           <th
             key={i}
             scope="col"
-            className={`px-2 py-1.5 font-semibold first:pl-4.5 last:pr-4.5 ${h.align === "right" ? "text-right" : "text-left"} ${h.width ?? ""}`}
+            className={`px-2 py-1.5 font-semibold first:pl-4.5 last:pr-4.5 ${h.wide ? "max-md:hidden" : ""} ${h.align === "right" ? "text-right" : "text-left"} ${h.width ?? ""}`}
           >
             {h.hidden ? <span className="sr-only">{h.label}</span> : h.label}
           </th>

@@ -54,7 +54,7 @@ export class Watch {
     this.timer.unref();
   }
 
-  /** A request was answered. What lasts by its nature (a stream that is read slowly) says so. */
+  /** A request was answered, a page or one of its files. What lasts as long as its sender takes is not told here. */
   answered(of: string, ms: number): void {
     this.requests++;
     this.times.push(ms);

@@ -53,7 +53,7 @@ export default function Dock() {
     groups.set(group, [...(groups.get(group) ?? []), l]);
   }
   return (
-    <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)_auto] lg:grid-cols-[318px_minmax(0,1fr)] max-lg:grid-rows-[auto]">
+    <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)_auto] lg:grid-cols-[318px_minmax(0,1fr)] max-lg:grid-rows-[1fr]">
       <nav
         aria-label="Coming in"
         className={`min-h-0 overflow-y-auto border-r border-rule bg-paper ${order ? "max-lg:hidden" : ""}`}

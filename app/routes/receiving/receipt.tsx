@@ -55,7 +55,7 @@ export default function ReceiptPage() {
               heads={[
                 { label: "Goods" },
                 { label: "Counted", align: "right" },
-                { label: "As tally gates", hidden: true },
+                { label: "As tally gates", hidden: true, wide: true },
                 { label: "Into stock", align: "right" },
                 { label: "On hand now", align: "right" },
                 { label: "Rack" },
