@@ -4,6 +4,9 @@ import { FileEntry } from "../ui/file-entry";
 import { SlipPart } from "../ui/frame-parts";
 import { newKey } from "../ui/submission";
 
+/** What every page with files of its own knows. */
+export type FileWord = "attach" | "detach";
+
 interface File {
   id: number;
   name: string;
@@ -54,7 +57,10 @@ export function Attachments({
                   aria-label={`Take off ${f.name}`}
                   disabled={busy}
                   onClick={() =>
-                    fetcher.submit({ do: "detach", attachment: String(f.id), key: newKey() }, { method: "post" })
+                    fetcher.submit(
+                      { do: "detach" satisfies FileWord, attachment: String(f.id), key: newKey() },
+                      { method: "post" },
+                    )
                   }
                 >
                   Take off
@@ -71,7 +77,7 @@ export function Attachments({
           disabled={busy}
           onFile={(file) => {
             const body = new FormData();
-            body.set("do", "attach");
+            body.set("do", "attach" satisfies FileWord);
             body.set("key", newKey());
             body.set("file", file);
             if (sends && sent) body.set("sent", "yes");

@@ -3,6 +3,7 @@ import { useSearchParams, useSubmit } from "react-router";
 import type { View } from "../../server/acts/views/keep-view";
 import { Button } from "../ui/button";
 import { newKey } from "../ui/submission";
+import type { ViewWord } from "../web/view-acts";
 
 /** Ways to look at a sheet that were kept under a name. `path` is the sheet’s own page. */
 export function ViewsPanel({ views, path }: { views: readonly View[]; path: string }) {
@@ -34,7 +35,7 @@ export function ViewsPanel({ views, path }: { views: readonly View[]; path: stri
               type="button"
               className="text-xs underline"
               aria-label={`Forget the view ${v.name}`}
-              onClick={() => act({ do: "drop view", view: String(v.id) })}
+              onClick={() => act({ do: "drop view" satisfies ViewWord, view: String(v.id) })}
             >
               Forget
             </button>
@@ -46,7 +47,7 @@ export function ViewsPanel({ views, path }: { views: readonly View[]; path: stri
         onSubmit={(e) => {
           e.preventDefault();
           if (!name.trim()) return;
-          void act({ do: "keep view", name, address: address.toString() });
+          void act({ do: "keep view" satisfies ViewWord, name, address: address.toString() });
           setName("");
         }}
       >

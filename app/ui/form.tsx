@@ -14,7 +14,7 @@ type Answer = { ok: true } | { ok: false; problems: Problem[]; stale?: true };
  * A form that keeps one record: its refusals stand at their fields, a second click does nothing more, and it says when it
  * is kept. `at` gives the sentence of a field.
  */
-export function RecordForm({
+export function RecordForm<Word extends string = never>({
   does,
   fields = {},
   send,
@@ -23,7 +23,8 @@ export function RecordForm({
   className = "",
   body,
 }: {
-  does: string;
+  /** One of the words of the page that it stands on, which the type names. */
+  does: NoInfer<Word>;
   fields?: Record<string, string | number>;
   send: string;
   saved?: string;

@@ -171,7 +171,8 @@ export function readJson(text: unknown): unknown {
   }
 }
 
-type Run<T> = (desk: Desk, input: Sent, visit: Visit) => Done<T> | Promise<Done<T>>;
+/** One act as a page runs it. */
+export type Run<T> = (desk: Desk, input: Sent, visit: Visit) => Done<T> | Promise<Done<T>>;
 
 async function perform<T>(args: ActionFunctionArgs, allowed: Act, run: Run<T>): Promise<Done<T>> {
   const visit = await enter(args, allowed);
@@ -231,6 +232,41 @@ export function act<T>(allowed: Act, run: Run<T>) {
     }
   };
 }
+
+/** What forms of a page may ask for, by the word they send in `do`. */
+export type Runs = Readonly<Record<string, Run<unknown>>>;
+type ValueOf<R extends Runs> = R[keyof R] extends (...args: never[]) => infer A
+  ? Extract<Awaited<A>, { ok: true }> extends { value: infer V }
+    ? V
+    : never
+  : never;
+
+/**
+ * Runs the one act that is asked for. `of` is what the address says, such as the paper it is done to; it stands above
+ * what was sent.
+ */
+export const oneOf =
+  <R extends Runs>(runs: R, of: (visit: Visit) => object = () => ({})): Run<ValueOf<R>> =>
+  (desk, input, visit) => {
+    const run = typeof input.do === "string" && Object.hasOwn(runs, input.do) ? runs[input.do] : undefined;
+    return (run?.(desk, { ...input, ...of(visit) }, visit) ?? NOT_HERE) as Done<ValueOf<R>> | Promise<Done<ValueOf<R>>>; // each answer is one of theirs
+  };
+const NOT_HERE = refuse("", "This cannot be done here.");
+
+/**
+ * A page's action: its acts by the words of its forms. The words are the type of the forms' `does`, so that one which the
+ * page does not know is a fault of types: `type JobWord = keyof typeof jobActs`.
+ */
+export const actions = <R extends Runs>(allowed: Act, runs: R, of?: (visit: Visit) => object) =>
+  act(allowed, oneOf(runs, of));
+
+/** A file that has to come with what was sent. */
+export const withSent =
+  <T>(field: string, missing: string, run: (desk: Desk, file: Upload, input: Sent) => Done<T>): Run<T> =>
+  (desk, input) => {
+    const file = input[field];
+    return file instanceof Upload ? run(desk, file, input) : refuse(field, missing);
+  };
 
 /** An answer of another shape to what a script of our own pages sends; it changes nothing. */
 export function answered(allowed: Act, answer: (visit: Visit, input: Sent) => Response | Promise<Response>) {

@@ -8,6 +8,7 @@ import { RecordForm, SelectField } from "../../ui/form";
 import { Heads } from "../../ui/heads";
 import { ItemEntry } from "../../ui/item-entry";
 import { newKey } from "../../ui/submission";
+import type { JobWord } from "./job-acts";
 
 interface Draft {
   key: string;
@@ -53,7 +54,7 @@ export function JobForm({
         .map((d) => ({ id: d.id ?? "", item: d.item ?? "", store: d.store, due: d.due, quantity: d.quantity })),
     );
   return (
-    <RecordForm
+    <RecordForm<JobWord>
       does="keep"
       send={send}
       body={(form) => {

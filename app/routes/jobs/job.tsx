@@ -2,13 +2,10 @@ import { useState } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
-import { refuse } from "../../../server/acts/desk";
-import { giveBack } from "../../../server/acts/jobs/give-back";
-import { closeJob, keepJob } from "../../../server/acts/jobs/keep-job";
-import { tieDemand, tieJob } from "../../../server/acts/jobs/tie-demand";
 import { storeChoices } from "../../../server/queries/choices";
 import { type DemandLine, readJob } from "../../../server/queries/jobs/jobs";
 import { usualPlan } from "../../../server/queries/needs/need";
+import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
@@ -16,8 +13,9 @@ import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { act, idOf, notFound, page, readJson } from "../../web/page";
-import { SlipForm } from "../needs/slip-form";
+import { actions, idOf, notFound, page } from "../../web/page";
+import type { JobWord } from "./job-acts";
+import { jobActs } from "./job-acts";
 import { JobForm } from "./job-form";
 
 export const loader = page("see jobs", ({ db, params, day, hour, person }) => {
@@ -32,28 +30,7 @@ export const loader = page("see jobs", ({ db, params, day, hour, person }) => {
   };
 });
 
-export const action = act<unknown>("see jobs", (desk, input, { params }) => {
-  const job = idOf(params.id);
-  switch (input.do) {
-    case "keep":
-      return keepJob(desk, {
-        ...input,
-        job,
-        lines: readJson(input.lines) ?? [],
-        outputs: readJson(input.outputs) ?? [],
-      });
-    case "tie all":
-      return tieJob(desk, { job });
-    case "tie":
-      return tieDemand(desk, input);
-    case "close":
-      return closeJob(desk, { ...input, job });
-    case "give back":
-      return giveBack(desk, input);
-    default:
-      return refuse("", "This cannot be done here.");
-  }
-});
+export const action = actions("see jobs", jobActs, ({ params }) => ({ job: idOf(params.id) }));
 
 /** A job or customer order: what it wants, where that comes from, what it lacks, and what it gives back. */
 export default function JobPage() {
@@ -118,7 +95,7 @@ export default function JobPage() {
                     mayKeep={mayKeep && open}
                     seesOrders={seesOrders}
                     busy={busy}
-                    onTie={(tie) => send({ do: "tie", demand: String(l.id), tie })}
+                    onTie={(tie) => send({ do: "tie" satisfies JobWord, demand: String(l.id), tie })}
                   />
                 ))}
               </tbody>
@@ -162,7 +139,12 @@ export default function JobPage() {
                       to {o.storeName}, {w.day(o.due)}
                     </p>
                     {mayMove && open && o.given < o.quantity && (
-                      <SlipForm does="give back" fields={{ output: o.id }} label="It came back…" send="Take into stock">
+                      <SlipForm<JobWord>
+                        does="give back"
+                        fields={{ output: o.id }}
+                        label="It came back…"
+                        send="Take into stock"
+                      >
                         <label className="flex items-center gap-2">
                           <span className="sr-only">How much, in {o.unit}</span>
                           <input
@@ -187,7 +169,7 @@ export default function JobPage() {
                 type="button"
                 className="underline"
                 disabled={busy}
-                onClick={() => send({ do: "close", closed: open ? "yes" : "no" })}
+                onClick={() => send({ do: "close" satisfies JobWord, closed: open ? "yes" : "no" })}
               >
                 {open ? "Close this job: it wants nothing more" : "Open this job again"}
               </button>
@@ -202,7 +184,11 @@ export default function JobPage() {
             mayKeep &&
             open &&
             !editing && (
-              <Button look="main" disabled={busy || lacking.length === 0} onClick={() => send({ do: "tie all" })}>
+              <Button
+                look="main"
+                disabled={busy || lacking.length === 0}
+                onClick={() => send({ do: "tie all" satisfies JobWord })}
+              >
                 Buy what it lacks for this job
               </Button>
             )

@@ -1,7 +1,7 @@
 import { useState } from "react";
+import { SlipForm } from "../../parts/slip-form";
 import { useSlip } from "../../ui/use-slip";
 import type { Sent } from "../../web/sent";
-import { SlipForm } from "./slip-form";
 
 interface Choices {
   suppliers: { id: number; name: string; currency: string }[];
@@ -33,7 +33,7 @@ export function AddSupplier({ item, stockUnit, fresh }: { item: number; stockUni
   const currency = slip.suppliers.find((s) => String(s.id) === supplier)?.currency ?? slip.suppliers[0]!.currency;
   return (
     <div className="mt-1.5">
-      <SlipForm does="add supplier" fields={{ item }} label="Add a supplier…" send="Add the supplier">
+      <SlipForm<"add supplier"> does="add supplier" fields={{ item }} label="Add a supplier…" send="Add the supplier">
         <label className="flex flex-col gap-1">
           Supplier
           <select name="supplier" className="entry" value={supplier} onChange={(e) => setSupplier(e.target.value)}>

@@ -4,6 +4,7 @@ import { factorOf, parseQuantity, purchase, quantityText, toStock } from "../../
 import { count } from "../../../core/text";
 import type { NeedRow as Row } from "../../../server/queries/needs/needs";
 import type { NeedSlip as Slip } from "../../../server/queries/needs/slip";
+import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { RecordForm, SelectField } from "../../ui/form";
 import { SlipHead, SlipPart } from "../../ui/frame-parts";
@@ -15,7 +16,7 @@ import { useBusy } from "../../ui/use-busy";
 import { useSlip } from "../../ui/use-slip";
 import { DecideLine } from "../requisitions/decide-line";
 import { AddSupplier } from "./add-supplier";
-import { SlipForm } from "./slip-form";
+import type { NeedWord } from "./need-acts";
 
 interface Props {
   need: Row;
@@ -123,7 +124,7 @@ export function NeedSlipPanel({ need, showSum, fresh, address, mayAct, typed, on
         />
       )}
       {mayAct && need.noted && (
-        <SlipForm does="drop noted" fields={{ noted: need.noted.id }} label="Put aside…" send="Put it aside">
+        <SlipForm<NeedWord> does="drop noted" fields={{ noted: need.noted.id }} label="Put aside…" send="Put it aside">
           <input
             name="reason"
             aria-label="Why it is put aside"
@@ -231,7 +232,7 @@ function Merging({ need, twins, parts }: { need: Row; twins: number; parts: Slip
         </ul>
       )}
       <Form method="post" preventScrollReset>
-        <input type="hidden" name="do" value={merged ? "part" : "merge"} />
+        <input type="hidden" name="do" value={(merged ? "part" : "merge") satisfies NeedWord} />
         <input type="hidden" name="item" value={need.item ?? ""} />
         <input type="hidden" name="store" value={need.store} />
         <input type="hidden" name="key" value={newKey()} suppressHydrationWarning />
@@ -274,7 +275,7 @@ function Elsewhere({ need, rows, mayAct }: { need: Row; rows: Slip["elsewhere"];
             </div>
             {e.note && <p className="text-ink-3">{e.note}</p>}
             {mayAct && e.store !== need.store && (
-              <SlipForm
+              <SlipForm<NeedWord>
                 does="transfer"
                 fields={{ need: need.key, item: e.item, from: e.store }}
                 label="Bring it over…"
@@ -311,7 +312,7 @@ function ChooseSupplier({
   chosen: number | undefined;
 }) {
   return (
-    <RecordForm does="choose supplier" fields={{ line }} send="Choose" saved="Chosen.">
+    <RecordForm<NeedWord> does="choose supplier" fields={{ line }} send="Choose" saved="Chosen.">
       {(at) => (
         <SelectField
           label="Who does it"

@@ -1,22 +1,12 @@
 import { useCallback, useMemo, useRef, useState } from "react";
-import { redirect, useActionData, useLoaderData, useRevalidator, useSearchParams, useSubmit } from "react-router";
+import { useActionData, useLoaderData, useRevalidator, useSearchParams, useSubmit } from "react-router";
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { done, refuse } from "../../../server/acts/desk";
-import { mergeNeeds, partNeeds } from "../../../server/acts/needs/merge-needs";
-import { dropNoted } from "../../../server/acts/needs/note-needs";
-import { writeOrders } from "../../../server/acts/orders/write-orders";
-import { layOutBench } from "../../../server/acts/placing/lay-out";
-import { keepSourcing } from "../../../server/acts/records/keep-sourcing";
-import { chooseSupplier } from "../../../server/acts/requisitions/choose-supplier";
-import { decideLine, declineLine } from "../../../server/acts/requisitions/decide-line";
-import { meetByTransfer } from "../../../server/acts/stock/transfers";
-import { dropView, keepView, readViews } from "../../../server/acts/views/keep-view";
+import { readViews } from "../../../server/acts/views/keep-view";
 import { type NeedRow, readNeedSheet } from "../../../server/queries/needs/needs";
 import { readUnknown } from "../../../server/queries/needs/noted";
-import { beginPlan, stopPlan } from "../../../server/queries/needs/pool";
-import { needQuery, planOf } from "../../../server/queries/needs/query";
+import { needQuery } from "../../../server/queries/needs/query";
 import { readBenches } from "../../../server/queries/placing/bench";
 import { Button } from "../../ui/button";
 import { Empty, SheetAndSlip } from "../../ui/frame-parts";
@@ -29,9 +19,10 @@ import { TallyLine } from "../../ui/tally-line";
 import { useAddress } from "../../ui/use-address";
 import { useBusy } from "../../ui/use-busy";
 import { useRows } from "../../ui/use-rows";
-import { act, page, readJson } from "../../web/page";
-import { newSupplier } from "./add-supplier";
+import { actions, page } from "../../web/page";
 import { NEED_SHEET_COLUMNS } from "./columns";
+import type { NeedWord } from "./need-acts";
+import { needActs } from "./need-acts";
 import { NeedSlipPanel } from "./need-slip";
 import { NeedsHead, TickedWords } from "./needs-parts";
 import { MOST_WRITTEN, sumOfTicked, whyNotWritten } from "./ticked";
@@ -56,59 +47,7 @@ export const loader = page("see needs", ({ db, url, person, day, hour }) => {
   };
 });
 
-export const action = act<unknown>("see needs", (desk, input, { url, day, hour, person, db }) => {
-  const query = needQuery(url.searchParams);
-  switch (input.do) {
-    case "lay out": {
-      const sheet = readNeedSheet(db, query, { person: person.id, today: day, hour }, { from: 0, most: 1 });
-      const laid = layOutBench(desk, {
-        needs: sheet.ticked.map((t) => t.key),
-        bench: input.bench ?? "",
-        run: query.run,
-        asOf: query.asOf ?? "",
-      });
-      if (!laid.ok) return laid;
-      throw redirect(`/bench/${laid.value.bench}`);
-    }
-    case "write": {
-      const sheet = readNeedSheet(db, query, { person: person.id, today: day, hour }, { from: 0, most: 1 });
-      const chosen = readJson(input.picks);
-      const picks = Array.isArray(chosen) ? chosen : sheet.ticked.map((t) => ({ need: t.key }));
-      const written = writeOrders(desk, { picks, run: query.run, asOf: query.asOf ?? "" });
-      if (!written.ok) return written;
-      const [first, ...more] = written.value.orders;
-      throw redirect(more.length ? `/bench?written=${written.value.orders.join(",")}` : `/orders/${first}`);
-    }
-    case "choose supplier":
-      return chooseSupplier(desk, input);
-    case "add supplier":
-      return keepSourcing(desk, newSupplier(input));
-    case "decide":
-      return decideLine(desk, { quantity: "", offered: "", ...input });
-    case "decline":
-      return declineLine(desk, input);
-    case "transfer":
-      return meetByTransfer(desk, input);
-    case "merge":
-      return mergeNeeds(desk, input);
-    case "part":
-      return partNeeds(desk, input);
-    case "drop noted":
-      return dropNoted(desk, input);
-    case "keep view":
-      return keepView(desk, { ...input, sheet: "needs" });
-    case "drop view":
-      return dropView(desk, input);
-    case "stop plan":
-      stopPlan(db, planOf(query, day, hour));
-      return done({});
-    case "begin plan":
-      beginPlan(db, planOf(query, day, hour));
-      return done({});
-    default:
-      return refuse("", "This cannot be done here.");
-  }
-});
+export const action = actions("see needs", needActs);
 
 type Row = NeedRow;
 const keyOf = (n: Row) => n.key;
@@ -150,13 +89,19 @@ export default function Needs() {
   const write = async () => {
     if (!mayWriteNow) return;
     if (!(await choices.settle())) return;
-    void submit({ do: "write", picks: "ticked", key: submissionKey() }, { method: "post", action: `/needs?${search}` });
+    void submit(
+      { do: "write" satisfies NeedWord, picks: "ticked", key: submissionKey() },
+      { method: "post", action: `/needs?${search}` },
+    );
   };
   const layOutKey = useSubmissionKey(sheet);
   const lay = async () => {
     if (!mayLay) return;
     if (!(await choices.settle())) return;
-    void submit({ do: "lay out", bench, key: layOutKey() }, { method: "post", action: `/needs?${search}` });
+    void submit(
+      { do: "lay out" satisfies NeedWord, bench, key: layOutKey() },
+      { method: "post", action: `/needs?${search}` },
+    );
   };
   const edit = () => {
     const entry = document.querySelector<HTMLInputElement>(`[data-need="${CSS.escape(here?.key ?? "")}"]`);

@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/acts/desk";
 import { dropNoted, sortOut } from "../../../server/acts/needs/note-needs";
 import { readUnknown, type UnknownCode } from "../../../server/queries/needs/noted";
 import { Button } from "../../ui/button";
@@ -12,15 +11,13 @@ import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { act, page } from "../../web/page";
+import { actions, page, type Runs } from "../../web/page";
 
 export const loader = page("plan", ({ db }) => ({ rows: readUnknown(db) }));
 
-export const action = act<unknown>("plan", (desk, input) => {
-  if (input.do === "sort out") return sortOut(desk, input);
-  if (input.do === "drop") return dropNoted(desk, input);
-  return refuse("", "This cannot be done here.");
-});
+const sortOutActs = { "sort out": sortOut, drop: dropNoted } satisfies Runs;
+type SortOutWord = keyof typeof sortOutActs;
+export const action = actions("plan", sortOutActs);
 
 /** Codes from floor rounds that nobody knew: each becomes an item, or is put aside. */
 export default function SortOut() {
@@ -108,13 +105,20 @@ function UnknownRow({ row, settled }: { row: UnknownCode; settled: unknown }) {
               invalid={false}
             />
           </div>
-          <Button disabled={busy || item === null} onClick={() => send({ do: "sort out", item: String(item) })}>
+          <Button
+            disabled={busy || item === null}
+            onClick={() => send({ do: "sort out" satisfies SortOutWord, item: String(item) })}
+          >
             It is this
           </Button>
         </div>
       </td>
       <td className="px-2 py-2 pr-4.5 text-right">
-        <Button look="plain" disabled={busy} onClick={() => send({ do: "drop", reason: "nobody knows this code" })}>
+        <Button
+          look="plain"
+          disabled={busy}
+          onClick={() => send({ do: "drop" satisfies SortOutWord, reason: "nobody knows this code" })}
+        >
           Put aside
         </Button>
       </td>

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { NeedRow, Ticked } from "../../../server/queries/needs/needs";
 import { newKey } from "../../ui/submission";
+import type { ChooseWord } from "./choose";
 
 interface Part {
   ticked?: boolean;
@@ -31,7 +32,7 @@ export function useChoices(first: readonly Ticked[], address: string, onChosen: 
   const chosen = useRef(onChosen);
   chosen.current = onChosen;
   const send = useCallback(
-    async (body: object): Promise<boolean> => {
+    async (body: { do: ChooseWord; choices?: readonly object[] }): Promise<boolean> => {
       const answer = await fetch(`/needs/choose?${address}`, {
         method: "POST",
         headers: { "content-type": "application/json" },
@@ -62,7 +63,7 @@ export function useChoices(first: readonly Ticked[], address: string, onChosen: 
     const batch = pending.current;
     pending.current = new Map();
     const again = [...batch.values()].some((c) => c.sourcing !== undefined);
-    running.current = send({ choices: [...batch].map(([need, c]) => ({ need, ...c })) })
+    running.current = send({ do: "choose", choices: [...batch].map(([need, c]) => ({ need, ...c })) })
       .then((ok) => {
         if (again) chosen.current();
         return ok;

@@ -2,6 +2,7 @@ import { Form, useSubmit } from "react-router";
 import { unitWords } from "../../../core/text";
 import type { BlanketLineView, BlanketView } from "../../../server/queries/orders/blankets";
 import type { OrderHead } from "../../../server/queries/orders/order";
+import { SlipForm } from "../../parts/slip-form";
 import { BurnLine } from "../../ui/burn-line";
 import { Button } from "../../ui/button";
 import { DateField } from "../../ui/day-entry";
@@ -11,7 +12,7 @@ import { useWriting } from "../../ui/locale";
 import { newKey, useSubmissionKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { useBusy } from "../../ui/use-busy";
-import { SlipForm } from "../needs/slip-form";
+import type { OrderWord } from "./order-acts";
 
 interface Props {
   blanket: BlanketView;
@@ -34,7 +35,7 @@ export function BlanketSheet({ blanket, head, mayCall, problems }: Props) {
           (e.currentTarget.elements.namedItem("key") as HTMLInputElement).value = key();
         }}
       >
-        <input type="hidden" name="do" value="call off" />
+        <input type="hidden" name="do" value={"call off" satisfies OrderWord} />
         <input type="hidden" name="key" defaultValue="" />
         {blanket.lines.map((l) => (
           <section key={l.id} aria-label={l.words} className="border-b border-rule px-4.5 py-3">
@@ -168,7 +169,7 @@ function OneAct({
   label,
   children,
 }: {
-  does: string;
+  does: OrderWord;
   fields: Record<string, string | number>;
   label: string;
   children: string;
@@ -183,13 +184,13 @@ function OneAct({
 
 function useActSubmit() {
   const submit = useSubmit();
-  return (does: string, fields: Record<string, string | number>) =>
+  return (does: OrderWord, fields: Record<string, string | number>) =>
     submit({ ...fields, do: does, key: newKey() }, { method: "post" });
 }
 
 function PlanForm({ blanket, version }: { blanket: BlanketView; version: number }) {
   return (
-    <SlipForm does="plan call" fields={{ version }} label="Plan a call-off…" send="Plan it">
+    <SlipForm<OrderWord> does="plan call" fields={{ version }} label="Plan a call-off…" send="Plan it">
       <SelectField label="Of" name="line" options={blanket.lines.map((l) => ({ value: l.id, label: l.words }))} />
       <TextField label="Quantity" name="quantity" inputMode="decimal" maxLength={20} required />
       <DateField label="Wanted by" name="due" required />

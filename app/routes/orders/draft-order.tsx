@@ -21,6 +21,8 @@ import { DraftFactStrip, DraftNotes } from "./draft/draft-top";
 import { HeadForm } from "./draft/head-form";
 import { DraftLines } from "./draft/lines";
 import { useDraft } from "./draft/use-draft";
+import type { DraftWord } from "./keep";
+import type { OrderWord } from "./order-acts";
 import { Stations } from "./order-head";
 import { OrderTotals } from "./order-totals";
 
@@ -52,7 +54,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
   const key = useSubmissionKey(head.version);
   const scroller = useRef<HTMLDivElement>(null);
   const entry = useRef<HTMLInputElement>(null);
-  const send = async (what: string, extra: Record<string, string> = {}) => {
+  const send = async (what: OrderWord, extra: Record<string, string> = {}) => {
     if (busy || !(await kept.settle())) return;
     void submit({ do: what, version: String(kept.version()), key: `${key()}${what}`, ...extra }, { method: "post" });
   };
@@ -86,7 +88,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
   const takeOff = async (line: number) => {
     const i = lines.findIndex((l) => l.id === line);
     const next = lines[i + 1] ?? lines[i - 1];
-    if ((await draft.act({ do: "drop", lines: [line] })) === null) setAt(next?.id ?? null);
+    if ((await draft.act({ do: "drop" satisfies DraftWord, lines: [line] })) === null) setAt(next?.id ?? null);
   };
   const words = KIND_WORDS[head.kind];
   const title = standing
@@ -121,7 +123,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
             </Button>
             <span className="ml-auto" />
             {!standing && head.kind !== "blanket" && (
-              <Button disabled={draft.working} onClick={() => void draft.act({ do: "fill in" })}>
+              <Button disabled={draft.working} onClick={() => void draft.act({ do: "fill in" satisfies DraftWord })}>
                 Fill in all they should send
               </Button>
             )}
@@ -142,7 +144,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
             at={here?.id ?? null}
             onAt={setAt}
             onTakeOff={(line) => void takeOff(line)}
-            onSequence={(ids) => void draft.act({ do: "sequence", lines: ids })}
+            onSequence={(ids) => void draft.act({ do: "sequence" satisfies DraftWord, lines: ids })}
             onPast={() => entry.current?.focus()}
             problems={all}
           />

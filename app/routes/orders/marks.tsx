@@ -2,10 +2,10 @@ import { useLoaderData } from "react-router";
 import { moneyText } from "../../../core/numbers/money";
 import { MARK_EVENTS } from "../../../core/orders/marks";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/acts/desk";
 import { endMark, keepMark } from "../../../server/acts/orders/marks";
 import { supplierChoices } from "../../../server/queries/choices";
 import { type Mark, readMarks } from "../../../server/queries/orders/marks";
+import { SlipForm } from "../../parts/slip-form";
 import { TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
@@ -13,8 +13,7 @@ import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
-import { act, page } from "../../web/page";
-import { SlipForm } from "../needs/slip-form";
+import { actions, page, type Runs } from "../../web/page";
 import { OrderPages } from "./order-pages";
 
 export const loader = page("keep marks", ({ db }) => ({
@@ -22,11 +21,12 @@ export const loader = page("keep marks", ({ db }) => ({
   suppliers: supplierChoices(db),
 }));
 
-export const action = act<unknown>("keep marks", (desk, input) => {
-  if (input.do === "keep") return keepMark(desk, { ...input, mark: input.mark || undefined });
-  if (input.do === "end") return endMark(desk, input);
-  return refuse("", "This cannot be done here.");
-});
+const markActs = {
+  keep: (desk, input) => keepMark(desk, { ...input, mark: input.mark || undefined }),
+  end: endMark,
+} satisfies Runs;
+type MarkWord = keyof typeof markActs;
+export const action = actions("keep marks", markActs);
 
 const WORDS: Record<string, string> = {
   placed: "an order is placed",
@@ -80,7 +80,7 @@ export default function Marks() {
               </p>
             )}
           </SlipHead>
-          <RecordForm
+          <RecordForm<MarkWord>
             key={here?.id ?? `new ${marks.length}`}
             does="keep"
             fields={{ mark: here?.id ?? "" }}
@@ -129,7 +129,7 @@ export default function Marks() {
             )}
           </RecordForm>
           {here && (
-            <SlipForm does="end" fields={{ mark: here.id }} label="End this mark…" send="End it">
+            <SlipForm<MarkWord> does="end" fields={{ mark: here.id }} label="End this mark…" send="End it">
               <p>It is not put any more. {here.on > 0 ? `${count(here.on, "order")} keep it.` : ""}</p>
             </SlipForm>
           )}

@@ -1,11 +1,12 @@
 import { Link } from "react-router";
 import type { OrderLetter } from "../../../server/queries/orders/letters";
 import type { OrderSheet } from "../../../server/queries/orders/order";
+import { SlipForm } from "../../parts/slip-form";
 import { Button, ButtonLink } from "../../ui/button";
 import { TextField } from "../../ui/field";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
-import { SlipForm } from "../needs/slip-form";
+import type { OrderWord } from "./order-acts";
 import { WhoGetsIt } from "./who-gets-it";
 
 /** The papers of an order that is written, and what else can be done with it. */
@@ -26,7 +27,7 @@ export function OrderPapers({
   open: boolean;
   canCancel: boolean;
   busy: boolean;
-  send: (what: string) => void;
+  send: (what: OrderWord) => void;
 }) {
   const w = useWriting();
   const { head } = sheet;
@@ -81,17 +82,17 @@ export function OrderPapers({
       )}
       <div className="mt-2 flex flex-col gap-1">
         {letter && letter.people.length > 0 && (
-          <SlipForm does="mail" fields={{}} label="Send it by e-mail again…" send="Send it again">
+          <SlipForm<OrderWord> does="mail" fields={{}} label="Send it by e-mail again…" send="Send it again">
             <WhoGetsIt letter={letter} />
           </SlipForm>
         )}
         {mayWrite && head.state === "Cleared" && !head.held && (
-          <SlipForm does="hold" fields={{ version: head.version }} label="Hold it back…" send="Hold it">
+          <SlipForm<OrderWord> does="hold" fields={{ version: head.version }} label="Hold it back…" send="Hold it">
             <TextField label="What it waits for" name="reason" maxLength={300} required />
           </SlipForm>
         )}
         {mayWrite && open && (
-          <SlipForm
+          <SlipForm<OrderWord>
             does="close"
             fields={{ version: head.version }}
             label={blanket ? "Close the blanket order…" : "Close it short…"}

@@ -7,6 +7,7 @@ import { useWriting } from "../../ui/locale";
 import { StateSquare, TallyStrip } from "../../ui/signs";
 import { newKey } from "../../ui/submission";
 import { useSlip } from "../../ui/use-slip";
+import type { OrderSheetWord } from "./sheet-acts";
 
 interface Props {
   row: OrderRow;
@@ -92,7 +93,9 @@ function Look({ row, marks, mayMark }: Required<Pick<Props, "row" | "marks" | "m
                     type="button"
                     className="ml-auto text-xs underline"
                     aria-label={`Take off the mark ${m.name}`}
-                    onClick={() => act({ do: "take mark off", order: String(row.id), mark: String(m.mark) })}
+                    onClick={() =>
+                      act({ do: "take mark off" satisfies OrderSheetWord, order: String(row.id), mark: String(m.mark) })
+                    }
                   >
                     Take off
                   </button>
@@ -105,7 +108,9 @@ function Look({ row, marks, mayMark }: Required<Pick<Props, "row" | "marks" | "m
               aria-label={`Put a mark on ${row.name}`}
               className="entry mt-1 w-full"
               value=""
-              onChange={(e) => act({ do: "mark", orders: String(row.id), mark: e.target.value })}
+              onChange={(e) =>
+                act({ do: "mark" satisfies OrderSheetWord, orders: String(row.id), mark: e.target.value })
+              }
             >
               <option value="">put a mark on it…</option>
               {others.map((m) => (

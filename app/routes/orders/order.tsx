@@ -1,23 +1,6 @@
-import { redirect, useActionData, useLoaderData } from "react-router";
+import { useActionData, useLoaderData } from "react-router";
 import type { OrderState } from "../../../core/orders/status";
 import { may } from "../../../core/people/roles";
-import { done, refuse } from "../../../server/acts/desk";
-import { repeatOrder } from "../../../server/acts/needs/note-needs";
-import { callOff, dropCall, planCall } from "../../../server/acts/orders/call-off";
-import { changeOrder } from "../../../server/acts/orders/change-order";
-import { dropOrder } from "../../../server/acts/orders/drop-lines";
-import { closeShort, holdOrder, letGo } from "../../../server/acts/orders/hold-order";
-import { mailOrder } from "../../../server/acts/orders/mail-order";
-import { moveLines } from "../../../server/acts/orders/move-lines";
-import { attachToOrder, detachFromOrder } from "../../../server/acts/orders/order-files";
-import { endLink, makeLink } from "../../../server/acts/orders/order-link";
-import { placeOrder } from "../../../server/acts/orders/place-order";
-import { reviseOrder } from "../../../server/acts/orders/revise-order";
-import { startOrder } from "../../../server/acts/orders/start-order";
-import { submitOrder } from "../../../server/acts/orders/submit-order";
-import { arriveDirect } from "../../../server/acts/receiving/arrive";
-import { keepForGood } from "../../../server/acts/records/keep-for-good";
-import { drawInWorker } from "../../../server/jobs/papers/draw";
 import { budgetsOfOrder } from "../../../server/queries/budgets/budgets";
 import { readAskerOrder } from "../../../server/queries/orders/asker-order";
 import { readBlanket } from "../../../server/queries/orders/blankets";
@@ -31,11 +14,10 @@ import { readProcess } from "../../../server/queries/signoff/process";
 import { toSignOf } from "../../../server/queries/signoff/route";
 import { signerChoices } from "../../../server/queries/signoff/staff";
 import { isAskedOf, mayActOn } from "../../../server/queries/signoff/waiting";
-import { act, idOf, notAllowed, notFound, page } from "../../web/page";
-import { Upload } from "../../web/sent";
-import { actOnSigning } from "../signoff/acts";
+import { actions, idOf, notAllowed, notFound, page } from "../../web/page";
 import { AskerOrderPage } from "./asker-order";
 import { DraftOrder } from "./draft-order";
+import { orderActs } from "./order-acts";
 import { WrittenOrder } from "./written-order";
 
 export const loader = page("keep own inbox", ({ db, person, params, day }) => {
@@ -82,86 +64,10 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
 
 const STOPS: Partial<Record<OrderState, string>> = { Draft: "Bench", "In sign-off": "Sign-off" };
 
-export const action = act<unknown>("keep own inbox", async (desk, input, { params, house }) => {
-  const order = idOf(params.id);
-  const all = { ...input, order };
-  switch (input.do) {
-    case "save":
-      return changeOrder(desk, all);
-    case "move": {
-      const moved = moveLines(desk, { ...all, lines: input.line ? [input.line] : undefined });
-      if (!moved.ok) return moved;
-      throw redirect(`/orders/${moved.value.order}`);
-    }
-    case "delete": {
-      const dropped = dropOrder(desk, all);
-      if (dropped.ok && !dropped.value.kept) throw redirect("/bench");
-      return dropped;
-    }
-    case "submit":
-      return submitOrder(desk, all);
-    case "hold":
-      return holdOrder(desk, all);
-    case "let go":
-      return letGo(desk, all);
-    case "close":
-      return closeShort(desk, all);
-    case "for good":
-      return keepForGood(desk, all);
-    case "make":
-    case "same again": {
-      const made = startOrder(desk, { from: order });
-      if (made.ok) throw redirect(`/orders/${made.value.order}`);
-      return made;
-    }
-    case "call off": {
-      const called = callOff(desk, all);
-      if (called.ok) throw redirect(`/orders/${called.value.order}`);
-      return called;
-    }
-    case "plan call":
-      return planCall(desk, all);
-    case "drop call":
-      return dropCall(desk, all);
-    case "arrived":
-      return arriveDirect(desk, { deliveryNote: "", ...all });
-    case "attach": {
-      const { file } = input;
-      if (!(file instanceof Upload)) return refuse("file", "Choose a file.");
-      return attachToOrder(desk, all, file.name, file.bytes);
-    }
-    case "detach":
-      return detachFromOrder(desk, all);
-    case "make link": {
-      const made = makeLink(desk, all);
-      return made.ok ? done({ address: `${house.site}/order/${made.value.link}` }) : made;
-    }
-    case "end link":
-      return endLink(desk, all);
-    case "revise":
-      return reviseOrder(desk, all);
-    case "place": {
-      const placed = await placeOrder(desk, { ...all, to: chosenOf(input) }, { site: house.site, draw: drawInWorker });
-      if (placed.ok) house.post();
-      return placed;
-    }
-    case "mail": {
-      const mailed = await mailOrder(desk, { ...all, to: chosenOf(input) }, { site: house.site, draw: drawInWorker });
-      if (mailed.ok) house.post();
-      return mailed;
-    }
-    case "repeat": {
-      const repeated = repeatOrder(desk, { order });
-      if (repeated.ok) throw redirect("/needs?source=repeat");
-      return repeated;
-    }
-    default:
-      return actOnSigning(desk, { ...input, paper: "order", id: order });
-  }
+export const action = actions("keep own inbox", orderActs, ({ params }) => {
+  const id = idOf(params.id);
+  return { order: id, paper: "order", id };
 });
-
-/** The people who were ticked; nobody was asked about where the page shows none. */
-const chosenOf = (input: Record<string, unknown>) => (input.chosen ? (input["to[]"] ?? []) : undefined);
 
 export default function OrderPage() {
   const loaded = useLoaderData<typeof loader>();

@@ -1,24 +1,11 @@
 import { useMemo, useState } from "react";
-import {
-  redirect,
-  useActionData,
-  useLoaderData,
-  useNavigate,
-  useRevalidator,
-  useSearchParams,
-  useSubmit,
-} from "react-router";
+import { useActionData, useLoaderData, useNavigate, useRevalidator, useSearchParams, useSubmit } from "react-router";
 import { KIND_WORDS, ORDER_KINDS } from "../../../core/orders/kinds";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/acts/desk";
-import { putMark, takeMarkOff } from "../../../server/acts/orders/marks";
-import { startBatch } from "../../../server/acts/papers/batches";
-import { dropView, keepView, readViews } from "../../../server/acts/views/keep-view";
-import { runBatch } from "../../../server/jobs/papers/run-batch";
+import { readViews } from "../../../server/acts/views/keep-view";
 import {
   type FoundOrder,
-  findOrderIds,
   findOrders,
   type OrderFacets,
   type OrderQuery,
@@ -41,12 +28,13 @@ import { TallyLine } from "../../ui/tally-line";
 import { useAddress } from "../../ui/use-address";
 import { nameAt } from "../../ui/use-at";
 import { useRows } from "../../ui/use-rows";
-import { batchHouse } from "../../web/house";
-import { act, atOf, page } from "../../web/page";
+import { actions, atOf, page } from "../../web/page";
 import { BatchPanel } from "../papers/batch-panel";
 import { ORDER_COLUMNS } from "./columns";
 import { OrderPages } from "./order-pages";
 import { OrderSlip } from "./order-slip";
+import type { OrderSheetWord } from "./sheet-acts";
+import { orderSheetActs } from "./sheet-acts";
 
 const FIRST = 80;
 
@@ -64,37 +52,7 @@ export const loader = page("see orders", ({ db, url, day, person }) => {
   };
 });
 
-export const action = act<unknown>("see orders", (desk, input, { url, day, house }) => {
-  switch (input.do) {
-    case "batch": {
-      const orders =
-        input.orders === "found"
-          ? findOrderIds(desk.db, orderQuery(url.searchParams), day)
-          : String(input.orders ?? "")
-              .split(",")
-              .filter(Boolean);
-      const begun = startBatch(desk, { what: input.what, orders, prices: input.prices !== "no" }, house.site);
-      if (!begun.ok) return begun;
-      void runBatch(batchHouse(house), begun.value.batch);
-      throw redirect(`/batches/${begun.value.batch}`);
-    }
-    case "mark":
-      return putMark(desk, {
-        ...input,
-        orders: String(input.orders ?? "")
-          .split(",")
-          .filter(Boolean),
-      });
-    case "take mark off":
-      return takeMarkOff(desk, input);
-    case "keep view":
-      return keepView(desk, { ...input, sheet: "orders" });
-    case "drop view":
-      return dropView(desk, input);
-    default:
-      return refuse("", "This cannot be done here.");
-  }
-});
+export const action = actions("see orders", orderSheetActs);
 
 const keyOf = (r: FoundOrder) => String(r.id);
 
@@ -152,7 +110,7 @@ export default function Orders() {
   const mark = (id: string) => {
     if (!id) return;
     void submit(
-      { do: "mark", mark: id, orders: [...ticked.keys()].join(","), key: newKey() },
+      { do: "mark" satisfies OrderSheetWord, mark: id, orders: [...ticked.keys()].join(","), key: newKey() },
       { method: "post", action: `/orders?${search}`, preventScrollReset: true },
     );
     setTicked(new Map());

@@ -4,6 +4,7 @@ import { Button } from "../../ui/button";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { newKey } from "../../ui/submission";
+import type { OrderWord } from "./order-acts";
 
 /** Links through which the supplier reads the order without an account: when they looked, and how to end one. */
 export function PrivateLinks({ links }: { links: readonly OrderLink[] }) {
@@ -31,7 +32,7 @@ export function PrivateLinks({ links }: { links: readonly OrderLink[] }) {
                   className="underline"
                   disabled={busy}
                   aria-label={`End it: the link of ${w.moment(l.at)}`}
-                  onClick={() => act({ do: "end link", link: String(l.id) })}
+                  onClick={() => act({ do: "end link" satisfies OrderWord, link: String(l.id) })}
                 >
                   End it
                 </button>
@@ -45,7 +46,7 @@ export function PrivateLinks({ links }: { links: readonly OrderLink[] }) {
           Send them this; it is shown only once: <b className="font-mono select-all">{made}</b>
         </p>
       )}
-      <Button disabled={busy} onClick={() => act({ do: "make link" })}>
+      <Button disabled={busy} onClick={() => act({ do: "make link" satisfies OrderWord })}>
         Make a new link
       </Button>
     </SlipPart>

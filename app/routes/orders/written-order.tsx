@@ -13,6 +13,7 @@ import type { OrderSheet } from "../../../server/queries/orders/order";
 import { Attachments } from "../../parts/attachments";
 import { Budgets } from "../../parts/budgets";
 import { Signatures } from "../../parts/signatures";
+import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
 import { SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
@@ -23,9 +24,9 @@ import { useSubmissionKey } from "../../ui/submission";
 import { SumSheet } from "../../ui/sum";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { SlipForm } from "../needs/slip-form";
 import { SignActs } from "../signoff/sign-acts";
 import { BlanketSheet } from "./blanket-sheet";
+import type { OrderWord } from "./order-acts";
 import { FactStrip, HeldNote, Stations } from "./order-head";
 import { OrderPapers } from "./order-papers";
 import { OrderTotals } from "./order-totals";
@@ -76,7 +77,7 @@ export function WrittenOrder({
   const here = lines.find((l) => l.id === at) ?? lines[0];
   const waiting = { paper: "order" as const, id: head.id, version: head.version };
   const post = useRef<HTMLFormElement>(null);
-  const send = (what: string) => {
+  const send = (what: OrderWord) => {
     if (busy) return;
     const body = what === "place" && post.current ? new FormData(post.current) : new FormData();
     body.set("do", what);
@@ -98,7 +99,7 @@ export function WrittenOrder({
     ...(maySign ? [{ key: "y", label: "sign", run: () => send("sign") }] : []),
     ...(canPlace ? [{ key: "p", label: "place the order", run: () => send("place") }] : []),
   ]);
-  const placing = busy && navigation.formData?.get("do") === "place";
+  const placing = busy && navigation.formData?.get("do") === ("place" satisfies OrderWord);
   return (
     <SheetAndSlip
       sheet={
@@ -178,7 +179,12 @@ export function WrittenOrder({
           <SumSheet sum={totals.sum} />
           <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />
           {own && head.state === "In sign-off" && (
-            <SlipForm does="take back" fields={waiting} label="Take it back to change it…" send="Take it back">
+            <SlipForm<OrderWord>
+              does="take back"
+              fields={waiting}
+              label="Take it back to change it…"
+              send="Take it back"
+            >
               <p className="text-xs text-ink-2">It is a draft again, and what was signed of it does not hold.</p>
             </SlipForm>
           )}

@@ -4,6 +4,7 @@ import { count } from "../../../core/text";
 import { Button } from "../../ui/button";
 import { newKey } from "../../ui/submission";
 import { useBusy } from "../../ui/use-busy";
+import type { OrderSheetWord } from "../orders/sheet-acts";
 
 /** What leaves the house is asked about once more. */
 const SENDS = {
@@ -43,7 +44,7 @@ export function BatchPanel({
   const [sure, setSure] = useState<keyof typeof SENDS | null>(null);
   const begin = (what: string) =>
     submit(
-      { do: "batch", what, orders, prices: prices ? "yes" : "no", key: newKey() },
+      { do: "batch" satisfies OrderSheetWord, what, orders, prices: prices ? "yes" : "no", key: newKey() },
       { method: "post", action: `/orders?${search}`, preventScrollReset: true },
     );
   return (

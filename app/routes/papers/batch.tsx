@@ -2,18 +2,17 @@ import { useEffect, useState } from "react";
 import { Link, useLoaderData, useRevalidator } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/acts/desk";
 import { stopBatch } from "../../../server/acts/papers/batches";
 import { hasPapers } from "../../../server/jobs/papers/run-batch";
 import { type BatchOrder, readBatch, readBatchOrders } from "../../../server/queries/papers/batches";
+import { SlipForm } from "../../parts/slip-form";
 import { ButtonLink } from "../../ui/button";
 import { Cuts, Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
-import { act, idOf, notFound, page } from "../../web/page";
-import { SlipForm } from "../needs/slip-form";
+import { actions, idOf, notFound, page, type Runs } from "../../web/page";
 import { BATCH_WORDS } from "./words";
 
 export const loader = page("see orders", ({ db, params, person, house }) => {
@@ -24,9 +23,9 @@ export const loader = page("see orders", ({ db, params, person, house }) => {
   return { batch, orders: readBatchOrders(db, id), papers: batch.person === person.id && hasPapers(house.folder, id) };
 });
 
-export const action = act<unknown>("see orders", (desk, input, { params }) =>
-  input.do === "stop" ? stopBatch(desk, { batch: params.id }) : refuse("", "This cannot be done here."),
-);
+const batchActs = { stop: stopBatch } satisfies Runs;
+type BatchWord = keyof typeof batchActs;
+export const action = actions("see orders", batchActs, ({ params }) => ({ batch: params.id }));
 
 const SHOWS = { all: "All", refused: "Refused", waiting: "Waiting", done: "Done" } as const;
 type Show = keyof typeof SHOWS;
@@ -126,7 +125,7 @@ export default function BatchPage() {
             </p>
           )}
           {!batch.ended && !batch.stopped && (
-            <SlipForm does="stop" fields={{}} label="Stop it…" send="Stop after this order">
+            <SlipForm<BatchWord> does="stop" fields={{}} label="Stop it…" send="Stop after this order">
               <p className="text-xs text-ink-2">What is done stays done.</p>
             </SlipForm>
           )}

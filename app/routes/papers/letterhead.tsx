@@ -1,7 +1,8 @@
+import { SlipForm } from "../../parts/slip-form";
 import { Field } from "../../ui/field";
 import { FileEntry } from "../../ui/file-entry";
 import { RecordForm } from "../../ui/form";
-import { SlipForm } from "../needs/slip-form";
+import type { PaperWord } from "./paper-acts";
 
 /** The company's own sign at the head of every paper. */
 export function Letterhead({ logo }: { logo: number | null }) {
@@ -14,7 +15,11 @@ export function Letterhead({ logo }: { logo: number | null }) {
         {logo ? "Your logo stands at the head of all papers." : "Without a logo, papers bear a small tally mark."} Name,
         address and tax number are the company’s.
       </p>
-      <RecordForm does="logo" send={logo ? "Change the logo" : "Put the logo on"} saved="It is on all papers now.">
+      <RecordForm<PaperWord>
+        does="logo"
+        send={logo ? "Change the logo" : "Put the logo on"}
+        saved="It is on all papers now."
+      >
         {(at) => (
           <Field label="A PNG or JPEG picture, at most 1 MB" problem={at("logo")}>
             {(a) => (
@@ -24,7 +29,7 @@ export function Letterhead({ logo }: { logo: number | null }) {
         )}
       </RecordForm>
       {logo !== null && (
-        <SlipForm does="no logo" fields={{}} label="Take the logo off…" send="Take it off">
+        <SlipForm<PaperWord> does="no logo" fields={{}} label="Take the logo off…" send="Take it off">
           <p className="text-xs text-ink-2">New papers go out without it; those that left the house keep it.</p>
         </SlipForm>
       )}

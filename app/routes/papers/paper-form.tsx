@@ -12,6 +12,7 @@ import {
 import { Button } from "../../ui/button";
 import { Field, problemAt } from "../../ui/field";
 import { RecordForm } from "../../ui/form";
+import type { PaperWord } from "./paper-acts";
 import type { PreviewProblem } from "./use-preview";
 
 type Paper = PaperLayout & PaperTexts;
@@ -61,7 +62,7 @@ export function PaperForm({
   }, [key, paper, changed, onType]);
   const set = (part: Partial<Paper>) => setPaper((was) => ({ ...was, ...part }));
   return (
-    <RecordForm
+    <RecordForm<PaperWord>
       does="keep"
       fields={{ kind, language, prices: paper.prices ? "yes" : "no" }}
       send="Keep"

@@ -4,14 +4,6 @@ import { KIND_WORDS } from "../../../core/orders/kinds";
 import { LANGUAGE_CODES, LANGUAGES, PAPER_KINDS } from "../../../core/orders/papers";
 import { paperValues } from "../../../exchange/pdf/order-document";
 import { languageOf, usualTexts } from "../../../exchange/pdf/paper-words";
-import { refuse } from "../../../server/acts/desk";
-import {
-  addStandingText,
-  dropLogo,
-  dropStandingText,
-  keepLogo,
-  keepPaper,
-} from "../../../server/acts/papers/keep-papers";
 import { supplierChoices } from "../../../server/queries/choices";
 import { theCompany } from "../../../server/queries/company";
 import { exampleDocument } from "../../../server/queries/papers/example";
@@ -19,10 +11,10 @@ import { logoNow, ownTexts, readLayout, readStandingTexts, readTexts } from "../
 import { Cuts, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { withParts } from "../../ui/use-at";
-import { act, page } from "../../web/page";
-import { Upload } from "../../web/sent";
+import { actions, page } from "../../web/page";
 import { LetterPreview } from "./letter-preview";
 import { Letterhead } from "./letterhead";
+import { paperActs } from "./paper-acts";
 import { PaperForm } from "./paper-form";
 import { PaperView } from "./paper-view";
 import { StandingTexts } from "./standing-texts";
@@ -50,25 +42,7 @@ export const loader = page("keep papers", ({ db, url, day }) => {
   };
 });
 
-export const action = act<unknown>("keep papers", async (desk, input) => {
-  switch (input.do) {
-    case "keep":
-      return keepPaper(desk, { ...input, columns: input["columns[]"] ?? [], prices: input.prices === "yes" });
-    case "logo": {
-      const { logo } = input;
-      if (!(logo instanceof Upload)) return refuse("logo", "Choose a picture.");
-      return keepLogo(desk, logo.bytes);
-    }
-    case "no logo":
-      return dropLogo(desk);
-    case "add text":
-      return addStandingText(desk, input);
-    case "drop text":
-      return dropStandingText(desk, input);
-    default:
-      return refuse("", "This cannot be done here.");
-  }
-});
+export const action = actions("keep papers", paperActs);
 
 const titleOf = (words: string) => words[0]!.toUpperCase() + words.slice(1);
 

@@ -1,9 +1,10 @@
 import { KIND_WORDS } from "../../../core/orders/kinds";
 import { LANGUAGE_CODES, LANGUAGES, PAPER_KINDS } from "../../../core/orders/papers";
 import type { StandingText } from "../../../server/queries/papers/templates";
+import { SlipForm } from "../../parts/slip-form";
 import { Field } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
-import { SlipForm } from "../needs/slip-form";
+import type { PaperWord } from "./paper-acts";
 
 /** Texts that stand on orders by themselves: on all, on those of a kind, or on those to a supplier. */
 export function StandingTexts({
@@ -27,13 +28,19 @@ export function StandingTexts({
               {t.language && `, written to in ${LANGUAGES[t.language]}`}
             </p>
             <p className="whitespace-pre-wrap">{t.text}</p>
-            <SlipForm does="drop text" fields={{ id: t.id }} label="Take it away…" send="Take it away">
+            <SlipForm<PaperWord> does="drop text" fields={{ id: t.id }} label="Take it away…" send="Take it away">
               <p className="text-xs text-ink-2">Drafts lose it; orders that were placed keep it.</p>
             </SlipForm>
           </li>
         ))}
       </ul>
-      <RecordForm key={texts.length} does="add text" send="Add the text" className="flex flex-col gap-3" saved="Added.">
+      <RecordForm<PaperWord>
+        key={texts.length}
+        does="add text"
+        send="Add the text"
+        className="flex flex-col gap-3"
+        saved="Added."
+      >
         {(at) => (
           <>
             <Field label="A new text" problem={at("text")}>

@@ -1,9 +1,9 @@
 import type { Day } from "../../../core/calendar/day";
+import { SlipForm } from "../../parts/slip-form";
 import { DateField } from "../../ui/day-entry";
 import { RecordForm, SelectField } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
-import { SlipForm } from "../needs/slip-form";
 
 export interface Absence {
   id: number;
@@ -39,14 +39,14 @@ export function Absences({
                   {a.standIn ? `${a.standIn} signs` : "nobody signs"}
                 </span>
               </span>
-              <SlipForm does="here" fields={{ absence: a.id }} label="Take it away…" send="Take it away">
+              <SlipForm<"here"> does="here" fields={{ absence: a.id }} label="Take it away…" send="Take it away">
                 <p className="text-xs">From now on they are asked as always.</p>
               </SlipForm>
             </li>
           ))}
         </ul>
       )}
-      <RecordForm
+      <RecordForm<"away">
         key={absences.length}
         does="away"
         fields={{ person }}

@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
-import { refuse } from "../../../server/acts/desk";
 import { dropAbsence, keepAbsence } from "../../../server/acts/settings/keep-absence";
 import { endToken, makeToken, readTokens } from "../../../server/auth/tokens";
 import { readAbsences, signerChoices } from "../../../server/queries/signoff/staff";
@@ -13,7 +12,7 @@ import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { act, page } from "../../web/page";
+import { actions, page, type Runs } from "../../web/page";
 import { Absences } from "./absences";
 
 export const loader = page("keep own inbox", ({ db, person, house, day }) => ({
@@ -25,13 +24,14 @@ export const loader = page("keep own inbox", ({ db, person, house, day }) => ({
   origin: house.site,
 }));
 
-export const action = act<{ token: string } | object>("keep own inbox", (desk, input) => {
-  if (input.do === "make") return makeToken(desk, input);
-  if (input.do === "away") return keepAbsence(desk, { ...input, person: "" });
-  if (input.do === "here") return dropAbsence(desk, input);
-  if (input.do === "end") return endToken(desk, input);
-  return refuse("", "This cannot be done here.");
-});
+const ownActs = {
+  make: makeToken,
+  end: endToken,
+  away: (desk, input) => keepAbsence(desk, { ...input, person: "" }),
+  here: dropAbsence,
+} satisfies Runs;
+type OwnWord = keyof typeof ownActs;
+export const action = actions("keep own inbox", ownActs);
 
 /** One's own page: who one is here, and the tokens with which other programs act in one's name. */
 export default function Me() {
@@ -60,7 +60,7 @@ export default function Me() {
               if (busy) return;
               setCopied(false);
               const body = new FormData(e.currentTarget);
-              body.set("do", "make");
+              body.set("do", "make" satisfies OwnWord);
               body.set("key", `${key()}make`);
               void submit(body, { method: "post" });
             }}
@@ -135,7 +135,10 @@ export default function Me() {
                           aria-label={`End it: the token for ${t.name}`}
                           disabled={busy}
                           onClick={() =>
-                            submit({ do: "end", token: String(t.id), key: `${key()}end${t.id}` }, { method: "post" })
+                            submit(
+                              { do: "end" satisfies OwnWord, token: String(t.id), key: `${key()}end${t.id}` },
+                              { method: "post" },
+                            )
                           }
                         >
                           End it

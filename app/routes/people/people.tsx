@@ -14,7 +14,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
 import { useBusy } from "../../ui/use-busy";
-import { act, page } from "../../web/page";
+import { actions, page, type Runs } from "../../web/page";
 import { Absences } from "./absences";
 import { PersonForm } from "./person-form";
 
@@ -29,11 +29,12 @@ export const loader = page("keep people", ({ db, day }) => {
   };
 });
 
-export const action = act<unknown>("keep people", (desk, input) => {
-  if (input.do === "away") return keepAbsence(desk, input);
-  if (input.do === "here") return dropAbsence(desk, input);
-  return keepPerson(desk, { ...input, roles: input["roles[]"] ?? [], works: input["works[]"] ?? [] });
-});
+const peopleActs = {
+  keep: (desk, input) => keepPerson(desk, { ...input, roles: input["roles[]"] ?? [], works: input["works[]"] ?? [] }),
+  away: keepAbsence,
+  here: dropAbsence,
+} satisfies Runs;
+export const action = actions("keep people", peopleActs);
 
 type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
 const keyOf = (r: Row) => String(r.id);

@@ -57,6 +57,7 @@ export function PersonForm({
       }}
     >
       <SlipHead over={person ? person.login : "somebody new"} title={person?.name ?? "New person"} />
+      <input type="hidden" name="do" value="keep" />
       <input type="hidden" name="person" value={person?.id ?? ""} />
       <Names {...part} stores={stores} />
       <Belongs {...part} among={among} departments={departments} />

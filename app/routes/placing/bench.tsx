@@ -2,12 +2,7 @@ import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useNavigate, useRevalidator, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { done, refuse } from "../../../server/acts/desk";
-import { bringForward } from "../../../server/acts/placing/bring-forward";
-import { takePlan } from "../../../server/acts/placing/choose";
-import { joinDraft, keepAhead, putAwayBench, renameBench } from "../../../server/acts/placing/keep-bench";
-import { keepSourcing } from "../../../server/acts/records/keep-sourcing";
-import { type Aim, beginPlans, readPlans, stopPlans } from "../../../server/jobs/placing/plans";
+import { type Aim, beginPlans, readPlans } from "../../../server/jobs/placing/plans";
 import { readBench } from "../../../server/queries/placing/bench";
 import { Button } from "../../ui/button";
 import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
@@ -17,9 +12,8 @@ import { type Packed, pack, usePacked } from "../../ui/packed";
 import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useStable } from "../../ui/use-stable";
-import type { House } from "../../web/house";
-import { act, idOf, notFound, page, readJson } from "../../web/page";
-import { newSupplier } from "../needs/add-supplier";
+import { actions, idOf, notFound, page } from "../../web/page";
+import { type BenchWord, benchActs, planFault } from "./bench-acts";
 import { BenchGrid } from "./bench-grid";
 import { RowSlip } from "./row-slip";
 import { useBench, useBenchTick } from "./use-bench";
@@ -27,8 +21,6 @@ import { orderWords, rowNames, Ways } from "./ways";
 
 /** Larger benches are planned when somebody asks for it. */
 const BY_ITSELF = 300;
-
-const faultIn = (house: House) => (err: unknown) => house.log.error({ err }, "a plan failed");
 
 export const loader = page("see benches", ({ db, params, person, day, hour, house }) => {
   const sheet = readBench(db, idOf(params.id), day, hour);
@@ -38,44 +30,12 @@ export const loader = page("see benches", ({ db, params, person, day, hour, hous
   const mayWrite = may(person.roles, "write orders");
   const plans =
     mayWrite && problem.rows.length <= BY_ITSELF
-      ? beginPlans(sheet.head.id, mark, problem, { onFault: faultIn(house) })
+      ? beginPlans(sheet.head.id, mark, problem, { onFault: planFault(house) })
       : readPlans(mark);
   return { sheet: pack(sheet) as Packed<typeof sheet>, plans, mayWrite };
 });
 
-export const action = act<unknown>("write orders", (desk, input, { params, db, day, hour, house }) => {
-  const bench = idOf(params.id);
-  switch (input.do) {
-    case "take":
-      return takePlan(desk, { bench, aim: input.aim, mark: input.mark });
-    case "begin plans": {
-      const sheet = readBench(db, bench, day, hour);
-      if (!sheet) return refuse("", "There is no such bench.");
-      beginPlans(bench, sheet.mark, sheet.problem, { again: true, onFault: faultIn(house) });
-      return done({});
-    }
-    case "stop plans":
-      stopPlans(String(input.mark));
-      return done({});
-    case "join":
-      return joinDraft(desk, { bench, order: input.order, join: input.join === "yes" });
-    case "bring forward":
-      return bringForward(desk, { bench, order: input.order, ids: readJson(input.ids) });
-    case "add supplier":
-      return keepSourcing(desk, newSupplier(input));
-    case "ahead":
-      return keepAhead(desk, { bench, days: input.days });
-    case "rename":
-      return renameBench(desk, { ...input, bench });
-    case "put away": {
-      const away = putAwayBench(desk, { bench });
-      if (!away.ok) return away;
-      throw redirect("/bench");
-    }
-    default:
-      return refuse("", "This cannot be done here.");
-  }
-});
+export const action = actions("write orders", benchActs, ({ params }) => ({ bench: idOf(params.id) }));
 
 /** Needs down, suppliers across: what each would cost where, and where each goes. */
 export default function Bench() {
@@ -160,17 +120,19 @@ export default function Bench() {
   ]);
   const ways = useStable({
     onTake: async (aim: Aim | "preferred") => {
-      if (await settle()) void perform({ do: "take", aim, mark: sheet.mark });
+      if (await settle()) void perform({ do: "take" satisfies BenchWord, aim, mark: sheet.mark });
     },
     onBegin: () => {
-      void perform({ do: "begin plans" });
+      void perform({ do: "begin plans" satisfies BenchWord });
       setTimeout(look, 300);
     },
-    onStop: () => perform({ do: "stop plans", mark: sheet.mark }),
+    onStop: () => perform({ do: "stop plans" satisfies BenchWord, mark: sheet.mark }),
     settle,
-    onBring: (order: string, ids: string[]) => perform({ do: "bring forward", order, ids: JSON.stringify(ids) }),
-    onAhead: (days: string) => perform({ do: "ahead", days }),
-    onJoin: (order: number, join: boolean) => perform({ do: "join", order: String(order), join: join ? "yes" : "no" }),
+    onBring: (order: string, ids: string[]) =>
+      perform({ do: "bring forward" satisfies BenchWord, order, ids: JSON.stringify(ids) }),
+    onAhead: (days: string) => perform({ do: "ahead" satisfies BenchWord, days }),
+    onJoin: (order: number, join: boolean) =>
+      perform({ do: "join" satisfies BenchWord, order: String(order), join: join ? "yes" : "no" }),
   });
   const { reckoned } = grid;
   const refused = answer && !answer.ok ? answer.problems[0]?.says : null;

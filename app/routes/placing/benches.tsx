@@ -2,11 +2,11 @@ import { useLoaderData, useNavigate } from "react-router";
 import { KIND_WORDS } from "../../../core/orders/kinds";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/acts/desk";
 import { putAwayBench, renameBench } from "../../../server/acts/placing/keep-bench";
 import { type OrderRow, readDrafts, readStanding } from "../../../server/queries/orders/lists";
 import { type BenchRowHead, readBenches } from "../../../server/queries/placing/bench";
 import { type QuoteRow, readQuotesAsked } from "../../../server/queries/quotes/quotes";
+import { SlipForm } from "../../parts/slip-form";
 import { Button, ButtonLink } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -14,8 +14,7 @@ import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { StateSquare } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
 import { unlessOnlyLooking, useAt } from "../../ui/use-at";
-import { act, page } from "../../web/page";
-import { SlipForm } from "../needs/slip-form";
+import { actions, page, type Runs } from "../../web/page";
 import { OrderSlip } from "../orders/order-slip";
 
 export const loader = page("see benches", ({ db, day, person }) => ({
@@ -27,16 +26,9 @@ export const loader = page("see benches", ({ db, day, person }) => ({
 }));
 export const shouldRevalidate = unlessOnlyLooking;
 
-export const action = act<unknown>("write orders", (desk, input) => {
-  switch (input.do) {
-    case "rename":
-      return renameBench(desk, input);
-    case "put away":
-      return putAwayBench(desk, input);
-    default:
-      return refuse("", "This cannot be done here.");
-  }
-});
+const benchesActs = { rename: renameBench, "put away": putAwayBench } satisfies Runs;
+type BenchesWord = keyof typeof benchesActs;
+export const action = actions("write orders", benchesActs);
 
 type Row =
   | { kind: "bench"; bench: BenchRowHead }
@@ -261,10 +253,15 @@ function BenchSlip({ bench, mayWrite }: { bench: BenchRowHead; mayWrite: boolean
       </SlipHead>
       {mayWrite && (
         <div key={bench.id} className="flex flex-col gap-1">
-          <SlipForm does="rename" fields={{ bench: bench.id }} label="Give it another name…" send="Rename it">
+          <SlipForm<BenchesWord>
+            does="rename"
+            fields={{ bench: bench.id }}
+            label="Give it another name…"
+            send="Rename it"
+          >
             <input name="name" aria-label="Name" defaultValue={bench.name} maxLength={60} className="entry w-full" />
           </SlipForm>
-          <SlipForm does="put away" fields={{ bench: bench.id }} label="Put it away…" send="Put it away">
+          <SlipForm<BenchesWord> does="put away" fields={{ bench: bench.id }} label="Put it away…" send="Put it away">
             <p>Its needs go back to Needs; what was chosen here is forgotten.</p>
           </SlipForm>
         </div>

@@ -2,9 +2,9 @@ import { useState } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/acts/desk";
 import { acceptAnswers, endQuote } from "../../../server/acts/quotes/accept-quote";
 import { type QuoteAnswer, type QuoteAsked, readQuote } from "../../../server/queries/quotes/quotes";
+import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { Problems } from "../../ui/field";
 import { SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
@@ -13,8 +13,7 @@ import { Named } from "../../ui/ruled-sheet";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { act, idOf, notFound, page, readJson } from "../../web/page";
-import { SlipForm } from "../needs/slip-form";
+import { actions, idOf, notFound, page, type Runs, readJson } from "../../web/page";
 
 export const loader = page("see benches", ({ db, params, day, person }) => {
   const sheet = readQuote(db, idOf(params.id), day);
@@ -22,17 +21,12 @@ export const loader = page("see benches", ({ db, params, day, person }) => {
   return { sheet, mayWrite: may(person.roles, "write orders"), stop: "Bench" };
 });
 
-export const action = act<unknown>("write orders", (desk, input, { params }) => {
-  const quote = idOf(params.id);
-  switch (input.do) {
-    case "accept":
-      return acceptAnswers(desk, { quote, version: input.version, answers: readJson(input.answers) });
-    case "end":
-      return endQuote(desk, { quote, asked: input.asked || undefined });
-    default:
-      return refuse("", "This cannot be done here.");
-  }
-});
+const quoteActs = {
+  accept: (desk, { quote, version, answers }) => acceptAnswers(desk, { quote, version, answers: readJson(answers) }),
+  end: (desk, { quote, asked }) => endQuote(desk, { quote, asked: asked || undefined }),
+} satisfies Runs;
+type QuoteWord = keyof typeof quoteActs;
+export const action = actions("write orders", quoteActs, ({ params }) => ({ quote: idOf(params.id) }));
 
 /** The answers of all suppliers side by side: line by line, what each would cost, from when, until when. */
 export default function Quote() {
@@ -54,7 +48,7 @@ export default function Quote() {
   const accept = () => {
     if (busy || open.length === 0) return;
     void submit(
-      { do: "accept", version: head.version, answers: JSON.stringify(open), key: `${key()}accept` },
+      { do: "accept" satisfies QuoteWord, version: head.version, answers: JSON.stringify(open), key: `${key()}accept` },
       { method: "post" },
     );
     setTicked(new Set());
@@ -154,7 +148,7 @@ export default function Quote() {
                   </div>
                   {a.conditions && <p className="text-ink-2">{a.conditions}</p>}
                   {mayWrite && !a.answered && !a.ended && !head.ended && (
-                    <SlipForm does="end" fields={{ asked: a.id }} label="End their link…" send="End it">
+                    <SlipForm<QuoteWord> does="end" fields={{ asked: a.id }} label="End their link…" send="End it">
                       <p>They can answer no more. Nothing else changes.</p>
                     </SlipForm>
                   )}
@@ -163,7 +157,7 @@ export default function Quote() {
             </ul>
           </SlipPart>
           {mayWrite && !head.ended && (
-            <SlipForm does="end" fields={{}} label="End the whole request…" send="End it">
+            <SlipForm<QuoteWord> does="end" fields={{}} label="End the whole request…" send="End it">
               <p>Nobody can answer any more. What was accepted stays.</p>
             </SlipForm>
           )}

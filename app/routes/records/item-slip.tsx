@@ -1,10 +1,11 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { ItemSheet } from "../../../server/queries/records/item";
+import { SlipForm } from "../../parts/slip-form";
 import { SlipPart } from "../../ui/frame-parts";
 import { ItemEntry } from "../../ui/item-entry";
 import { useWriting } from "../../ui/locale";
-import { SlipForm } from "../needs/slip-form";
+import type { ItemWord } from "./item-acts";
 
 /** The last prices paid, to anybody. */
 export function PaidPart({ paid }: { paid: NonNullable<ItemSheet["paid"]> }) {
@@ -62,7 +63,7 @@ export function Alternatives({
               <span className="code">{a.code}</span>
               {a.note && <p className="text-ink-2">{a.note}</p>}
               {mayKeep && (
-                <SlipForm
+                <SlipForm<ItemWord>
                   does="drop alternative"
                   fields={{ item, other: a.item }}
                   label="Not any more…"
@@ -76,7 +77,12 @@ export function Alternatives({
         </ul>
       )}
       {mayKeep && (
-        <SlipForm does="keep alternative" fields={{ other: other ?? "" }} label="Name another…" send="Keep it">
+        <SlipForm<ItemWord>
+          does="keep alternative"
+          fields={{ other: other ?? "" }}
+          label="Name another…"
+          send="Keep it"
+        >
           <ItemEntry
             label="Which item"
             text={text}

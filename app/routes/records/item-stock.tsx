@@ -8,6 +8,7 @@ import { RecordForm, SelectField } from "../../ui/form";
 import { useWriting } from "../../ui/locale";
 import { TideBar } from "../../ui/signs";
 import { StepLine } from "../../ui/step-line";
+import type { ItemWord } from "./item-acts";
 
 /** An item's stock by store: figures, lots, how it goes on, and when it is reordered. */
 export function StockPart({
@@ -199,7 +200,7 @@ function Reordering({ unit, store, kept }: { unit: string; store: number; kept: 
   const [policy, setPolicy] = useState<string>(kept?.policy ?? "larger of");
   const q = (n: number | null | undefined) => (n ? quantityText(n) : "");
   return (
-    <RecordForm
+    <RecordForm<ItemWord>
       does="keep reordering"
       fields={{ store }}
       send="Keep"

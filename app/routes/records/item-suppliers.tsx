@@ -3,13 +3,14 @@ import { decimalText } from "../../../core/numbers/decimal";
 import { priceText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
 import type { ItemSheet } from "../../../server/queries/records/item";
+import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { DayEntry } from "../../ui/day-entry";
 import { CellEntry, TextField } from "../../ui/field";
 import { RecordForm, SelectField } from "../../ui/form";
 import { useWriting } from "../../ui/locale";
 import { newKey } from "../../ui/submission";
-import { SlipForm } from "../needs/slip-form";
+import type { ItemWord } from "./item-acts";
 
 /** Who sells an item: pack, lead time, discounts and price list, changed where they stand. */
 export function SuppliersPart({
@@ -49,7 +50,7 @@ export function SuppliersPart({
                 <Button look="plain" className="min-h-0 text-xs" onClick={() => setOpen(open === s.id ? null : s.id)}>
                   {open === s.id ? "Leave it" : "Change…"}
                 </Button>
-                <SlipForm
+                <SlipForm<ItemWord>
                   does="drop sourcing"
                   fields={{ sourcing: s.id }}
                   label="Take off…"
@@ -153,7 +154,7 @@ function SourcingForm({
   const [multiple, setMultiple] = useState(record?.multiple ? quantityText(record.multiple) : "");
   const odd = Number(multiple) > 0 && Number(minimum) % Number(multiple) !== 0;
   return (
-    <RecordForm
+    <RecordForm<ItemWord>
       does="keep sourcing"
       fields={{ sourcing: record?.id ?? "" }}
       send={record ? "Keep" : "Add the supplier"}

@@ -1,9 +1,6 @@
 import { Link, useLoaderData, useSearchParams } from "react-router";
 import { parseDay } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
-import { refuse } from "../../../server/acts/desk";
-import { dropAlternative, keepAlternative, keepItem, keepReordering } from "../../../server/acts/records/keep-item";
-import { dropSourcing, keepSourcing } from "../../../server/acts/records/keep-sourcing";
 import { accountChoices, storeChoices } from "../../../server/queries/choices";
 import { usualPlan } from "../../../server/queries/needs/need";
 import { readItem, readSuppliersToAdd, readUnits } from "../../../server/queries/records/item";
@@ -13,8 +10,10 @@ import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { TallyLine } from "../../ui/tally-line";
 import { withParts } from "../../ui/use-at";
-import { act, idOf, notFound, page, readJson } from "../../web/page";
+import { actions, idOf, notFound, page } from "../../web/page";
 import { FactStrip } from "../orders/order-head";
+import type { ItemWord } from "./item-acts";
+import { itemActs } from "./item-acts";
 import { ItemFields } from "./item-fields";
 import { Alternatives, PaidPart } from "./item-slip";
 import { StockPart } from "./item-stock";
@@ -43,25 +42,7 @@ export const loader = page("see items", ({ db, params, person, day, hour, url })
   };
 });
 
-export const action = act<unknown>("see items", (desk, input, { params }) => {
-  const item = idOf(params.id);
-  switch (input.do) {
-    case "keep item":
-      return keepItem(desk, { ...input, item });
-    case "keep reordering":
-      return keepReordering(desk, { ...input, item });
-    case "keep sourcing":
-      return keepSourcing(desk, { ...input, item, breaks: readJson(input.breaks) ?? [] });
-    case "drop sourcing":
-      return dropSourcing(desk, input);
-    case "keep alternative":
-      return keepAlternative(desk, { ...input, item });
-    case "drop alternative":
-      return dropAlternative(desk, { ...input, item });
-    default:
-      return refuse("", "This cannot be done here.");
-  }
-});
+export const action = actions("see items", itemActs, ({ params }) => ({ item: idOf(params.id) }));
 
 const PARTS = ["stock", "suppliers", "record"] as const;
 const PART_WORDS = { stock: "Stock and reordering", suppliers: "Suppliers and prices", record: "The item itself" };
@@ -124,7 +105,7 @@ export default function ItemPage() {
           {part === "suppliers" && <SuppliersPart {...loaded} />}
           {part === "record" && (
             <div className="border-t-2 border-ink px-4.5 py-4">
-              <RecordForm
+              <RecordForm<ItemWord>
                 does="keep item"
                 send="Keep the item"
                 className="grid max-w-3xl grid-cols-3 gap-4 max-md:grid-cols-1"

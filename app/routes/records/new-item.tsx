@@ -28,7 +28,7 @@ export default function NewItem() {
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title="New item" sub="its suppliers and stores come next" />
           <div className="border-t-2 border-ink px-4.5 py-4">
-            <RecordForm
+            <RecordForm<"make">
               does="make"
               send="Make the item"
               className="grid max-w-3xl grid-cols-3 gap-4 max-md:grid-cols-1"

@@ -24,7 +24,7 @@ export default function NewSupplier() {
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title="New supplier" sub="terms, days and prices come next" />
           <div className="border-t-2 border-ink px-4.5 py-4">
-            <RecordForm
+            <RecordForm<"make">
               does="make"
               send="Make the supplier"
               className="grid max-w-3xl grid-cols-2 items-start gap-4 max-md:grid-cols-1"

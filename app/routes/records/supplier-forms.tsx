@@ -6,11 +6,12 @@ import type { SupplierContact, SupplierRecord } from "../../../server/queries/re
 import type { SupplierRow } from "../../../server/queries/records/suppliers";
 import { Field, TextField } from "../../ui/field";
 import { RecordForm, RegionField, SelectField, WeekdayField } from "../../ui/form";
+import type { SupplierWord } from "./supplier-acts";
 
 /** What they ask of an order as a whole, and whether anything may be ordered there. */
 export function AsksForm({ supplier: here }: { supplier: SupplierRow }) {
   return (
-    <RecordForm
+    <RecordForm<SupplierWord>
       key={here.id}
       does="terms"
       fields={{ supplier: here.id }}
@@ -70,7 +71,7 @@ export function DaysForm({
   buyers: readonly { id: number; name: string }[];
 }) {
   return (
-    <RecordForm
+    <RecordForm<SupplierWord>
       key={here.id}
       does="days"
       fields={{ supplier: here.id }}
@@ -138,7 +139,13 @@ export function RecordFields({ supplier: s }: { supplier: SupplierRecord }) {
     </Field>
   );
   return (
-    <RecordForm key={s.id} does="record" fields={{ supplier: s.id }} send="Keep" className="mt-2 flex flex-col gap-3">
+    <RecordForm<SupplierWord>
+      key={s.id}
+      does="record"
+      fields={{ supplier: s.id }}
+      send="Keep"
+      className="mt-2 flex flex-col gap-3"
+    >
       {(at) => (
         <>
           <TextField label="Name" name="name" defaultValue={s.name} maxLength={120} problem={at("name")} />
@@ -182,7 +189,7 @@ export function RecordFields({ supplier: s }: { supplier: SupplierRecord }) {
 /** Another currency, while nothing of theirs is written in the one before. */
 export function CurrencyForm({ supplier: s, currencies }: { supplier: SupplierRecord; currencies: readonly string[] }) {
   return (
-    <RecordForm
+    <RecordForm<SupplierWord>
       key={s.currency}
       does="currency"
       fields={{ supplier: s.id }}
@@ -205,7 +212,13 @@ export function CurrencyForm({ supplier: s, currencies }: { supplier: SupplierRe
 /** How they are paid and ship: what every new order begins with. */
 export function PayForm({ supplier: s }: { supplier: SupplierRecord }) {
   return (
-    <RecordForm key={s.id} does="pay" fields={{ supplier: s.id }} send="Keep" className="mt-2 grid grid-cols-2 gap-3">
+    <RecordForm<SupplierWord>
+      key={s.id}
+      does="pay"
+      fields={{ supplier: s.id }}
+      send="Keep"
+      className="mt-2 grid grid-cols-2 gap-3"
+    >
       {(at) => (
         <>
           <TextField
@@ -281,7 +294,7 @@ export function ContactForm({ supplier, contact }: { supplier: number; contact?:
     </label>
   );
   return (
-    <RecordForm
+    <RecordForm<SupplierWord>
       key={contact?.id ?? "new"}
       does="contact"
       fields={{ supplier, contact: contact?.id ?? "" }}

@@ -3,6 +3,7 @@ import { useSubmit } from "react-router";
 import type { SupplierRecord } from "../../../server/queries/records/supplier";
 import { SlipPart } from "../../ui/frame-parts";
 import { newKey } from "../../ui/submission";
+import type { SupplierWord } from "./supplier-acts";
 import { ContactForm } from "./supplier-forms";
 
 /** Whom we write to there, and what each of them gets. */
@@ -41,7 +42,10 @@ export function SupplierPeople({ supplier: s, mayKeep }: { supplier: SupplierRec
                     className="text-xs underline"
                     aria-label={`Take off ${c.name || c.mail}`}
                     onClick={() =>
-                      submit({ do: "drop contact", contact: String(c.id), key: newKey() }, { method: "post" })
+                      submit(
+                        { do: "drop contact" satisfies SupplierWord, contact: String(c.id), key: newKey() },
+                        { method: "post" },
+                      )
                     }
                   >
                     Take off

@@ -5,6 +5,7 @@ import { Field } from "../../ui/field";
 import { RecordForm } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
+import type { SupplierWord } from "./supplier-acts";
 import { AsksForm, CurrencyForm, DaysForm, PayForm, RecordFields } from "./supplier-forms";
 import { termsText } from "./suppliers";
 
@@ -76,7 +77,7 @@ export function SupplierParts({
         <p className="text-ink-2">{s.text || "none of their own"}</p>
         {mayKeep && (
           <Change label="Change the text">
-            <RecordForm
+            <RecordForm<SupplierWord>
               key={s.text}
               does="text"
               fields={{ supplier: s.id }}

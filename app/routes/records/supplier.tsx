@@ -2,19 +2,6 @@ import { useLoaderData } from "react-router";
 import { termsWords } from "../../../core/orders/terms";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/acts/desk";
-import { keepSupplierDays } from "../../../server/acts/records/keep-calendar";
-import {
-  attachToSupplier,
-  detachFromSupplier,
-  dropContact,
-  keepContact,
-  keepPayAndShip,
-  keepSupplier,
-  keepSupplierText,
-} from "../../../server/acts/records/keep-supplier";
-import { keepTerms } from "../../../server/acts/records/keep-terms";
-import { changeCurrency } from "../../../server/acts/records/make-supplier";
 import { regions } from "../../../server/queries/calendars";
 import { buyerChoices } from "../../../server/queries/choices";
 import { currenciesOf } from "../../../server/queries/company";
@@ -24,9 +11,9 @@ import { ButtonLink } from "../../ui/button";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { TallyLine } from "../../ui/tally-line";
-import { act, idOf, notFound, page } from "../../web/page";
-import { Upload } from "../../web/sent";
+import { actions, idOf, notFound, page } from "../../web/page";
 import { FactStrip } from "../orders/order-head";
+import { supplierActs } from "./supplier-acts";
 import { Agreements, Dealings, OpenOrders, PriceList } from "./supplier-dealings";
 import { SupplierPeople } from "./supplier-people";
 import { SupplierParts } from "./supplier-record";
@@ -46,37 +33,7 @@ export const loader = page("see suppliers", ({ db, params, day, person }) => {
   };
 });
 
-export const action = act<unknown>("keep sourcing", async (desk, input, { params }) => {
-  const supplier = idOf(params.id);
-  const all = { ...input, supplier };
-  switch (input.do) {
-    case "record":
-      return keepSupplier(desk, all);
-    case "currency":
-      return changeCurrency(desk, all);
-    case "pay":
-      return keepPayAndShip(desk, all);
-    case "terms":
-      return keepTerms(desk, all);
-    case "days":
-      return keepSupplierDays(desk, { ...all, delivers: input["delivers[]"] ?? [] });
-    case "contact":
-      return keepContact(desk, { ...all, contact: input.contact || undefined });
-    case "drop contact":
-      return dropContact(desk, all);
-    case "text":
-      return keepSupplierText(desk, all);
-    case "attach": {
-      const { file } = input;
-      if (!(file instanceof Upload)) return refuse("file", "Choose a file.");
-      return attachToSupplier(desk, supplier, file.name, file.bytes);
-    }
-    case "detach":
-      return detachFromSupplier(desk, all);
-    default:
-      return refuse("", "This cannot be done here.");
-  }
-});
+export const action = actions("keep sourcing", supplierActs, ({ params }) => ({ supplier: idOf(params.id) }));
 
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 

@@ -1,4 +1,5 @@
-import { SlipForm } from "../needs/slip-form";
+import { SlipForm } from "../../parts/slip-form";
+import type { LineWord } from "./line-acts";
 
 /** The buyer's word on a line that somebody asked for: another quantity, something in its place, or no. */
 export function DecideLine({
@@ -15,7 +16,7 @@ export function DecideLine({
 }) {
   return (
     <div className="flex flex-wrap gap-x-5 gap-y-1.5">
-      <SlipForm does="decide" fields={{ line }} label="Change what is asked for…" send="Tell the asker">
+      <SlipForm<LineWord> does="decide" fields={{ line }} label="Change what is asked for…" send="Tell the asker">
         <label className="flex items-center gap-2">
           Quantity
           <input
@@ -48,7 +49,7 @@ export function DecideLine({
           className="entry w-full"
         />
       </SlipForm>
-      <SlipForm does="decline" fields={{ line }} label="Decline it…" send="Decline this line">
+      <SlipForm<LineWord> does="decline" fields={{ line }} label="Decline it…" send="Decline this line">
         <input
           name="reason"
           aria-label="Why it is declined"

@@ -4,6 +4,7 @@ import { count } from "../../../core/text";
 import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
 import { Attachments } from "../../parts/attachments";
 import { Signatures } from "../../parts/signatures";
+import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
 import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
@@ -14,10 +15,10 @@ import { StateSquare, TallyStrip } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { SlipForm } from "../needs/slip-form";
 import { FactStrip } from "../orders/order-head";
 import { SignActs } from "../signoff/sign-acts";
 import { DecideLine } from "./decide-line";
+import type { RequisitionWord } from "./requisition-acts";
 import { Trail } from "./trail";
 
 /** A requisition after it was handed in: what became of each line, and the whole trail of papers. */
@@ -52,7 +53,12 @@ export function RaisedRequisition({
   const open = ["In sign-off", "Open", "Part ordered", "Ordered"].includes(head.state);
   const waiting = { paper: "requisition" as const, id: head.id, version: head.version };
   const signIt = () =>
-    maySign && !busy && submit({ do: "sign", version: String(head.version), key: `${key()}sign` }, { method: "post" });
+    maySign &&
+    !busy &&
+    submit(
+      { do: "sign" satisfies RequisitionWord, version: String(head.version), key: `${key()}sign` },
+      { method: "post" },
+    );
   useKeys(maySign ? [{ key: "y", label: "sign", run: signIt }] : []);
   return (
     <SheetAndSlip
@@ -126,7 +132,7 @@ export function RaisedRequisition({
             mayTakeOff={false}
           />
           {mayPlan && head.state === "Open" && !lines.some((l) => l.orders.length > 0 || l.transfer) && (
-            <SlipForm
+            <SlipForm<RequisitionWord>
               does="return"
               fields={{ version: head.version }}
               label="Send it back to the asker…"
@@ -144,7 +150,12 @@ export function RaisedRequisition({
           {own &&
             (head.state === "In sign-off" || head.state === "Open") &&
             !lines.some((l) => l.orders.length > 0 || l.transfer) && (
-              <SlipForm does="withdraw" fields={{ version: head.version }} label="Withdraw it…" send="Withdraw it">
+              <SlipForm<RequisitionWord>
+                does="withdraw"
+                fields={{ version: head.version }}
+                label="Withdraw it…"
+                send="Withdraw it"
+              >
                 <input
                   name="reason"
                   aria-label="Why, if you like"
@@ -156,7 +167,12 @@ export function RaisedRequisition({
             )}
           {mayAsk && own && (
             <div>
-              <Button disabled={busy} onClick={() => submit({ do: "copy", key: `${key()}copy` }, { method: "post" })}>
+              <Button
+                disabled={busy}
+                onClick={() =>
+                  submit({ do: "copy" satisfies RequisitionWord, key: `${key()}copy` }, { method: "post" })
+                }
+              >
                 Ask for the same again
               </Button>
             </div>
@@ -166,7 +182,12 @@ export function RaisedRequisition({
             <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />
           )}
           {own && head.state === "In sign-off" && (
-            <SlipForm does="take back" fields={waiting} label="Take it back to change it…" send="Take it back">
+            <SlipForm<RequisitionWord>
+              does="take back"
+              fields={waiting}
+              label="Take it back to change it…"
+              send="Take it back"
+            >
               <p className="text-xs text-ink-2">It is a draft again, and what was signed of it does not hold.</p>
             </SlipForm>
           )}

@@ -1,11 +1,5 @@
-import { redirect, useActionData, useLoaderData } from "react-router";
+import { useActionData, useLoaderData } from "react-router";
 import { may } from "../../../core/people/roles";
-import { refuse } from "../../../server/acts/desk";
-import { attachFile, detachFile } from "../../../server/acts/requisitions/attach-file";
-import { copyRequisition } from "../../../server/acts/requisitions/copy-requisition";
-import { decideLine, declineLine } from "../../../server/acts/requisitions/decide-line";
-import { returnRequisition, withdrawRequisition } from "../../../server/acts/requisitions/end-requisition";
-import { dropRequisition, submitRequisition } from "../../../server/acts/requisitions/raise-requisition";
 import { budgetsOfRequisition } from "../../../server/queries/budgets/budgets";
 import {
   accountChoices,
@@ -20,11 +14,10 @@ import { sightOf, withoutMoney } from "../../../server/queries/requisitions/sigh
 import { routeRequisition } from "../../../server/queries/signoff/route";
 import { signerChoices } from "../../../server/queries/signoff/staff";
 import { mayActOn } from "../../../server/queries/signoff/waiting";
-import { act, idOf, notAllowed, notFound, page } from "../../web/page";
-import { Upload } from "../../web/sent";
-import { actOnSigning } from "../signoff/acts";
+import { actions, idOf, notAllowed, notFound, page } from "../../web/page";
 import { DraftRequisition } from "./draft";
 import { RaisedRequisition } from "./raised";
+import { requisitionActs } from "./requisition-acts";
 
 export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   const id = idOf(params.id);
@@ -60,39 +53,9 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   };
 });
 
-export const action = act<unknown>("keep own inbox", (desk, input, { params }) => {
+export const action = actions("keep own inbox", requisitionActs, ({ params }) => {
   const id = idOf(params.id);
-  switch (input.do) {
-    case "submit":
-      return submitRequisition(desk, { ...input, requisition: id });
-    case "drop": {
-      const dropped = dropRequisition(desk, { ...input, requisition: id });
-      if (dropped.ok) throw redirect("/requisitions");
-      return dropped;
-    }
-    case "withdraw":
-      return withdrawRequisition(desk, { reason: "", ...input, requisition: id });
-    case "copy": {
-      const copied = copyRequisition(desk, { requisition: id });
-      if (copied.ok) throw redirect(`/requisitions/${copied.value.requisition}`);
-      return copied;
-    }
-    case "return":
-      return returnRequisition(desk, { ...input, requisition: id });
-    case "decide":
-      return decideLine(desk, { quantity: "", offered: "", ...input });
-    case "decline":
-      return declineLine(desk, input);
-    case "attach": {
-      const { file } = input;
-      if (!(file instanceof Upload)) return refuse("file", "Choose a file.");
-      return attachFile(desk, id, file.name, file.bytes);
-    }
-    case "detach":
-      return detachFile(desk, input);
-    default:
-      return actOnSigning(desk, { ...input, paper: "requisition", id });
-  }
+  return { requisition: id, paper: "requisition", id };
 });
 
 export default function RequisitionPage() {

@@ -6,6 +6,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { useBusy } from "../../ui/use-busy";
 import { useKept } from "../../ui/use-kept";
 import { emptyLine, fromSheet, type RequisitionDraft, type RequisitionDraftLine, toSend } from "./draft-values";
+import type { RequisitionWord } from "./requisition-acts";
 
 /** A requisition while it is written: what is typed, kept as one types; and handing it in. */
 export function useRequisitionDraft(sheet: RequisitionSheet) {
@@ -65,7 +66,7 @@ export function useRequisitionDraft(sheet: RequisitionSheet) {
       kept.yieldTo(sheet.head.version);
       put(fromSheet(sheet, w.home));
     },
-    hand: async (what: "submit" | "drop") => {
+    hand: async (what: Extract<RequisitionWord, "submit" | "drop">) => {
       if (busy) return;
       if (what === "submit" && !(await kept.settle())) return;
       void submit({ do: what, version: String(kept.version()), key: submissionKey() + what }, { method: "post" });

@@ -1,6 +1,5 @@
 import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { decimalText } from "../../../core/numbers/decimal";
-import { refuse } from "../../../server/acts/desk";
 import { keepStoreDays } from "../../../server/acts/records/keep-calendar";
 import { keepCompany, LOCALES } from "../../../server/acts/settings/keep-company";
 import { regions } from "../../../server/queries/calendars";
@@ -13,7 +12,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { setClock } from "../../web/house";
-import { act, page } from "../../web/page";
+import { actions, page, type Runs } from "../../web/page";
 
 const YES_NO = ["yes", "no"].map((v) => ({ value: v, label: v }));
 
@@ -35,15 +34,16 @@ export const loader = page("keep settings", ({ db }) => {
 const localeName = (locale: string) =>
   `${new Intl.DisplayNames("en", { type: "language" }).of(locale)}: ${new Intl.NumberFormat(locale, { minimumFractionDigits: 2 }).format(1234.5)}`;
 
-export const action = act<unknown>("keep settings", (desk, input) => {
-  if (input.do === "company") {
+const settingsActs = {
+  company: (desk, input) => {
     const kept = keepCompany(desk, input);
     if (kept.ok) setClock(String(input.timeZone ?? ""));
     return kept;
-  }
-  if (input.do === "store days") return keepStoreDays(desk, { ...input, receives: input["receives[]"] ?? [] });
-  return refuse("", "This cannot be done here.");
-});
+  },
+  "store days": (desk, input) => keepStoreDays(desk, { ...input, receives: input["receives[]"] ?? [] }),
+} satisfies Runs;
+type SettingsWord = keyof typeof settingsActs;
+export const action = actions("keep settings", settingsActs);
 
 /** The company as it stands on papers, and how it reckons. */
 export default function Settings() {
@@ -64,7 +64,7 @@ export default function Settings() {
             onSubmit={(e) => {
               e.preventDefault();
               const body = new FormData(e.currentTarget);
-              body.set("do", "company");
+              body.set("do", "company" satisfies SettingsWord);
               body.set("key", `${key()}company`);
               void submit(body, { method: "post" });
             }}
@@ -197,7 +197,7 @@ export default function Settings() {
             <h2 className="mb-2 text-lg font-bold">When stores take goods in</h2>
             <div className="flex flex-col gap-4">
               {stores.map((s) => (
-                <RecordForm
+                <RecordForm<SettingsWord>
                   key={s.id}
                   does="store days"
                   fields={{ store: s.id }}

@@ -1,6 +1,5 @@
 import { useLoaderData } from "react-router";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/acts/desk";
 import { keepDepartment, keepTeam } from "../../../server/acts/settings/keep-team";
 import { type GroupRow, readGroups, readSigners } from "../../../server/queries/people/people";
 import { Button } from "../../ui/button";
@@ -11,7 +10,7 @@ import { useKeys } from "../../ui/keys";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
-import { act, page } from "../../web/page";
+import { actions, page, type Runs } from "../../web/page";
 
 type Row = GroupRow;
 
@@ -19,11 +18,12 @@ export const loader = page("keep ladders", ({ db }) => {
   return { rows: readGroups(db), people: readSigners(db) };
 });
 
-export const action = act<unknown>("keep ladders", (desk, input) => {
-  if (input.do === "department") return keepDepartment(desk, input);
-  if (input.do === "team") return keepTeam(desk, { ...input, members: input["members[]"] ?? [] });
-  return refuse("", "This cannot be done here.");
-});
+const staffActs = {
+  department: keepDepartment,
+  team: (desk, input) => keepTeam(desk, { ...input, members: input["members[]"] ?? [] }),
+} satisfies Runs;
+type StaffWord = keyof typeof staffActs;
+export const action = actions("keep ladders", staffActs);
 
 const keyOf = (r: Row) => `${r.kind}-${r.id}`;
 
@@ -65,7 +65,7 @@ export default function Departments() {
         </>
       }
       slip={
-        <RecordForm
+        <RecordForm<StaffWord>
           key={`${at} ${rows.length}`}
           does={kind}
           fields={{ [kind]: here?.id ?? "" }}

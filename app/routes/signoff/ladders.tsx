@@ -6,9 +6,6 @@ import { may } from "../../../core/people/roles";
 import { faultsOf, knownOf } from "../../../core/signoff/faults";
 import { ladderFor, type Rules } from "../../../core/signoff/rulebook";
 import { count } from "../../../core/text";
-import { refuse } from "../../../server/acts/desk";
-import { importRules } from "../../../server/acts/signoff/import-rules";
-import { dropRulesDraft, startRules, takeBackRules } from "../../../server/acts/signoff/keep-rules";
 import { readRuleChoices } from "../../../server/queries/signoff/choices";
 import { readRulebookDraft, readRulebooks, rulebookOn } from "../../../server/queries/signoff/rulebooks";
 import { Button } from "../../ui/button";
@@ -20,12 +17,12 @@ import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { act, page, wholeOf } from "../../web/page";
-import { Upload } from "../../web/sent";
+import { actions, page, wholeOf } from "../../web/page";
 import { AllowanceFields } from "./allowance";
 import { LadderChart } from "./ladder-chart";
 import { LadderForm } from "./ladder-form";
 import { changedRungs, peopleFrom } from "./rule-words";
+import { type RulesWord, rulesActs } from "./rules-acts";
 import { RulesFilePart } from "./rules-file";
 import { scaleOf } from "./scale";
 import { TrialPanel } from "./trial-panel";
@@ -56,20 +53,7 @@ export const loader = page("see ladders", ({ db, person, day, url }) => {
   };
 });
 
-export const action = act<unknown>("keep ladders", (desk, input) => {
-  switch (input.do) {
-    case "start":
-      return startRules(desk, input);
-    case "drop":
-      return dropRulesDraft(desk, input);
-    case "take back":
-      return takeBackRules(desk, input);
-    case "import":
-      return importRules(desk, input.file instanceof Upload ? input.file.bytes : new Uint8Array());
-    default:
-      return refuse("", "This cannot be done here.");
-  }
-});
+export const action = actions("keep ladders", rulesActs);
 
 const nextMonday = (today: Day) => addDays(today, 8 - weekday(today));
 
@@ -142,7 +126,7 @@ function RulesSheet({
       { replace: true, preventScrollReset: true },
     );
   const add = () => choose(written.add().id);
-  const send = async (what: string, extra: Record<string, string> = {}) => {
+  const send = async (what: RulesWord, extra: Record<string, string> = {}) => {
     if (busy || !(await kept.settle())) return;
     await submit({ do: what, version: String(kept.version()), key: `${key()}${what}`, ...extra }, { method: "post" });
   };

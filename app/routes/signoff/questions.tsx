@@ -1,7 +1,8 @@
 import type { SigningView } from "../../../server/queries/signoff/signings";
+import { SlipForm } from "../../parts/slip-form";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
-import { SlipForm } from "../needs/slip-form";
+import type { SigningWord } from "./acts";
 import type { WaitingPaper } from "./sign-acts";
 
 /** What was asked about a paper and answered; its writer answers here. */
@@ -29,7 +30,7 @@ export function Questions({
                 {q.answer} <span className="text-xs text-ink-3">{q.answered && w.moment(q.answered)}</span>
               </p>
             ) : answers ? (
-              <SlipForm does="answer" fields={{ ...answers, question: i }} label="Answer…" send="Answer">
+              <SlipForm<SigningWord> does="answer" fields={{ ...answers, question: i }} label="Answer…" send="Answer">
                 <textarea
                   name="text"
                   aria-label={`Answer to: ${q.text}`}

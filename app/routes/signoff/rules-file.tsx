@@ -3,6 +3,7 @@ import { Field } from "../../ui/field";
 import { FileEntry } from "../../ui/file-entry";
 import { RecordForm } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
+import type { RulesWord } from "./rules-acts";
 
 /** Rules as a file for other programs, and from one. */
 export function RulesFilePart({ version, mayKeep }: { version: number | null; mayKeep: boolean }) {
@@ -17,7 +18,7 @@ export function RulesFilePart({ version, mayKeep }: { version: number | null; ma
         </ButtonLink>
       </div>
       {mayKeep && (
-        <RecordForm does="import" send="Take it as a draft" saved="Taken as a draft." className="mt-3">
+        <RecordForm<RulesWord> does="import" send="Take it as a draft" saved="Taken as a draft." className="mt-3">
           {(problem) => (
             <Field label="A file of rules" problem={problem("file")}>
               {(a) => <FileEntry {...a} label="A file of rules" name="file" accept=".json" />}

@@ -17,8 +17,9 @@ import { unlessOnlyLooking, useAt } from "../../ui/use-at";
 import { useBusy } from "../../ui/use-busy";
 import { useSlip } from "../../ui/use-slip";
 import { now } from "../../web/house";
-import { act, page } from "../../web/page";
-import { actOnSigning } from "./acts";
+import { actions, page } from "../../web/page";
+import type { SigningWord } from "./acts";
+import { signingActs } from "./acts";
 import { DecisionSlip } from "./decision-slip";
 import { SignActs } from "./sign-acts";
 
@@ -31,7 +32,7 @@ export const loader = page("see sign-offs", ({ db, person, day }) => ({
 }));
 export const shouldRevalidate = unlessOnlyLooking;
 
-export const action = act<unknown>("see sign-offs", actOnSigning);
+export const action = actions("see sign-offs", signingActs);
 
 type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];
 const keyOf = (r: Row) => String(r.id);
@@ -65,14 +66,20 @@ export default function SignOff() {
     mayAct &&
     !busy &&
     submit(
-      { do: "sign", paper: here.paper, id: here.paperId, version: here.version, key: `${key()}sign` },
+      {
+        do: "sign" satisfies SigningWord,
+        paper: here.paper,
+        id: here.paperId,
+        version: here.version,
+        key: `${key()}sign`,
+      },
       { method: "post", preventScrollReset: true },
     );
   const signTogether = () => {
     if (busy || together.length < 2) return;
     const papers = together.map((r) => ({ paper: r.paper, id: r.paperId, version: r.version }));
     void submit(
-      { do: "sign many", papers, key: `${key()}many` },
+      { do: "sign many" satisfies SigningWord, papers, key: `${key()}many` },
       { method: "post", encType: "application/json", preventScrollReset: true },
     );
   };

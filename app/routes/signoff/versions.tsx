@@ -1,8 +1,9 @@
 import { Link } from "react-router";
 import type { Day } from "../../../core/calendar/day";
+import { SlipForm } from "../../parts/slip-form";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
-import { SlipForm } from "../needs/slip-form";
+import type { RulesWord } from "./rules-acts";
 
 /** Every version of the rules: each can be read as it was, and one that has not started can be taken back. */
 export function Versions({
@@ -48,7 +49,12 @@ export function Versions({
               {b.person && ` by ${b.person}`}
             </span>
             {mayKeep && b.starts > w.today && !b.takenBack && (
-              <SlipForm does="take back" fields={{ version: b.version }} label="Take it back…" send="Take it back">
+              <SlipForm<RulesWord>
+                does="take back"
+                fields={{ version: b.version }}
+                label="Take it back…"
+                send="Take it back"
+              >
                 <p className="text-xs">The rules before go on.</p>
               </SlipForm>
             )}

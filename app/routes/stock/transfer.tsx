@@ -1,6 +1,5 @@
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
-import { refuse } from "../../../server/acts/desk";
 import { cancelTransfer, moveTransfer } from "../../../server/acts/stock/transfers";
 import { readTransfer } from "../../../server/queries/stock/transfers";
 import { Button } from "../../ui/button";
@@ -12,7 +11,7 @@ import { StateSquare } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { act, idOf, notFound, page } from "../../web/page";
+import { actions, idOf, notFound, page, type Runs } from "../../web/page";
 import { FactStrip } from "../orders/order-head";
 
 export const loader = page("see transfers", ({ db, params, person }) => {
@@ -26,12 +25,9 @@ export const loader = page("see transfers", ({ db, params, person }) => {
   };
 });
 
-export const action = act<unknown>("see transfers", (desk, input, { params }) => {
-  const transfer = idOf(params.id);
-  if (input.do === "move") return moveTransfer(desk, { ...input, transfer });
-  if (input.do === "cancel") return cancelTransfer(desk, { ...input, transfer });
-  return refuse("", "This cannot be done here.");
-});
+const transferActs = { move: moveTransfer, cancel: cancelTransfer } satisfies Runs;
+type TransferWord = keyof typeof transferActs;
+export const action = actions("see transfers", transferActs, ({ params }) => ({ transfer: idOf(params.id) }));
 
 /** The paper of one transfer: what goes, from where to where, and the two movements it becomes. */
 export default function TransferPage() {
@@ -41,7 +37,7 @@ export default function TransferPage() {
   const submit = useSubmit();
   const busy = useBusy();
   const key = useSubmissionKey(head.version);
-  const send = (what: "move" | "cancel") =>
+  const send = (what: TransferWord) =>
     !busy && submit({ do: what, version: String(head.version), key: `${key()}${what}` }, { method: "post" });
   useKeys(mayMove ? [{ key: "t", label: "it was moved", run: () => send("move") }] : []);
   const moved = head.state === "Moved";

@@ -5,6 +5,7 @@ import type { Sold } from "../../../../server/queries/orders/sold";
 import { Button } from "../../../ui/button";
 import { FileEntry } from "../../../ui/file-entry";
 import { useWriting } from "../../../ui/locale";
+import type { DraftWord } from "../keep";
 import type { Draft, DraftProblem } from "./use-draft";
 
 const KINDS = [
@@ -62,7 +63,7 @@ export function AddLine({
     entry.current?.focus();
   };
   const add = async (rows: Record<string, unknown>[]) => {
-    const problems = await draft.act({ do: "add", add: rows });
+    const problems = await draft.act({ do: "add" satisfies DraftWord, add: rows });
     if (problems) {
       setWrong(problems);
       setSaid("");
@@ -74,7 +75,7 @@ export function AddLine({
   const [mark, setMark] = useState("");
   const addFile = async (file: File) => {
     const before = draft.lines.length;
-    const problems = await draft.act({ do: "file", mark }, file);
+    const problems = await draft.act({ do: "file" satisfies DraftWord, mark }, file);
     setWrong(problems ?? []);
     setSaid(problems ? "" : `The lines of ${file.name} were added below the ${before} that stood here.`);
   };

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { count } from "../../../../core/text";
 import { Button } from "../../../ui/button";
 import { useWriting } from "../../../ui/locale";
+import type { DraftWord } from "../keep";
 import { useSold } from "./add-line";
 import type { Draft } from "./use-draft";
 
@@ -17,7 +18,7 @@ export function ChooseItems({ draft, order }: { draft: Draft; order: number }) {
   const sold = useSold(order, open ? text : null, 400).filter((s) => s.own);
   const take = async () => {
     const wrong = await draft.act({
-      do: "add",
+      do: "add" satisfies DraftWord,
       add: [...ticked].map(([item, quantity]) => ({ item, quantity })),
     });
     if (wrong) return setSays(wrong.map((p) => p.says).join(" "));

@@ -4,11 +4,12 @@ import type { OrderLine, OrderSheet } from "../../../../server/queries/orders/or
 import { Attachments } from "../../../parts/attachments";
 import { Budgets } from "../../../parts/budgets";
 import { Signatures } from "../../../parts/signatures";
+import { SlipForm } from "../../../parts/slip-form";
 import { Button, ButtonLink } from "../../../ui/button";
 import { problemAt, TextField } from "../../../ui/field";
 import { SlipPart } from "../../../ui/frame-parts";
 import { SumSheet } from "../../../ui/sum";
-import { SlipForm } from "../../needs/slip-form";
+import type { OrderWord } from "../order-acts";
 import { LineSlipPanel } from "./line-slip";
 import { MoveTo } from "./move-to";
 import type { useDraft } from "./use-draft";
@@ -34,7 +35,7 @@ export function DraftSlip({
   problems: readonly { field: string; says: string }[];
   showSum: boolean;
   busy: boolean;
-  onSend: (what: string, extra?: Record<string, string>) => void;
+  onSend: (what: OrderWord, extra?: Record<string, string>) => void;
 }) {
   const { lines } = draft;
   const { head, totals, needed, budgets } = draft.facts;
@@ -98,7 +99,7 @@ export function DraftSlip({
         </div>
         {!standing && !head.held && (
           <div className="mt-2">
-            <SlipForm does="hold" fields={{ version: head.version }} label="Hold it back…" send="Hold it">
+            <SlipForm<OrderWord> does="hold" fields={{ version: head.version }} label="Hold it back…" send="Hold it">
               <TextField label="What it waits for" name="reason" maxLength={300} required />
             </SlipForm>
           </div>

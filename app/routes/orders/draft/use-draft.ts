@@ -3,6 +3,7 @@ import type { DraftFacts } from "../../../../server/queries/orders/draft";
 import type { OrderLine } from "../../../../server/queries/orders/order";
 import { newKey } from "../../../ui/submission";
 import { useKept } from "../../../ui/use-kept";
+import type { DraftWord } from "../keep";
 
 /** What is typed in a line, as text, until the server has it. */
 export interface LineText {
@@ -117,7 +118,7 @@ export function useDraft(person: number, order: number, facts: DraftFacts, lines
   );
   /** Does something to the lines once all that was typed is kept; the problems it met, or null where it went through. */
   const act = useCallback(
-    async (body: Record<string, unknown>, file?: File): Promise<DraftProblem[] | null> => {
+    async (body: { do: DraftWord; [field: string]: unknown }, file?: File): Promise<DraftProblem[] | null> => {
       if (busy.current || !(await kept.settle())) return [{ field: "", says: "Some fields need another look first." }];
       busy.current = true;
       setWorking(true);

@@ -1,7 +1,7 @@
 import { type ReactNode, useEffect, useId, useRef, useState } from "react";
 import { useFetcher } from "react-router";
-import { Button } from "../../ui/button";
-import { newKey } from "../../ui/submission";
+import { Button } from "../ui/button";
+import { newKey } from "../ui/submission";
 
 interface Answer {
   ok: boolean;
@@ -9,14 +9,15 @@ interface Answer {
 }
 
 /** A small act within the slip: closed until it is asked for, and its refusal stands in it. */
-export function SlipForm({
+export function SlipForm<Word extends string = never>({
   does,
   fields,
   label,
   send,
   children,
 }: {
-  does: string;
+  /** One of the words of the page that it stands on, which the type names: `<SlipForm<JobWord> does="close" …>`. */
+  does: NoInfer<Word>;
   fields: Record<string, string | number>;
   label: string;
   send: string;

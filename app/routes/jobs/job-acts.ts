@@ -1,0 +1,16 @@
+import { giveBack } from "../../../server/acts/jobs/give-back";
+import { closeJob, keepJob } from "../../../server/acts/jobs/keep-job";
+import { tieDemand, tieJob } from "../../../server/acts/jobs/tie-demand";
+import type { Runs } from "../../web/page";
+import { readJson } from "../../web/page";
+
+/** What a job's page does; `job` is the one of the address. */
+export const jobActs = {
+  keep: (desk, input) =>
+    keepJob(desk, { ...input, lines: readJson(input.lines) ?? [], outputs: readJson(input.outputs) ?? [] }),
+  "tie all": tieJob,
+  tie: tieDemand,
+  close: closeJob,
+  "give back": giveBack,
+} satisfies Runs;
+export type JobWord = keyof typeof jobActs;
