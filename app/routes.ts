@@ -73,6 +73,8 @@ export default [
   route("bench/:id/model.lp", "routes/placing/model.lp.ts"),
   route("items/:id/suppliers-to-add", "routes/records/suppliers-to-add.ts"),
   route("items/rows", "routes/records/item-rows.ts"),
+  route("items.csv", "routes/records/items.csv.ts"),
+  route("items.xlsx", "routes/records/items.xlsx.ts"),
   route("items/slip", "routes/records/item-slip-data.ts"),
   route("requisitions/:id/keep", "routes/requisitions/keep.ts"),
   route("orders/:id/keep", "routes/orders/keep.ts"),

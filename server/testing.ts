@@ -11,6 +11,7 @@ import { loadFile } from "./acts/files/load-file";
 import { readPerson } from "./auth/sessions";
 import { home } from "./db/migrate";
 import { type Db, openBeside, openDatabase, sql } from "./db/open";
+import { csvParts, type FileColumn, workbookParts } from "./queries/file-columns";
 
 /** A small company in a real file, for tests of what the desk does. */
 export const TODAY = toDay("2026-11-24");
@@ -183,3 +184,12 @@ export const used = (h: TestHouse, item: string, store: string, day: string, qua
   const file = `item,store,day,quantity\n${item},${store},${day},${quantity}\n`;
   must(loadFile(h.desk("osk"), "usage", Buffer.from(file), "."));
 };
+
+/** Rows as the files that leave the house. */
+export const csvOf = <R>(columns: readonly FileColumn<R>[], rows: readonly R[]): string =>
+  [...csvParts(columns, [rows])].join("");
+export async function workbookOf<R>(columns: readonly FileColumn<R>[], rows: readonly R[]): Promise<Buffer> {
+  const pieces: Uint8Array[] = [];
+  await workbookParts("rows", columns, [rows], (piece) => pieces.push(piece));
+  return Buffer.concat(pieces);
+}

@@ -27,6 +27,8 @@ const OPENS: Record<string, string> = {
   "items/1": EVERYBODY,
   "items/1/movements": EVERYBODY,
   "items/rows": EVERYBODY,
+  "items.csv": EVERYBODY,
+  "items.xlsx": EVERYBODY,
   "items/slip?id=1": EVERYBODY,
   find: EVERYBODY,
   needs: `${BUYING} runa`,

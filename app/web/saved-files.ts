@@ -2,42 +2,32 @@ import { saveInWorker } from "../../server/jobs/saves";
 import { readOrderHead } from "../../server/queries/orders/order";
 import { idOf, notFound, page } from "./page";
 
-const CSV = "text/csv; charset=utf-8";
-const XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
-const headers = (type: string, name: string) => ({
-  "Content-Type": type,
-  "Content-Disposition": `attachment; filename="${name}"`,
-});
+type As = "csv" | "xlsx";
+const TYPES: Record<As, string> = {
+  csv: "text/csv; charset=utf-8",
+  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+};
 
-/** All orders that the page shows, as a file. */
-const orders = (as: "csv" | "xlsx", type: string) =>
-  page("see orders", ({ db, url, day }) => {
-    const body = saveInWorker(db.name, { orders: url.search, as, today: day });
-    return new Response(body, { headers: headers(type, `orders.${as}`) });
+/** A file that is written while it is sent, for the browser to save. */
+export const saving = (name: string, as: As, body: BodyInit) =>
+  new Response(body, {
+    headers: { "Content-Type": TYPES[as], "Content-Disposition": `attachment; filename="${name}.${as}"` },
   });
-export const ordersCsv = orders("csv", CSV);
-export const ordersXlsx = orders("xlsx", XLSX);
 
 /** The lines of one order, as a file. */
-const orderLines = (as: "csv" | "xlsx", type: string) =>
+const orderLines = (as: As) =>
   page("see orders", ({ db, params }) => {
     const head = readOrderHead(db, idOf(params.id));
     if (!head) throw notFound("There is no such order.");
-    return new Response(saveInWorker(db.name, { linesOf: head.id, as }), {
-      headers: headers(type, `order-${head.name}.${as}`),
-    });
+    return saving(`order-${head.name}`, as, saveInWorker(db.name, { linesOf: head.id, as }));
   });
-export const orderLinesCsv = orderLines("csv", CSV);
-export const orderLinesXlsx = orderLines("xlsx", XLSX);
+export const orderLinesCsv = orderLines("csv");
+export const orderLinesXlsx = orderLines("xlsx");
 
 /** A supplier's price list, in the columns of the prices file. */
-const prices = (as: "csv" | "xlsx", type: string) =>
-  page(
-    "see prices",
-    ({ db, params }) =>
-      new Response(saveInWorker(db.name, { pricesOf: idOf(params.id), as }), {
-        headers: headers(type, `prices.${as}`),
-      }),
+const prices = (as: As) =>
+  page("see prices", ({ db, params }) =>
+    saving("prices", as, saveInWorker(db.name, { pricesOf: idOf(params.id), as })),
   );
-export const pricesCsv = prices("csv", CSV);
-export const pricesXlsx = prices("xlsx", XLSX);
+export const pricesCsv = prices("csv");
+export const pricesXlsx = prices("xlsx");

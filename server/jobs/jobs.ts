@@ -12,6 +12,7 @@ import type { Desk, Done } from "../acts/desk";
 import type { HowToLoad, LoadAnswer, LookedAt } from "../acts/files/load-file";
 import type { FileLine, HowNumbersAre } from "../acts/orders/lines-from-file";
 import type { Followed } from "../db/audit";
+import type { ListName } from "../queries/lists";
 import type { Need, PlanFor } from "../queries/needs/need";
 import type { ReviewRow } from "../queries/needs/review";
 import type { Solved, Standing } from "./placing/solve";
@@ -22,7 +23,7 @@ export type LoadingBy = Omit<Desk, "db">;
 /** What is saved as a file. */
 export type ToSave =
   | { kind: FileKind }
-  | { orders: string; as: "csv" | "xlsx"; today: Day }
+  | { list: ListName; search: string; as: "csv" | "xlsx"; today: Day }
   | { linesOf: number; as: "csv" | "xlsx" }
   | { pricesOf: number; as: "csv" | "xlsx" };
 
@@ -49,7 +50,7 @@ export interface Jobs {
     part: { done: number; of: number };
     output: LoadAnswer;
   };
-  /** A file that is saved, in parts: a kind of records, or the orders that an address finds. */
+  /** A file that is saved, in parts: a kind of records, or what of a list an address finds. */
   save: { input: { file: string; what: ToSave }; part: Uint8Array; output: undefined };
   /** The audit trail's chain, followed from somewhere on. */
   trail: { input: { file: string; from: Followed }; part: never; output: Followed };

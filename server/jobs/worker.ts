@@ -1,16 +1,19 @@
 import Database from "better-sqlite3";
+import type { Day } from "../../core/calendar/day";
 import { leftOut } from "../../core/placing/hinder";
 import { loadTable, lookAt, tableToLoad } from "../acts/files/load-file";
 import { linesFromFile } from "../acts/orders/lines-from-file";
 import { followChain } from "../db/audit";
 import { type Db, openBeside } from "../db/open";
+import { csvParts, type FileColumn, workbookParts } from "../queries/file-columns";
+import type { List } from "../queries/list";
+import { LISTS, type ListName } from "../queries/lists";
 import { clockOf } from "../queries/needs/clock";
 import { planStock } from "../queries/needs/plan";
 import { readReview } from "../queries/needs/review";
-import { linesCsv, linesWorkbook, orderFile, orderWorkbook } from "../queries/orders/export";
-import { findOrderIds, orderQuery } from "../queries/orders/finder";
+import { lineColumns } from "../queries/orders/export";
 import { readOrder } from "../queries/orders/order";
-import { priceListCsv, priceListWorkbook } from "../queries/records/price-list";
+import { PRICE_COLUMNS, priceRows } from "../queries/records/price-list";
 import { savedParts } from "../queries/records/save-file";
 import type { JobName, Jobs, Said, Task } from "./jobs";
 import { findHindrances, solve } from "./placing/solve";
@@ -49,6 +52,21 @@ async function readingLong(file: string, read: (db: Db) => void | Promise<void>)
     db.close();
   }
   return undefined;
+}
+
+type Rows = <R>(
+  title: string,
+  columns: readonly FileColumn<R>[],
+  parts: Iterable<readonly R[]>,
+) => void | Promise<void>;
+/** What of a list an address finds. */
+function listed<N extends ListName>(
+  db: Db,
+  { list, search, today }: { list: N; search: string; today: Day },
+  rows: Rows,
+) {
+  const { file, parts, name } = LISTS[list] as List<never, never, never, object>; // of one list its own rows and columns
+  return rows(name, file(db), parts(db, new URLSearchParams(search), today));
 }
 
 function inParts<T>(all: readonly T[], say: (part: T[]) => void): void {
@@ -90,18 +108,12 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
         for (const p of parts) part(Buffer.from(p));
       };
       if ("kind" in what) return text(savedParts(db, what.kind));
-      if ("linesOf" in what) {
-        const sheet = readOrder(db, what.linesOf);
-        if (!sheet) return;
-        return what.as === "csv" ? text([linesCsv(sheet)]) : part(await linesWorkbook(sheet));
-      }
-      if ("pricesOf" in what)
-        return what.as === "csv"
-          ? text([priceListCsv(db, what.pricesOf)])
-          : part(await priceListWorkbook(db, what.pricesOf));
-      const ids = findOrderIds(db, orderQuery(new URLSearchParams(what.orders)), what.today);
-      if (what.as === "csv") return text(orderFile(db, ids, what.today));
-      return orderWorkbook(db, ids, what.today, part);
+      const rows = <R>(title: string, columns: readonly FileColumn<R>[], parts: Iterable<readonly R[]>) =>
+        what.as === "csv" ? text(csvParts(columns, parts)) : workbookParts(title, columns, parts, part);
+      if ("pricesOf" in what) return rows("prices", PRICE_COLUMNS, [priceRows(db, what.pricesOf)]);
+      if ("list" in what) return listed(db, what, rows);
+      const sheet = readOrder(db, what.linesOf);
+      return sheet ? rows(sheet.head.name, lineColumns(sheet), [sheet.lines]) : undefined;
     }),
   trail: ({ file, from }) => reading(file, (db) => followChain(db, from)),
   plan: ({ file, plan }, say) =>

@@ -6,11 +6,10 @@ import { count } from "../../../core/text";
 import { readViews } from "../../../server/acts/views/keep-view";
 import {
   type FoundOrder,
-  findOrders,
+  ORDERS,
   type OrderFacets,
   type OrderQuery,
   orderFacets,
-  orderQuery,
 } from "../../../server/queries/orders/finder";
 import { ColumnsPanel } from "../../parts/columns-panel";
 import { FindBox } from "../../parts/find-box";
@@ -20,7 +19,7 @@ import { DayEntry } from "../../ui/day-entry";
 import { FoldingBar } from "../../ui/folding";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
-import { pack, usePacked } from "../../ui/packed";
+import { usePacked } from "../../ui/packed";
 import { Panel } from "../../ui/popover";
 import { RuledSheet } from "../../ui/ruled-sheet";
 import { newKey } from "../../ui/submission";
@@ -28,7 +27,8 @@ import { TallyLine } from "../../ui/tally-line";
 import { useAddress } from "../../ui/use-address";
 import { nameAt } from "../../ui/use-at";
 import { useRows } from "../../ui/use-rows";
-import { actions, atOf, page } from "../../web/page";
+import { readList } from "../../web/list";
+import { actions, page } from "../../web/page";
 import { BatchPanel } from "../papers/batch-panel";
 import { ORDER_COLUMNS } from "./columns";
 import { OrderPages } from "./order-pages";
@@ -36,14 +36,10 @@ import { OrderSlip } from "./order-slip";
 import type { OrderSheetWord } from "./sheet-acts";
 import { orderSheetActs } from "./sheet-acts";
 
-const FIRST = 80;
-
-export const loader = page("see orders", ({ db, url, day, person }) => {
-  const query = orderQuery(url.searchParams);
-  const around = atOf(url);
+export const loader = page(ORDERS.act, (visit) => {
+  const { db, person } = visit;
   return {
-    sheet: pack(findOrders(db, query, day, { from: 0, most: FIRST, around })),
-    query,
+    ...readList(ORDERS, visit),
     facets: orderFacets(db),
     views: readViews(db, person.id, "orders"),
     mayMark: may(person.roles, "write orders"),

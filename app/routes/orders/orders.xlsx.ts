@@ -1,1 +1,3 @@
-export { ordersXlsx as loader } from "../../web/saved-files";
+import { listFile } from "../../web/list";
+
+export const loader = listFile("orders", "xlsx");

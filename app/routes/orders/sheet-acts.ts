@@ -2,7 +2,7 @@ import { redirect } from "react-router";
 import { putMark, takeMarkOff } from "../../../server/acts/orders/marks";
 import { startBatch } from "../../../server/acts/papers/batches";
 import { runBatch } from "../../../server/jobs/papers/run-batch";
-import { findOrderIds, orderQuery } from "../../../server/queries/orders/finder";
+import { ORDERS } from "../../../server/queries/orders/finder";
 import { batchHouse } from "../../web/house";
 import type { Runs } from "../../web/page";
 import { viewActs } from "../../web/view-acts";
@@ -14,10 +14,10 @@ const listed = (text: unknown): string[] =>
 
 /** What the sheet of all orders does. */
 export const orderSheetActs = {
-  ...viewActs("orders"),
+  ...viewActs(ORDERS.name),
   batch: (desk, input, { url, day, house }) => {
     const orders =
-      input.orders === "found" ? findOrderIds(desk.db, orderQuery(url.searchParams), day) : listed(input.orders);
+      input.orders === "found" ? ORDERS.ids(desk.db, ORDERS.query(url.searchParams), day) : listed(input.orders);
     const begun = startBatch(desk, { what: input.what, orders, prices: input.prices !== "no" }, house.site);
     if (!begun.ok) return begun;
     void runBatch(batchHouse(house), begun.value.batch);

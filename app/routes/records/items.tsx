@@ -2,12 +2,12 @@ import { useEffect, useMemo, useState } from "react";
 import { Link, useLoaderData, useNavigate, useRevalidator, useSearchParams } from "react-router";
 import { ONE, quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
-import { type ItemRow, type ItemSlip, itemSheet } from "../../../server/queries/records/items";
+import { ITEMS, type ItemRow, type ItemSlip } from "../../../server/queries/records/items";
 import { FindBox } from "../../parts/find-box";
 import { ButtonLink } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
-import { pack, usePacked } from "../../ui/packed";
+import { usePacked } from "../../ui/packed";
 import { RuledSheet, type SheetColumn } from "../../ui/ruled-sheet";
 import { Named } from "../../ui/sheet";
 import { TideBar } from "../../ui/signs";
@@ -15,19 +15,12 @@ import { TallyLine } from "../../ui/tally-line";
 import { nameAt } from "../../ui/use-at";
 import { useRows } from "../../ui/use-rows";
 import { useSlip } from "../../ui/use-slip";
-import { atOf, page } from "../../web/page";
+import { readList } from "../../web/list";
+import { page } from "../../web/page";
 
-const FIRST = 80;
-
-export const loader = page("see items", ({ db, person, url }) => ({
-  sheet: pack(
-    itemSheet(db, url.searchParams.get("find") ?? "", {
-      from: 0,
-      most: FIRST,
-      around: atOf(url),
-    }),
-  ),
-  mayKeep: may(person.roles, "keep items"),
+export const loader = page(ITEMS.act, (visit) => ({
+  ...readList(ITEMS, visit),
+  mayKeep: may(visit.person.roles, "keep items"),
 }));
 
 type Row = ItemRow;
@@ -42,7 +35,8 @@ export default function Items() {
   const { revalidate } = useRevalidator();
   const [search] = useSearchParams();
   const find = search.get("find") ?? "";
-  const { row, want } = useRows<Row>(sheet, `/items/rows?${new URLSearchParams({ find })}`, revalidate);
+  const address = new URLSearchParams({ find }).toString();
+  const { row, want } = useRows<Row>(sheet, `/items/rows?${address}`, revalidate);
   const [place, setPlaceNumber] = useState(sheet.place ?? 0);
   useEffect(() => setPlaceNumber(sheet.place ?? 0), [sheet]);
   const at = Math.min(place, sheet.count - 1);
@@ -53,7 +47,7 @@ export default function Items() {
     if (id) nameAt(String(id));
   };
   const groups = useMemo(
-    () => sheet.groups.map((g) => ({ start: g.start, heading: g.category || "without a category" })),
+    () => sheet.groups.map((g) => ({ start: g.start, heading: g.heading || "without a category" })),
     [sheet],
   );
   const columns: SheetColumn<Row>[] = [
@@ -115,6 +109,16 @@ export default function Items() {
         >
           <span>
             <b>{w.quantity(sheet.count * ONE)}</b> shown
+          </span>
+          <span className="text-ink-2">
+            as{" "}
+            <a className="underline" href={`/items.csv?${address}`} download>
+              CSV
+            </a>{" "}
+            or{" "}
+            <a className="underline" href={`/items.xlsx?${address}`} download>
+              XLSX
+            </a>
           </span>
         </TallyLine>
       }

@@ -8,8 +8,8 @@ import { brokenTruths } from "../../queries/always-true";
 import { budgetsOfOrder, readBudgetPapers } from "../../queries/budgets/budgets";
 import { readStirs } from "../../queries/needs/positions";
 import { documentNow } from "../../queries/orders/document";
-import { linesCsv, linesWorkbook } from "../../queries/orders/export";
-import { findOrderIds, orderQuery } from "../../queries/orders/finder";
+import { lineColumns } from "../../queries/orders/export";
+import { ORDERS } from "../../queries/orders/finder";
 import { readLineSlip } from "../../queries/orders/line-slip";
 import { noteLooked, readLinked, readLinks } from "../../queries/orders/link";
 import { readWithSuppliers } from "../../queries/orders/lists";
@@ -17,7 +17,7 @@ import { readOrderLook } from "../../queries/orders/look";
 import { readMoves } from "../../queries/orders/moves";
 import { readOrder } from "../../queries/orders/order";
 import { readComingIn, readCountSheet } from "../../queries/receiving/dock";
-import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
+import { csvOf, must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf, workbookOf } from "../../testing";
 import { keepCommitments } from "../budgets/keep-commitments";
 import { loadFile } from "../files/load-file";
 import { keepJob } from "../jobs/keep-job";
@@ -211,7 +211,7 @@ describe("lines that are typed", () => {
       slip: readOrderLook(h.db, order, day).lines[0],
       dock: readComingIn(h.db, null).find((l) => l.order === order),
       sheet: readCountSheet(h.db, order)!.lines[0],
-      found: findOrderIds(h.db, orderQuery(new URLSearchParams("late=yes")), day).includes(order),
+      found: ORDERS.ids(h.db, ORDERS.query(new URLSearchParams("late=yes")), day).includes(order),
       page: read(order).lines[0]!,
     });
     expect(look(later)).toMatchObject({
@@ -332,29 +332,31 @@ describe("lines from a file", () => {
     );
     const facts = (of: number) =>
       read(of).lines.map(({ id: _, serves: __, ...l }) => ({ ...l, priceSource: l.priceSource.kind }));
-    for (const file of [Buffer.from(linesCsv(read(order))), await linesWorkbook(read(order))]) {
+    const written = read(order);
+    const columns = lineColumns(written);
+    const csv = csvOf(columns, written.lines);
+    const workbook = await workbookOf(columns, written.lines);
+    for (const file of [Buffer.from(csv), workbook]) {
       const other = start();
       must(await load(other, file));
       expect(facts(other)).toEqual(facts(order));
       expect(read(other).totals.total).toEqual(read(order).totals.total);
     }
-    expect(linesCsv(read(order))).toContain("'=1+1");
+    expect(csv).toContain("'=1+1");
     // Days are days and amounts have the places of their currency.
     const book = new ExcelJS.Workbook();
-    await book.xlsx.load((await linesWorkbook(read(order))) as never);
+    await book.xlsx.load(workbook as never);
     const [sheet] = book.worksheets;
-    const columns = sheet!.getRow(1).values as string[];
-    const cell = (name: string) => sheet!.getRow(3).getCell(columns.indexOf(name));
+    const heads = sheet!.getRow(1).values as string[];
+    const cell = (name: string) => sheet!.getRow(3).getCell(heads.indexOf(name));
     expect(cell("wanted_by").value).toEqual(new Date("2026-12-30T00:00:00Z"));
     expect([cell("net").value, cell("net").numFmt]).toEqual([2340.98, "#,##0.00"]);
-    const [first] = read(order).lines;
-    const yen = await linesWorkbook({
-      ...read(order),
-      head: { ...read(order).head, currency: "JPY" },
-      lines: [first!],
-    });
+    const yen = await workbookOf(
+      lineColumns({ ...written, head: { ...written.head, currency: "JPY" } }),
+      written.lines.slice(0, 1),
+    );
     await book.xlsx.load(yen as never);
-    expect(book.worksheets[0]!.getRow(2).getCell(columns.indexOf("net")).numFmt).toBe("#,##0");
+    expect(book.worksheets[0]!.getRow(2).getCell(heads.indexOf("net")).numFmt).toBe("#,##0");
   });
 
   it("say what is wrong with a file that is none", async () => {

@@ -2,9 +2,9 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
 import { contactsFor } from "../../queries/records/contacts";
-import { priceListCsv } from "../../queries/records/price-list";
+import { PRICE_COLUMNS, priceRows } from "../../queries/records/price-list";
 import { readSupplier } from "../../queries/records/supplier";
-import { must, refusal, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
+import { csvOf, must, refusal, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
 import { loadFile } from "../files/load-file";
 import { addLines } from "../orders/add-lines";
 import { changeOrder } from "../orders/change-order";
@@ -174,10 +174,11 @@ describe("a supplier's record", () => {
   });
 
   it("saves its price list as the file that loads it", () => {
-    const csv = priceListCsv(h.db, ttl);
+    const saved = () => csvOf(PRICE_COLUMNS, priceRows(h.db, ttl));
+    const csv = saved();
     expect(csv).toContain("OIL,TTL,5,624.00,,");
     sql(h.db, "UPDATE price_break SET price = 1").run();
     must(loadFile(h.desk("osk"), "prices", Buffer.from(csv), ".") as never);
-    expect(priceListCsv(h.db, ttl)).toBe(csv);
+    expect(saved()).toBe(csv);
   });
 });

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { sql } from "../../db/open";
-import { type TestHouse, testHouse } from "../../testing";
-import { itemSheet } from "./items";
+import { csvOf, type TestHouse, TODAY, testHouse } from "../../testing";
+import { ITEMS } from "./items";
 
 let h: TestHouse;
 beforeEach(() => {
@@ -20,7 +20,7 @@ beforeEach(() => {
 afterEach(() => h.close());
 
 const sheet = (find: string, window: { from?: number; most?: number; around?: number } = {}) =>
-  itemSheet(h.db, find, { from: 0, most: 80, ...window });
+  ITEMS.find(h.db, ITEMS.query(new URLSearchParams({ find })), TODAY, { from: 0, most: 80, ...window });
 const codes = (s: ReturnType<typeof sheet>) => s.rows.map((r) => r.code);
 
 it("lists items by category, whole or in windows, with where each category begins", () => {
@@ -30,9 +30,9 @@ it("lists items by category, whole or in windows, with where each category begin
     count: 6,
     all: 6,
     groups: [
-      { start: 0, category: "" },
-      { start: 3, category: "anodes" },
-      { start: 5, category: "ropes" },
+      { start: 0, heading: "" },
+      { start: 3, heading: "anodes" },
+      { start: 5, heading: "ropes" },
     ],
   });
   expect(codes(sheet("", { from: 2, most: 2 }))).toEqual(["ROP", "A2"]);
@@ -53,7 +53,16 @@ it("finds by code, name or supplier, and takes no letter for a wildcard", () => 
     count: 2,
     all: 6,
     rows: [{ code: "A2" }],
-    groups: [{ start: 0 }, { start: 1, category: "anodes" }],
+    groups: [{ start: 0 }, { start: 1, heading: "anodes" }],
   });
   expect(sheet("nothing like it", { around: 1 })).toMatchObject({ count: 0, rows: [], groups: [], place: null });
+});
+
+it("leaves as a file with exact figures, as it is shown", () => {
+  const [part] = ITEMS.parts(h.db, new URLSearchParams({ find: "anode" }), TODAY);
+  expect(csvOf(ITEMS.file(h.db), part!)).toBe(
+    "\uFEFFitem,name,kind,category,on_hand,unit,stores,preferred_supplier\n" +
+      "ANO,Hull anode,stocked,,78,each,2,Brannock\n" +
+      'A2,"Anode, 100%",stocked,anodes,,each,0,\n',
+  );
 });

@@ -1,7 +1,9 @@
 import type { Day } from "../../../core/calendar/day";
+import { quantityText } from "../../../core/numbers/quantity";
 import type { PriceBreak } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
-import { escaped } from "../find";
+import type { FileColumn } from "../file-columns";
+import { defineList } from "../list";
 import { readUsage, type Usage } from "../needs/usage";
 import { priceRecords } from "../prices";
 
@@ -17,91 +19,56 @@ export interface ItemRow {
   supplier: string | null;
 }
 
-/** Items of an address, by category; the rows from one on, or those around one that is looked at. */
-export interface FoundItems {
-  count: number;
-  /** All that there are, found or not. */
-  all: number;
-  from: number;
-  rows: ItemRow[];
-  groups: { start: number; category: string }[];
-  /** Where the item stands that was asked for; null where it is not among them. */
-  place: number | null;
-  at: 0;
-}
-
 const SUPPLIER =
   "(SELECT s.name FROM sourcing c JOIN supplier s ON s.id = c.supplier WHERE c.item = i.id AND c.active = 1 ORDER BY c.rank, c.id LIMIT 1)";
-const FOUND = `i.active = 1 AND (i.code LIKE @like ESCAPE '\\' OR i.name LIKE @like ESCAPE '\\' OR ${SUPPLIER} LIKE @like ESCAPE '\\')`;
 
-/** Items with what is on hand in all stores and the preferred supplier: those whose code, name or supplier has the text. */
-export function itemSheet(
-  db: Db,
-  text: string,
-  window: { from: number; most: number; around?: number | null },
-): FoundItems {
-  const wanted = text.trim().slice(0, 60);
-  const like = wanted ? `%${escaped(wanted)}%` : null;
-  const groups: FoundItems["groups"] = [];
-  let count = 0;
-  // With a text each item is looked at once; without one the index knows the order and the sizes.
-  const among = like
-    ? sql<{ id: number; category: string }>(
-        db,
-        `SELECT i.id, i.category FROM item i WHERE ${FOUND} ORDER BY i.category, i.name, i.id`,
-      ).all({ like })
-    : null;
-  const sizes = among
-    ? among.map(({ category }) => ({ category, n: 1 }))
-    : sql<{ category: string; n: number }>(
-        db,
-        "SELECT i.category, count(*) AS n FROM item i WHERE i.active = 1 GROUP BY i.category ORDER BY i.category",
-      ).all();
-  for (const { category, n } of sizes) {
-    if (groups.at(-1)?.category !== category) groups.push({ start: count, category });
-    count += n;
-  }
-  const place = window.around ? placeOf(db, window.around, among) : null;
-  const from = place === null ? window.from : Math.max(0, Math.min(place - (window.most >> 1), count - window.most));
-  const shown = () =>
-    among
-      ? among.slice(from, from + window.most).map((i) => i.id)
-      : sql<{ id: number }>(
-          db,
-          "SELECT i.id FROM item i WHERE i.active = 1 ORDER BY i.category, i.name, i.id LIMIT ? OFFSET ?",
-        )
-          .all(window.most, from)
-          .map((i) => i.id);
-  return {
-    count,
-    all: sql<{ n: number }>(db, "SELECT count(*) AS n FROM item WHERE active = 1").get()!.n,
-    from,
-    rows: sql<ItemRow>(
+/** Items by their ids, with what is on hand in all stores and the preferred supplier. */
+function itemRows(db: Db, ids: readonly number[]): ItemRow[] {
+  const by = new Map(
+    sql<ItemRow>(
       db,
       `SELECT i.id, i.code, i.name, i.kind, i.category, u.name AS unit,
               (SELECT sum(p.on_hand) FROM item_store p WHERE p.item = i.id) AS onHand,
               (SELECT count(*) FROM item_store p WHERE p.item = i.id) AS stores, ${SUPPLIER} AS supplier
-       FROM item i JOIN unit u ON u.code = i.unit WHERE i.id IN (SELECT value FROM json_each(?)) ORDER BY i.category, i.name, i.id`,
-    ).all(JSON.stringify(shown())),
-    groups,
-    place,
-    at: 0,
-  };
+       FROM item i JOIN unit u ON u.code = i.unit WHERE i.id IN (SELECT value FROM json_each(?))`,
+    )
+      .all(JSON.stringify(ids))
+      .map((r) => [r.id, r]),
+  );
+  return ids.map((id) => by.get(id)!);
 }
 
-/** Where an item stands among those that were found, or among all; null where it does not. */
-function placeOf(db: Db, id: number, among: readonly { id: number }[] | null): number | null {
-  if (among) {
-    const at = among.findIndex((i) => i.id === id);
-    return at < 0 ? null : at;
-  }
-  const item = sql<object>(db, "SELECT id, category, name FROM item WHERE id = ? AND active = 1").get(id);
-  if (!item) return null;
-  return sql<{ n: number }>(
-    db,
-    "SELECT count(*) AS n FROM item WHERE active = 1 AND (category, name, id) < (@category, @name, @id)",
-  ).get(item)!.n;
-}
+/** The columns of items.csv and items.xlsx: what the list shows. The file that can be loaded again is under Files. */
+const ITEM_COLUMNS: readonly FileColumn<ItemRow>[] = [
+  { name: "item", width: 14, cell: (r) => r.code },
+  { name: "name", width: 40, cell: (r) => r.name },
+  { name: "kind", width: 12, cell: (r) => r.kind },
+  { name: "category", width: 20, cell: (r) => r.category },
+  { name: "on_hand", width: 12, as: "number", cell: (r) => (r.onHand === null ? "" : quantityText(r.onHand)) },
+  { name: "unit", width: 12, cell: (r) => r.unit },
+  { name: "stores", width: 8, cell: (r) => r.stores },
+  { name: "preferred_supplier", width: 28, cell: (r) => r.supplier ?? "" },
+];
+
+/** Everything that is bought, by category. */
+export const ITEMS = defineList({
+  name: "items",
+  act: "see items",
+  from: "item i",
+  join: "",
+  id: "i.id",
+  always: "i.active = 1",
+  by: {},
+  flags: {},
+  words: ["i.code", "i.name", SUPPLIER].map((of) => `${of} LIKE @word`),
+  sorts: {},
+  order: "i.category, i.name, i.id",
+  heading: "i.category",
+  sums: {},
+  all: "(SELECT count(*) FROM item WHERE active = 1)",
+  rows: itemRows,
+  file: () => ITEM_COLUMNS,
+});
 
 export interface ItemSlip {
   stores: {

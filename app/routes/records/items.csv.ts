@@ -1,0 +1,3 @@
+import { listFile } from "../../web/list";
+
+export const loader = listFile("items", "csv");
