@@ -1,4 +1,19 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import {
+  allKept,
+  type Batch,
+  type Copy,
+  copyOf,
+  isLeft,
+  launched,
+  type Merge,
+  outdated,
+  restored,
+  taken,
+  turnedAway,
+  typed,
+  type Unkept,
+} from "./kept-draft";
 import { readLocal, writeLocal } from "./local-draft";
 import { newKey } from "./submission";
 
@@ -15,16 +30,22 @@ interface Answer<A> {
   stale?: true;
 }
 
-/** A save on its way: sent again as it is, under its key, until it is answered. */
-interface Batch<T> {
-  key: string;
-  version: number;
-  draft: T;
-}
-interface Copy<T> {
-  flying: Batch<T> | null;
-  pending: T | null;
-  version: number;
+class SignedOut extends Error {}
+
+/** Sends a save, and reads what is answered; throws where no answer came. */
+async function sent<A, T extends object>(
+  url: string,
+  { key, version, draft }: Batch<T>,
+  body: ((draft: T) => object) | undefined,
+): Promise<Answer<A>> {
+  const response = await fetch(url, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify({ ...(body?.(draft) ?? draft), version, key }),
+  });
+  if (response.redirected)
+    throw new SignedOut("You have been signed out. Sign in in another window; what you typed is still here.");
+  return (await response.json()) as Answer<A>;
 }
 
 /**
@@ -44,7 +65,7 @@ export function useKept<T extends object, A extends object = object>(
     onRestored,
     body,
   }: {
-    merge?: (older: T, newer: T) => T;
+    merge?: Merge<T>;
     onKept?: (answer: A, settled: boolean) => void;
     onRestored?: (draft: T) => void;
     body?: (draft: T) => object;
@@ -52,155 +73,130 @@ export function useKept<T extends object, A extends object = object>(
 ) {
   const [state, setState] = useState<Keeping>("kept");
   const [problems, setProblems] = useState<Problem[]>([]);
-  const at = useRef(version);
-  const flying = useRef<Batch<T> | null>(null);
-  const pending = useRef<T | null>(null);
-  const refused = useRef<T | null>(null); // what the server would not take goes along with the next change
+  const unkept = useRef<Unkept<T>>(allKept(version));
   const latest = useRef({ merge, onKept, onRestored, body });
   latest.current = { merge, onKept, onRestored, body };
-  const save = useCallback(() => {
-    const left = pending.current ?? refused.current;
-    const copy: Copy<T> = { flying: flying.current, pending: left, version: at.current };
-    writeLocal(storage, copy.flying || left ? copy : null);
-  }, [storage]);
-  const put = useCallback((draft: T) => {
-    const older = pending.current ?? refused.current;
-    refused.current = null;
-    pending.current = older && latest.current.merge ? latest.current.merge(older, draft) : draft;
-  }, []);
-  /** What was not taken stands before what was typed since. */
-  const back = useCallback((draft: T) => {
-    const { merge: join } = latest.current;
-    pending.current = pending.current ? (join ? join(draft, pending.current) : pending.current) : draft;
-  }, []);
+  /** What is not kept changed: this device keeps that, too. */
+  const put = useCallback(
+    (next: Unkept<T>) => {
+      unkept.current = next;
+      writeLocal(storage, copyOf(next));
+    },
+    [storage],
+  );
   const running = useRef(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+
+  /** What the server answered to what is on its way; whether more may be sent. */
+  const hear = useCallback(
+    (answer: Answer<A>): boolean => {
+      const { merge: join, onKept: heard } = latest.current;
+      if (answer.ok && answer.value) {
+        put(taken(unkept.current, answer.value.version));
+        setProblems([]);
+        const settled = unkept.current.pending === null;
+        heard?.(answer.value, settled);
+        if (settled) setState("kept");
+        return true;
+      }
+      if (answer.stale) {
+        put(outdated(unkept.current, join));
+        setState("stale");
+        return false;
+      }
+      put(turnedAway(unkept.current, join));
+      setProblems(answer.problems ?? [{ field: "", says: "This could not be kept." }]);
+      setState("not kept");
+      return unkept.current.pending !== null;
+    },
+    [put],
+  );
 
   const run = useCallback(async (): Promise<boolean> => {
     if (running.current) return false;
     running.current = true;
     clearTimeout(timer.current);
     try {
-      while (flying.current || pending.current) {
-        if (!flying.current) {
-          flying.current = { key: newKey(), version: at.current, draft: pending.current! };
-          pending.current = null;
-        }
-        const { key, version: from, draft } = flying.current;
-        save();
+      while (isLeft(unkept.current)) {
+        const next = launched(unkept.current, newKey());
+        put(next);
         setState("keeping");
         let answer: Answer<A>;
         try {
-          const response = await fetch(url, {
-            method: "POST",
-            headers: { "content-type": "application/json" },
-            body: JSON.stringify({ ...(latest.current.body?.(draft) ?? draft), version: from, key }),
-          });
-          if (response.redirected) {
-            setProblems([
-              { field: "", says: "You have been signed out. Sign in in another window; what you typed is still here." },
-            ]);
-            throw new Error("signed out");
-          }
-          answer = (await response.json()) as Answer<A>;
-        } catch {
+          answer = await sent<A, T>(url, next.flying, latest.current.body);
+        } catch (e) {
+          if (e instanceof SignedOut) setProblems([{ field: "", says: e.message }]);
           setState("waiting for the connection");
           timer.current = setTimeout(() => void run(), 3000);
           return false;
         }
-        flying.current = null;
-        if (answer.ok && answer.value) {
-          at.current = answer.value.version;
-          setProblems([]);
-          latest.current.onKept?.(answer.value, pending.current === null);
-          if (!pending.current) setState("kept");
-        } else if (answer.stale) {
-          back(draft);
-          save();
-          setState("stale");
-          return false;
-        } else {
-          setProblems(answer.problems ?? [{ field: "", says: "This could not be kept." }]);
-          setState("not kept");
-          if (latest.current.merge) refused.current = draft;
-          save();
-          if (!pending.current) return false;
-        }
-        save();
+        if (!hear(answer)) return false;
       }
       return true;
     } finally {
       running.current = false;
     }
-  }, [url, back, save]);
+  }, [url, put, hear]);
 
   // What a crash, a closed window or a lost connection left here.
   useEffect(() => {
-    const copy = readLocal<Copy<T>>(storage);
-    if (!copy || (!copy.flying && !copy.pending)) return;
-    at.current = copy.version ?? at.current;
-    flying.current = copy.flying ?? null;
-    pending.current = copy.pending ?? null;
-    const { merge: join, onRestored: heard } = latest.current;
-    const first = copy.flying?.draft ?? null;
-    const whole = first && copy.pending ? (join ? join(first, copy.pending) : copy.pending) : (copy.pending ?? first);
-    heard?.(whole!);
+    const left = restored(readLocal<Copy<T>>(storage), unkept.current.version, latest.current.merge);
+    if (!left) return;
+    unkept.current = left.unkept;
+    latest.current.onRestored?.(left.draft);
     void run();
   }, [storage, run]);
 
   /** Keeps the draft shortly, or at once. */
   const keep = useCallback(
     (draft: T, soon = 500) => {
-      put(draft);
+      put(typed(unkept.current, draft, latest.current.merge));
       setState((s) => (s === "stale" ? s : "keeping"));
-      save();
       clearTimeout(timer.current);
       timer.current = setTimeout(() => void run(), soon);
     },
-    [run, save, put],
+    [run, put],
   );
 
   /** Waits until what was typed is kept; false where it is not. */
   const settle = useCallback(async (): Promise<boolean> => {
     clearTimeout(timer.current);
     while (running.current) await new Promise((r) => setTimeout(r, 30));
-    return flying.current || pending.current ? run() : true;
+    return isLeft(unkept.current) ? run() : true;
   }, [run]);
 
   /** After a stale save: go on from the version that is kept now, with what this person typed. */
   const insist = useCallback(
     (newest: number) => {
-      at.current = newest;
+      put({ ...unkept.current, version: newest });
       void run();
     },
-    [run],
+    [run, put],
   );
   /** After a stale save: drop what this person typed. */
   const yieldTo = useCallback(
     (newest: number) => {
-      at.current = newest;
-      pending.current = null;
-      refused.current = null;
-      save();
+      put({ ...allKept<T>(newest), flying: unkept.current.flying });
       setState("kept");
       setProblems([]);
     },
-    [save],
+    [put],
   );
   useEffect(() => {
-    if (version > at.current && !flying.current && !pending.current && !running.current) at.current = version;
+    const { current: k } = unkept;
+    if (version > k.version && !isLeft(k) && !running.current) unkept.current = { ...k, version };
   }, [version]);
   useEffect(() => () => clearTimeout(timer.current), []);
   useEffect(() => {
     const leave = (e: BeforeUnloadEvent) => {
-      if (flying.current || pending.current || running.current) e.preventDefault();
+      if (isLeft(unkept.current) || running.current) e.preventDefault();
     };
     addEventListener("beforeunload", leave);
     return () => removeEventListener("beforeunload", leave);
   }, []);
   /** Another act moved the draft on to this version. */
   const movedTo = useCallback((newest: number) => {
-    at.current = newest;
+    unkept.current = { ...unkept.current, version: newest };
   }, []);
   return {
     state,
@@ -210,7 +206,7 @@ export function useKept<T extends object, A extends object = object>(
     insist,
     yieldTo,
     movedTo,
-    pending: () => pending.current ?? flying.current?.draft ?? null,
-    version: () => at.current,
+    pending: () => unkept.current.pending ?? unkept.current.flying?.draft ?? null,
+    version: () => unkept.current.version,
   };
 }
