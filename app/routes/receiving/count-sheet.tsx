@@ -1,10 +1,11 @@
-import { Barcode } from "@phosphor-icons/react/dist/csr/Barcode";
-import { type RefObject, useRef, useState } from "react";
+import { useRef } from "react";
 import { Link, redirect, useActionData, useLoaderData, useSubmit } from "react-router";
 import type { OrderState } from "../../../core/orders/status";
 import { may } from "../../../core/people/roles";
 import { receiveGoods } from "../../../server/acts/receiving/receive-goods";
-import { readCountSheet } from "../../../server/queries/receiving/dock";
+
+import { type CountLine, readCountSheet } from "../../../server/queries/receiving/dock";
+import { ScanBar } from "../../parts/scan-bar";
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
 import { SheetHead } from "../../ui/frame-parts";
@@ -14,11 +15,10 @@ import { StateSquare } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { useLocalDraft } from "../../ui/use-local-draft";
 import { act, atOf, idOf, notAllowed, notFound, page } from "../../web/page";
-import { countName } from "./count-name";
 import { CountRow } from "./count-row";
-import { type CountedTexts, countingOf, heardLine, pastOf, restOf, stepped } from "./counting";
+import { type CountedTexts, type Counting, pastOf } from "./counting";
+import { useCounting } from "./use-counting";
 
 export const loader = page("see dock", ({ db, person, params, url }) => {
   const order = idOf(params.order);
@@ -44,54 +44,18 @@ export default function CountSheetPage() {
   return <CountSheet key={`${sheet.order} ${sheet.store}`} sheet={sheet} counts={counts} />;
 }
 
-/** What was counted and not taken in yet, as typed, by line. */
-interface Count {
-  counted: CountedTexts;
-  note: string;
-}
-const NOTHING: Count = { counted: {}, note: "" };
-
 type Sheet = ReturnType<typeof useLoaderData<typeof loader>>["sheet"];
 
 /** Where goods are counted in: by scanner, by keyboard, or "the rest as ordered". */
 function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
   const answer = useActionData<typeof action>();
   const problems = answer && !answer.ok ? answer.problems : undefined;
-  const w = useWriting();
   const submit = useSubmit();
   const busy = useBusy();
   const key = useSubmissionKey(sheet.version);
-  const kept = useLocalDraft<Count>(countName(sheet), sheet.version);
-  const { counted, note } = kept.draft ?? NOTHING;
-  // Two keystrokes may come before one drawing: each goes on from the last.
-  const latest = useRef(kept.draft ?? NOTHING);
-  latest.current = kept.draft ?? NOTHING;
-  const put = (part: Partial<Count>) => {
-    latest.current = { ...latest.current, ...part };
-    kept.put(latest.current);
-  };
-  const [at, setAt] = useState<number | null>(null);
-  const [heard, setHeard] = useState<string | null>(null);
   const scan = useRef<HTMLInputElement>(null);
-
-  const { open, some, wrong, over, bins } = countingOf(sheet.lines, counted);
-  const set = (line: number, text: string) => {
-    setAt(line);
-    put({ counted: { ...latest.current.counted, [line]: text } });
-  };
-  const step = (line: number, by: number) => set(line, stepped(latest.current.counted[line], by));
-  const hear = (code: string) => {
-    if (!code.trim()) return;
-    const line = heardLine(open, code);
-    if (!line) {
-      setHeard(`“${code.trim().slice(0, 40)}” is not on this order, or is all in.`);
-      return;
-    }
-    step(line.line, 1);
-    setHeard(`${line.name}: one more`);
-    document.getElementById(`count-${line.line}`)?.scrollIntoView({ block: "nearest" });
-  };
-  const rest = () => put({ counted: restOf(open) });
+  const { kept, counted, note, at, heard, put, setAt, set, step, hear, rest, counting } = useCounting(sheet);
+  const { open, some, wrong } = counting;
   const past = pastOf(open, kept.past?.counted);
   const take = () => {
     if (busy || wrong || some.length === 0) return;
@@ -141,7 +105,17 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
         </p>
         {counts && open.length > 0 && (
           <div className="grid grid-cols-[minmax(0,1fr)_200px] gap-3 border-b-2 border-ink px-4.5 pb-3 max-md:grid-cols-1">
-            <ScanBar scan={scan} says={heard} onCode={hear} />
+            <ScanBar
+              label="Scan or type an item, their code or a barcode"
+              placeholder="scan or type a code"
+              scan={scan}
+              className="h-12"
+              onCode={hear}
+            >
+              <span aria-live="polite" className="truncate text-xs text-ink-2">
+                {heard}
+              </span>
+            </ScanBar>
             <input
               aria-label="Number of the delivery note"
               placeholder="delivery note"
@@ -185,97 +159,89 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
             );
           })}
         </ul>
-        {sheet.receipts.length > 0 && (
-          <p className="border-t border-rule px-4.5 py-2 text-xs text-ink-2">
-            Counted before:{" "}
-            {sheet.receipts.map((r, i) => (
-              <span key={r.id}>
-                {i > 0 && ", "}
-                <Link to={`/receipts/${r.id}`} className="underline">
-                  {r.number}
-                </Link>{" "}
-                on {w.day(r.day)}
-              </span>
-            ))}
-          </p>
-        )}
+        {sheet.receipts.length > 0 && <CountedBefore receipts={sheet.receipts} />}
       </main>
-      <TallyLine
-        trouble={trouble}
-        keys={
-          counts && open.length
-            ? [
-                ["c", "code"],
-                ["r", "rest as ordered"],
-              ]
-            : []
-        }
-        act={
-          counts &&
-          open.length > 0 && (
-            <>
-              <Button className="max-lg:min-h-12" onClick={rest}>
-                Rest as ordered
-              </Button>
-              <Button
-                look="main"
-                hint="T"
-                className="max-lg:min-h-12"
-                disabled={busy || wrong || some.length === 0}
-                onClick={take}
-              >
-                {busy ? "Taking in…" : "Take into stock"}
-              </Button>
-            </>
-          )
-        }
-      >
-        <span>
-          <b>{some.length}</b> of {open.length} {open.length === 1 ? "line" : "lines"} counted
-        </span>
-        {over.length > 0 && <span className="font-semibold text-signal">{over.length} over what was ordered</span>}
-        {bins.length > 0 && (
-          <span>
-            to stow: <b>rack {bins.join(", ")}</b>
-          </span>
-        )}
-      </TallyLine>
+      <CountTally counting={counting} counts={counts} busy={busy} trouble={trouble} onRest={rest} onTake={take} />
     </>
   );
 }
 
-/** Where a code is scanned or typed; says what it was heard as. */
-function ScanBar({
-  scan,
-  says,
-  onCode,
+/** How much is counted, and taking it into stock. */
+function CountTally({
+  counting,
+  counts,
+  busy,
+  trouble,
+  onRest,
+  onTake,
 }: {
-  scan: RefObject<HTMLInputElement | null>;
-  says: string | null;
-  onCode: (code: string) => void;
+  counting: Counting<CountLine>;
+  counts: boolean;
+  busy: boolean;
+  trouble: string | null;
+  onRest: () => void;
+  onTake: () => void;
 }) {
+  const { open, some, over, bins } = counting;
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        onCode(scan.current?.value ?? "");
-        if (scan.current) scan.current.value = "";
-      }}
-      className="flex h-12 items-center gap-3 border-2 border-ink bg-field px-3"
+    <TallyLine
+      trouble={trouble}
+      keys={
+        counts && open.length
+          ? [
+              ["c", "code"],
+              ["r", "rest as ordered"],
+            ]
+          : []
+      }
+      act={
+        counts &&
+        open.length > 0 && (
+          <>
+            <Button className="max-lg:min-h-12" onClick={onRest}>
+              Rest as ordered
+            </Button>
+            <Button
+              look="main"
+              hint="T"
+              className="max-lg:min-h-12"
+              disabled={busy || counting.wrong || some.length === 0}
+              onClick={onTake}
+            >
+              {busy ? "Taking in…" : "Take into stock"}
+            </Button>
+          </>
+        )
+      }
     >
-      <Barcode size={26} aria-hidden="true" />
-      <input
-        ref={scan}
-        aria-label="Scan or type an item, their code or a barcode"
-        placeholder="scan or type a code"
-        maxLength={60}
-        autoComplete="off"
-        className="min-w-0 flex-1 bg-transparent font-mono text-base outline-none placeholder:font-sans placeholder:text-sm placeholder:text-ink-3"
-      />
-      <span aria-live="polite" className="truncate text-xs text-ink-2">
-        {says}
+      <span>
+        <b>{some.length}</b> of {open.length} {open.length === 1 ? "line" : "lines"} counted
       </span>
-    </form>
+      {over.length > 0 && <span className="font-semibold text-signal">{over.length} over what was ordered</span>}
+      {bins.length > 0 && (
+        <span>
+          to stow: <b>rack {bins.join(", ")}</b>
+        </span>
+      )}
+    </TallyLine>
+  );
+}
+
+function CountedBefore({ receipts }: { receipts: Sheet["receipts"] }) {
+  const w = useWriting();
+  return (
+    <p className="border-t border-rule px-4.5 py-2 text-xs text-ink-2">
+      Counted before:{" "}
+      {receipts.map((r, i) => (
+        <span key={r.id}>
+          {i > 0 && ", "}
+          <Link to={`/receipts/${r.id}`} className="underline">
+            {r.number}
+          </Link>{" "}
+          on {w.day(r.day)}
+        </span>
+      ))}
+    </p>
   );
 }
 
