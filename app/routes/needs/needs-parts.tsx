@@ -2,9 +2,11 @@ import { Link } from "react-router";
 import { ONE } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
 import { Button } from "../../ui/button";
-import { SheetHead } from "../../ui/frame-parts";
+import { Empty, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
+import { TallyLine } from "../../ui/tally-line";
 import type { TickedSum } from "./ticked";
+import type { useChoices } from "./use-needs";
 
 /** How many needs there are, how far a plan is, and the ways to the other pages of needs. */
 export function NeedsHead({
@@ -98,5 +100,93 @@ export function TickedWords({ sum }: { sum: TickedSum }) {
         </span>
       )}
     </>
+  );
+}
+
+/** Why no need stands in the sheet. */
+export function NoNeeds({ working, narrowed }: { working: boolean; narrowed: boolean }) {
+  return (
+    <Empty title={working ? "Working it out" : narrowed ? "Nothing of this kind" : "Nothing has to be bought"}>
+      {working
+        ? "The needs appear here as soon as the first plan of this day is made."
+        : narrowed
+          ? "Choose another cut above, or find something else."
+          : "No item falls below its reorder point within its lead time, and everything that was asked for is ordered."}
+    </Empty>
+  );
+}
+
+/** What is ticked comes to, and what is done with it. */
+export function NeedsTally({
+  choices,
+  sum,
+  trouble,
+  ticked,
+  onTicked,
+  writing,
+}: {
+  choices: ReturnType<typeof useChoices>;
+  sum: TickedSum;
+  trouble: string | null;
+  /** Only what is ticked is shown. */
+  ticked: boolean;
+  onTicked: () => void;
+  /** Null for whoever may not write. */
+  writing: {
+    benches: readonly { id: number; name: string }[];
+    bench: string;
+    onBench: (bench: string) => void;
+    onLay: (() => Promise<void>) | null;
+    onWrite: (() => Promise<void>) | null;
+    busy: boolean;
+  } | null;
+}) {
+  const { keys } = choices;
+  return (
+    <TallyLine
+      trouble={trouble}
+      keys={[
+        [" ", "tick"],
+        ["e", "edit quantity"],
+        ["w", "the sum"],
+      ]}
+      act={
+        writing && (
+          <>
+            {writing.benches.length > 0 && (
+              <select
+                aria-label="On which bench"
+                value={writing.bench}
+                onChange={(e) => writing.onBench(e.target.value)}
+                className="entry max-w-36"
+              >
+                <option value="">a new bench</option>
+                {writing.benches.map((b) => (
+                  <option key={b.id} value={b.id}>
+                    {b.name}
+                  </option>
+                ))}
+              </select>
+            )}
+            <Button hint="B" disabled={!writing.onLay} onClick={() => void writing.onLay?.()}>
+              Lay out
+            </Button>
+            <Button look="main" hint="O" disabled={!writing.onWrite} onClick={() => void writing.onWrite?.()}>
+              {writing.busy ? "Writing…" : choices.working ? "Write orders" : `Write ${count(sum.orders, "order")}`}
+            </Button>
+          </>
+        )
+      }
+    >
+      <button type="button" className={`hover:underline ${ticked ? "underline" : ""}`} onClick={onTicked}>
+        <b>{keys.size}</b> ticked
+      </button>
+      {choices.working ? <span className="text-ink-2">adding up…</span> : <TickedWords sum={sum} />}
+      {keys.size > 0 && writing && (
+        <Button look="plain" className="min-h-0" onClick={() => void choices.all("forget")}>
+          Untick all
+        </Button>
+      )}
+    </TallyLine>
   );
 }

@@ -1,12 +1,12 @@
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useNavigate, useRevalidator, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
+import type { Reckoned } from "../../../core/placing/reckon";
 import { count } from "../../../core/text";
 import { type Aim, beginPlans, readPlans } from "../../../server/jobs/placing/plans";
 import { readBench } from "../../../server/queries/placing/bench";
 import { Button } from "../../ui/button";
 import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
-import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { type Packed, pack, usePacked } from "../../ui/packed";
 import { newKey } from "../../ui/submission";
@@ -16,7 +16,9 @@ import { actions, idOf, notFound, page } from "../../web/page";
 import { type BenchWord, benchActs, planFault } from "./bench-acts";
 import { BenchGrid } from "./bench-grid";
 import { RowSlip } from "./row-slip";
+import { bySales, nextSupplier } from "./stepping";
 import { useBench, useBenchTick } from "./use-bench";
+import { useBenchKeys } from "./use-bench-keys";
 import { orderWords, rowNames, Ways } from "./ways";
 
 /** Larger benches are planned when somebody asks for it. */
@@ -44,7 +46,6 @@ export default function Bench() {
   const sheet = usePacked(loaded.sheet);
   const answer = useActionData<typeof action>();
   const { head, problem, rows, gone, lost } = sheet;
-  const w = useWriting();
   const submit = useSubmit();
   const navigate = useNavigate();
   const { revalidate } = useRevalidator();
@@ -59,24 +60,15 @@ export default function Bench() {
   const row = problem.rows[at] ?? null;
   // biome-ignore lint/correctness/useExhaustiveDependencies: another row is not being split
   useEffect(() => setSplitting(false), [row?.id]);
-  const suppliers = useMemo(() => {
-    const sells = (s: number) => problem.rows.filter((r) => r.offers.some((o) => o.supplier === s)).length;
-    const counts = new Map(problem.suppliers.map((s) => [s.id, sells(s.id)]));
-    return [...problem.suppliers].sort((a, b) => counts.get(b.id)! - counts.get(a.id)! || a.name.localeCompare(b.name));
-  }, [problem]);
+  const suppliers = useMemo(() => bySales(problem), [problem]);
   const perform = (fields: Record<string, string>) =>
     submit({ ...fields, key: newKey() }, { method: "post", action: `/bench/${head.id}` });
   const choosing = mayWrite && row !== null && !rows[row.id]!.locked;
   /** The choice moves to the next supplier who sells it. */
   const move = (by: 1 | -1) => {
     if (!row || !choosing) return;
-    const offered = suppliers.filter((s) => row.offers.some((o) => o.supplier === s.id));
-    if (offered.length === 0) return;
-    const now = grid.chosen(row);
-    if (now.length > 1) return;
-    const from = offered.findIndex((s) => s.id === now[0]?.supplier);
-    const next = offered[from < 0 ? (by > 0 ? 0 : offered.length - 1) : from + by];
-    if (next) pick(next.id);
+    const next = nextSupplier(suppliers, row, grid.chosen(row), by);
+    if (next !== null) pick(next);
   };
   const pick = (supplier: number) => {
     if (!row || !choosing || !row.offers.some((o) => o.supplier === supplier)) return;
@@ -92,32 +84,20 @@ export default function Bench() {
     entry?.select();
   };
   const step = (by: number) => setPlace(Math.max(0, Math.min(problem.rows.length - 1, at + by)));
-  useKeys([
-    { key: "arrowdown", label: "next need", run: () => step(1) },
-    { key: "arrowup", label: "need before", run: () => step(-1) },
-    { key: "pagedown", label: "a page on", silent: true, run: () => step(15) },
-    { key: "pageup", label: "a page back", silent: true, run: () => step(-15) },
-    { key: "home", label: "first need", silent: true, run: () => step(-problem.rows.length) },
-    { key: "end", label: "last need", silent: true, run: () => step(problem.rows.length) },
-    { key: "w", label: "the sum, or the ways to place", run: () => setShown((s) => (s === "ways" ? "row" : "ways")) },
-    ...(mayWrite
-      ? [
-          { key: "arrowright", label: "the choice to the next supplier", run: () => move(1) },
-          { key: "arrowleft", label: "the choice to the supplier before", run: () => move(-1) },
-          { key: "e", label: "edit the quantity", run: edit },
-          { key: "l", label: "lock the choice, or unlock it", run: () => void lock() },
-          {
-            key: "s",
-            label: "split the need over suppliers",
-            run: () => {
-              setShown("row");
-              setSplitting(true);
-            },
-          },
-          { key: "o", label: "look at the orders, then write them", run: () => void write() },
-        ]
-      : []),
-  ]);
+  useBenchKeys({
+    step,
+    rows: problem.rows.length,
+    mayWrite,
+    move,
+    edit,
+    lock: () => void lock(),
+    turn: () => setShown((now) => (now === "ways" ? "row" : "ways")),
+    split: () => {
+      setShown("row");
+      setSplitting(true);
+    },
+    write: () => void write(),
+  });
   const ways = useStable({
     onTake: async (aim: Aim | "preferred") => {
       if (await settle()) void perform({ do: "take" satisfies BenchWord, aim, mark: sheet.mark });
@@ -137,46 +117,22 @@ export default function Bench() {
   const { reckoned } = grid;
   const refused = answer && !answer.ok ? answer.problems[0]?.says : null;
   const says = refused ?? trouble ?? lost[0]?.says ?? null;
-  const below = reckoned.orders.filter((o) => o.lacks > 0);
-  const stores = [...new Set(problem.rows.map((r) => r.store))];
   return (
     <SheetAndSlip
       sheet={
         <>
-          <SheetHead
-            title={head.name}
-            sub={`${count(problem.rows.length, "need")} laid out, ${count(suppliers.length, "supplier")}, ${stores.length > 2 ? `${stores.length} stores` : `into ${stores.map((s) => problem.stores[s]).join(" and ")}`}`}
-          >
-            <span className="text-ink-2">{problem.home} landed, per stock unit</span>
-            {mayWrite && (
-              <Link className="underline" to={`/bench/${head.id}/ask`}>
-                Ask for prices
-              </Link>
-            )}
-            <Link className="underline" to="/bench">
-              All benches
-            </Link>
-          </SheetHead>
+          <BenchTitle sheet={sheet} suppliers={suppliers.length} mayWrite={mayWrite} />
           {gone.length > 0 && (
-            <p role="status" className="mx-4.5 mb-2 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5">
-              {gone.length === 1
-                ? `${gone[0]!.name} is not needed any more, or was taken by somebody else.`
-                : `${gone.length} needs are not needed any more, or were taken by somebody else: ${gone
-                    .slice(0, 3)
-                    .map((g) => g.name)
-                    .join(", ")}${gone.length > 3 ? " …" : ""}.`}{" "}
-              {mayWrite && (
-                <Button
-                  look="plain"
-                  className="min-h-0 py-0"
-                  onClick={() => {
-                    for (const g of gone) choose(g.key, { what: "set aside" }, undefined, true);
-                  }}
-                >
-                  Take {gone.length === 1 ? "it" : "them"} off the bench
-                </Button>
-              )}
-            </p>
+            <GoneNote
+              gone={gone}
+              onSetAside={
+                mayWrite
+                  ? () => {
+                      for (const g of gone) choose(g.key, { what: "set aside" }, undefined, true);
+                    }
+                  : null
+              }
+            />
           )}
           {problem.rows.length === 0 ? (
             <Empty title="Nothing lies on this bench any more">
@@ -234,47 +190,123 @@ export default function Bench() {
         </>
       }
       tally={
-        <TallyLine
+        <BenchTally
+          reckoned={reckoned}
+          needs={problem.rows.length}
           trouble={says}
-          keys={[
-            ["arrowright", "supplier"],
-            ["s", "split"],
-            ["l", "lock"],
-            ["w", "the sum"],
-          ]}
-          act={
-            mayWrite && (
-              <Button look="main" hint="O" disabled={reckoned.orders.length === 0} onClick={() => void write()}>
-                Look at {count(reckoned.orders.length, "order")}
-              </Button>
-            )
-          }
-        >
-          <span>
-            <b>{problem.rows.length - reckoned.open.length}</b> of {problem.rows.length} placed
-          </span>
-          <span>{orderWords(reckoned)}</span>
-          <span>
-            <b className="figure">{w.amount(reckoned.cost)}</b> landed
-          </span>
-          {reckoned.unpriced.length > 0 && (
-            <span className="font-semibold text-signal">{rowNames(reckoned.unpriced)} without a price</span>
-          )}
-          {reckoned.never.length > 0 && (
-            <span className="font-semibold text-signal">{rowNames(reckoned.never)} never arrives</span>
-          )}
-          {reckoned.late > 0 && (
-            <span className="font-semibold text-signal">
-              {reckoned.late === 1 ? "1 line late" : `${reckoned.late} lines late`}
-            </span>
-          )}
-          {below.length > 0 && (
-            <span className="font-semibold text-signal">
-              {below.length === 1 ? `${below[0]!.terms.name} under its minimum` : `${below.length} under their minimum`}
-            </span>
-          )}
-        </TallyLine>
+          onWrite={mayWrite ? () => void write() : null}
+        />
       }
     />
+  );
+}
+
+type Sheet = ReturnType<typeof readBench> & object;
+
+/** What lies on the bench, and the ways from it. */
+function BenchTitle({
+  sheet: { head, problem },
+  suppliers,
+  mayWrite,
+}: {
+  sheet: Sheet;
+  suppliers: number;
+  mayWrite: boolean;
+}) {
+  const stores = [...new Set(problem.rows.map((r) => r.store))];
+  const into =
+    stores.length > 2 ? `${stores.length} stores` : `into ${stores.map((s) => problem.stores[s]).join(" and ")}`;
+  return (
+    <SheetHead
+      title={head.name}
+      sub={`${count(problem.rows.length, "need")} laid out, ${count(suppliers, "supplier")}, ${into}`}
+    >
+      <span className="text-ink-2">{problem.home} landed, per stock unit</span>
+      {mayWrite && (
+        <Link className="underline" to={`/bench/${head.id}/ask`}>
+          Ask for prices
+        </Link>
+      )}
+      <Link className="underline" to="/bench">
+        All benches
+      </Link>
+    </SheetHead>
+  );
+}
+
+/** Needs that went away since they were laid out. */
+function GoneNote({ gone, onSetAside }: { gone: Sheet["gone"]; onSetAside: (() => void) | null }) {
+  return (
+    <p role="status" className="mx-4.5 mb-2 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5">
+      {gone.length === 1
+        ? `${gone[0]!.name} is not needed any more, or was taken by somebody else.`
+        : `${gone.length} needs are not needed any more, or were taken by somebody else: ${gone
+            .slice(0, 3)
+            .map((g) => g.name)
+            .join(", ")}${gone.length > 3 ? " …" : ""}.`}{" "}
+      {onSetAside && (
+        <Button look="plain" className="min-h-0 py-0" onClick={onSetAside}>
+          Take {gone.length === 1 ? "it" : "them"} off the bench
+        </Button>
+      )}
+    </p>
+  );
+}
+
+/** How far the bench is placed and what it costs, and on to the orders. */
+function BenchTally({
+  reckoned,
+  needs,
+  trouble,
+  onWrite,
+}: {
+  reckoned: Reckoned;
+  needs: number;
+  trouble: string | null;
+  onWrite: (() => void) | null;
+}) {
+  const w = useWriting();
+  const below = reckoned.orders.filter((o) => o.lacks > 0);
+  return (
+    <TallyLine
+      trouble={trouble}
+      keys={[
+        ["arrowright", "supplier"],
+        ["s", "split"],
+        ["l", "lock"],
+        ["w", "the sum"],
+      ]}
+      act={
+        onWrite && (
+          <Button look="main" hint="O" disabled={reckoned.orders.length === 0} onClick={onWrite}>
+            Look at {count(reckoned.orders.length, "order")}
+          </Button>
+        )
+      }
+    >
+      <span>
+        <b>{needs - reckoned.open.length}</b> of {needs} placed
+      </span>
+      <span>{orderWords(reckoned)}</span>
+      <span>
+        <b className="figure">{w.amount(reckoned.cost)}</b> landed
+      </span>
+      {reckoned.unpriced.length > 0 && (
+        <span className="font-semibold text-signal">{rowNames(reckoned.unpriced)} without a price</span>
+      )}
+      {reckoned.never.length > 0 && (
+        <span className="font-semibold text-signal">{rowNames(reckoned.never)} never arrives</span>
+      )}
+      {reckoned.late > 0 && (
+        <span className="font-semibold text-signal">
+          {reckoned.late === 1 ? "1 line late" : `${reckoned.late} lines late`}
+        </span>
+      )}
+      {below.length > 0 && (
+        <span className="font-semibold text-signal">
+          {below.length === 1 ? `${below[0]!.terms.name} under its minimum` : `${below.length} under their minimum`}
+        </span>
+      )}
+    </TallyLine>
   );
 }
