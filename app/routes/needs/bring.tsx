@@ -70,7 +70,6 @@ export default function Bring() {
   const { fields, store } = useLoaderData<typeof loader>();
   const fetcher = useFetcher<typeof action>();
   const [file, setFile] = useState<File | null>(null);
-  const [pasted, setPasted] = useState("");
   const [mark, setMark] = useState("point");
   const [looked, setLooked] = useState<Looked | null>(null);
   const [mapping, setMapping] = useState<Mapping>({});
@@ -118,38 +117,7 @@ export default function Bring() {
               Back to the needs
             </Link>
           </SheetHead>
-          <div className="grid grid-cols-[300px_minmax(0,1fr)] gap-5 border-t-2 border-ink px-4.5 py-3 max-md:grid-cols-1">
-            <div className="flex flex-col gap-3">
-              <Field label="A file">
-                {(a) => <FileEntry {...a} label="A file" accept=".csv,.xlsx,.txt" onFile={take} />}
-              </Field>
-              <Field label="Numbers are written">
-                {(a) => (
-                  <select {...a} className="entry" value={mark} onChange={(e) => setMark(e.target.value)}>
-                    <option value="point">with a point, 12.5</option>
-                    <option value="comma">with a comma, 12,5</option>
-                  </select>
-                )}
-              </Field>
-            </div>
-            <Field label="Or rows pasted from a spreadsheet" hint="with a line of names, or as code, quantity, day">
-              {(a) => (
-                <textarea
-                  {...a}
-                  rows={4}
-                  className="entry font-mono text-xs"
-                  value={pasted}
-                  onChange={(e) => setPasted(e.target.value)}
-                  onPaste={(e) => {
-                    const text = e.clipboardData.getData("text");
-                    if (pasted.trim() || !text.includes("\n")) return;
-                    setTimeout(() => take(new File([text], "pasted.csv", { type: "text/csv" })), 0);
-                  }}
-                  onBlur={() => pasted.trim() && take(new File([pasted], "pasted.csv", { type: "text/csv" }))}
-                />
-              )}
-            </Field>
-          </div>
+          <Source mark={mark} onMark={setMark} onFile={take} />
           {loaded !== null && (
             <div
               role="status"
@@ -168,64 +136,7 @@ export default function Bring() {
           )}
           {fault && fault.faults.length > 0 && <Faults faults={fault.faults} />}
           {looked && loaded === null && (
-            <div className="overflow-x-auto">
-              <table className="w-full">
-                <caption className="px-4.5 py-1.5 text-left text-xs text-ink-2">
-                  {looked.count} rows{looked.named ? "" : "; no line of names was found, so columns go by their order"}.
-                  Say what each column holds.
-                </caption>
-                <thead>
-                  <tr className="border-y-2 border-ink">
-                    <th className="w-10 pl-4.5 text-left text-2xs font-semibold text-ink-3">Line</th>
-                    {looked.columns.map((c) => {
-                      const field = Object.keys(mapping).find((f) => mapping[f] === c) ?? "";
-                      return (
-                        <th key={c} scope="col" className="px-2 py-1.5 text-left align-bottom">
-                          <span className="code block">{c}</span>
-                          <select
-                            aria-label={`What column ${c} holds`}
-                            className={`entry w-full text-xs ${field ? "font-semibold" : "text-ink-3"}`}
-                            value={field}
-                            onChange={(e) => {
-                              const next: Mapping = Object.fromEntries(
-                                Object.entries(mapping).map(([f, name]) => [f, name === c ? "" : name]),
-                              );
-                              if (e.target.value) next[e.target.value] = c;
-                              setMapping(next);
-                            }}
-                          >
-                            <option value="">leave out</option>
-                            {fields.map((f) => (
-                              <option key={f.name} value={f.name}>
-                                {f.name.replace("_", " ")}
-                              </option>
-                            ))}
-                          </select>
-                        </th>
-                      );
-                    })}
-                  </tr>
-                </thead>
-                <tbody>
-                  {looked.rows.map((r) => (
-                    <tr key={r.line} className="h-8 border-b border-rule-2">
-                      <td className="figure pl-4.5 text-ink-3">{r.line}</td>
-                      {looked.columns.map((c, i) => (
-                        <td
-                          key={c}
-                          className={`max-w-56 truncate px-2 font-mono text-xs ${Object.values(mapping).includes(c) ? "" : "text-ink-3"}`}
-                        >
-                          {r.cells[i]}
-                        </td>
-                      ))}
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-              {looked.count > looked.rows.length && (
-                <p className="px-4.5 py-1.5 text-xs text-ink-3">and {looked.count - looked.rows.length} more</p>
-              )}
-            </div>
+            <LookedRows looked={looked} fields={fields} mapping={mapping} onMapping={setMapping} />
           )}
           {!looked && !fault && loaded === null && (
             <Empty title="No rows yet">
@@ -275,5 +186,126 @@ export default function Bring() {
         </TallyLine>
       }
     />
+  );
+}
+
+/** The file, or rows that were copied from one. */
+function Source({
+  mark,
+  onMark,
+  onFile,
+}: {
+  mark: string;
+  onMark: (mark: string) => void;
+  onFile: (file: File) => void;
+}) {
+  const [pasted, setPasted] = useState("");
+  return (
+    <div className="grid grid-cols-[300px_minmax(0,1fr)] gap-5 border-t-2 border-ink px-4.5 py-3 max-md:grid-cols-1">
+      <div className="flex flex-col gap-3">
+        <Field label="A file">
+          {(a) => <FileEntry {...a} label="A file" accept=".csv,.xlsx,.txt" onFile={onFile} />}
+        </Field>
+        <Field label="Numbers are written">
+          {(a) => (
+            <select {...a} className="entry" value={mark} onChange={(e) => onMark(e.target.value)}>
+              <option value="point">with a point, 12.5</option>
+              <option value="comma">with a comma, 12,5</option>
+            </select>
+          )}
+        </Field>
+      </div>
+      <Field label="Or rows pasted from a spreadsheet" hint="with a line of names, or as code, quantity, day">
+        {(a) => (
+          <textarea
+            {...a}
+            rows={4}
+            className="entry font-mono text-xs"
+            value={pasted}
+            onChange={(e) => setPasted(e.target.value)}
+            onPaste={(e) => {
+              const text = e.clipboardData.getData("text");
+              if (pasted.trim() || !text.includes("\n")) return;
+              setTimeout(() => onFile(new File([text], "pasted.csv", { type: "text/csv" })), 0);
+            }}
+            onBlur={() => pasted.trim() && onFile(new File([pasted], "pasted.csv", { type: "text/csv" }))}
+          />
+        )}
+      </Field>
+    </div>
+  );
+}
+
+/** The first rows, and above each column what it holds. */
+function LookedRows({
+  looked,
+  fields,
+  mapping,
+  onMapping,
+}: {
+  looked: Looked;
+  fields: readonly { name: string }[];
+  mapping: Mapping;
+  onMapping: (mapping: Mapping) => void;
+}) {
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full">
+        <caption className="px-4.5 py-1.5 text-left text-xs text-ink-2">
+          {looked.count} rows{looked.named ? "" : "; no line of names was found, so columns go by their order"}. Say
+          what each column holds.
+        </caption>
+        <thead>
+          <tr className="border-y-2 border-ink">
+            <th className="w-10 pl-4.5 text-left text-2xs font-semibold text-ink-3">Line</th>
+            {looked.columns.map((c) => {
+              const field = Object.keys(mapping).find((f) => mapping[f] === c) ?? "";
+              return (
+                <th key={c} scope="col" className="px-2 py-1.5 text-left align-bottom">
+                  <span className="code block">{c}</span>
+                  <select
+                    aria-label={`What column ${c} holds`}
+                    className={`entry w-full text-xs ${field ? "font-semibold" : "text-ink-3"}`}
+                    value={field}
+                    onChange={(e) => {
+                      const next: Mapping = Object.fromEntries(
+                        Object.entries(mapping).map(([f, name]) => [f, name === c ? "" : name]),
+                      );
+                      if (e.target.value) next[e.target.value] = c;
+                      onMapping(next);
+                    }}
+                  >
+                    <option value="">leave out</option>
+                    {fields.map((f) => (
+                      <option key={f.name} value={f.name}>
+                        {f.name.replace("_", " ")}
+                      </option>
+                    ))}
+                  </select>
+                </th>
+              );
+            })}
+          </tr>
+        </thead>
+        <tbody>
+          {looked.rows.map((r) => (
+            <tr key={r.line} className="h-8 border-b border-rule-2">
+              <td className="figure pl-4.5 text-ink-3">{r.line}</td>
+              {looked.columns.map((c, i) => (
+                <td
+                  key={c}
+                  className={`max-w-56 truncate px-2 font-mono text-xs ${Object.values(mapping).includes(c) ? "" : "text-ink-3"}`}
+                >
+                  {r.cells[i]}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {looked.count > looked.rows.length && (
+        <p className="px-4.5 py-1.5 text-xs text-ink-3">and {looked.count - looked.rows.length} more</p>
+      )}
+    </div>
   );
 }

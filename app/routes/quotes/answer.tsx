@@ -84,9 +84,11 @@ export default function AnswerQuote() {
   const fetcher = useFetcher<Answer>();
   const busy = fetcher.state !== "idle";
   const [entries, setEntries] = useState<Record<number, Entry>>(() => typedBefore(invitation));
-  const [validFrom, setValidFrom] = useState<string>(answers[0]?.validFrom ?? today);
-  const [validTo, setValidTo] = useState<string>(answers[0]?.validTo ?? until);
-  const [conditions, setConditions] = useState(asked.conditions);
+  const [terms, setTerms] = useState<TermsEntry>({
+    validFrom: answers[0]?.validFrom ?? today,
+    validTo: answers[0]?.validTo ?? until,
+    conditions: asked.conditions,
+  });
   /** The answer that the supplier looks at before it is sent; the one that was changed again is not looked at any more. */
   const [changed, setChanged] = useState<unknown>(null);
   const [correcting, setCorrecting] = useState(false);
@@ -106,7 +108,7 @@ export default function AnswerQuote() {
   }, [reply, faulty]);
   const written = { locale, today };
   const day = (d: string) => showDay(d, today, locale);
-  const unit = (u: string) => unitWord(language, u);
+  const own = { language, locale, day };
   const of = (id: number): Entry => entries[id] ?? EMPTY;
   const put = (id: number, part: Partial<Entry>) => setEntries((e) => ({ ...e, [id]: { ...of(id), ...part } }));
   const post = (what: "read" | "send", decline = false, seen?: Understood) => {
@@ -115,9 +117,7 @@ export default function AnswerQuote() {
       {
         do: what,
         lines: JSON.stringify(lines.map((l) => ({ line: l.id, ...of(l.id) }))),
-        validFrom,
-        validTo,
-        conditions,
+        ...terms,
         decline: decline ? "yes" : "no",
         ...(seen ? { seen: JSON.stringify(seen) } : {}),
       },
@@ -128,23 +128,11 @@ export default function AnswerQuote() {
     setChanged(fetcher.data);
     setCorrecting(true);
   };
-  const fault = (i: number, field: string) => problemAt(problems, `lines.${i}.${field}`);
   const shown = stands ? answers : (understood?.lines ?? null);
   return (
     <main ref={sheet} lang={language} className="mx-auto flex min-h-screen max-w-[920px] flex-col gap-4 px-4.5 py-8">
       <title>{`${words.title} ${head.number}, ${company}`}</title>
-      <header className="border-b-2 border-ink pb-3">
-        <p className="text-ink-2">{page.asks(company, asked.name)}</p>
-        <h1 className="text-xl font-bold">
-          {words.title} {head.number}
-        </h1>
-        <p className="mt-1">
-          {page.pleaseBy} <b>{day(head.answerBy)}</b>
-          {/* Shortened months end with a point in some languages. */}
-          {day(head.answerBy).endsWith(".") ? "" : "."} {page.isContact(head.asker)} {words.pricesIn(asked.currency)}.
-        </p>
-        {head.note && <p className="mt-1 border-l-4 border-rule pl-3 whitespace-pre-line">{head.note}</p>}
-      </header>
+      <QuoteHead invitation={invitation} day={day} />
       {(stands || understood) && (
         <p role="status" className="border-l-4 border-ink bg-band px-3 py-2 font-semibold">
           {closed ?? (stands ? (asked.declined ? page.declined : page.stands) : page.understood)}
@@ -154,85 +142,23 @@ export default function AnswerQuote() {
       <Problems problems={problems} />
       {problems?.every((p) => p.field !== "") && <Problems problems={[{ field: "", says: words.faults.look }]} />}
       <ol className="flex flex-col gap-3">
-        {lines.map((l, i) => {
-          const figures = shown?.find((a) => a.line === l.id);
-          const per = unit(l.ask.unit);
-          return (
-            <li key={l.id} className="border border-rule bg-sheet px-3.5 py-2.5">
-              <div className="flex flex-wrap items-baseline justify-between gap-x-4">
-                <h2 className="text-base font-bold">{l.name}</h2>
-                <p className="figure">
-                  {showQuantity(l.ask.quantity, locale)} <span className="font-sans text-ink-2">{per}</span>
-                </p>
-              </div>
-              <p className="text-xs text-ink-2">
-                {[
-                  l.sold?.theirCode && `${words.yours} ${l.sold.theirCode}`,
-                  `${words.ours} ${l.code}`,
-                  page.neededAt(day(l.neededOn), l.store),
-                  l.sold &&
-                    l.sold.unit !== l.unit &&
-                    words.oneIs(per, `${showQuantity(l.sold.factor, locale)} ${unit(l.unit)}`),
-                ]
-                  .filter(Boolean)
-                  .join(" · ")}
-              </p>
-              {shown ? (
-                <p className="mt-1.5">
-                  {figures ? (
-                    <>
-                      <b className="figure">{showPrice(figures.price, asked.currency, locale)}</b>{" "}
-                      {[
-                        `${asked.currency} ${page.per} ${unit(figures.unit)}`,
-                        figures.from > 0 && page.fromSo(`${showQuantity(figures.from, locale)} ${unit(figures.unit)}`),
-                        figures.leadDays !== null && page.inDays(figures.leadDays),
-                        figures.note,
-                      ]
-                        .filter(Boolean)
-                        .join(", ")}
-                    </>
-                  ) : (
-                    <span className="text-ink-3">{page.noPrice}</span>
-                  )}
-                </p>
-              ) : (
-                <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(150px,1fr))] gap-3">
-                  {FIELDS.map(({ field, mode, most, look }) => (
-                    <Field
-                      key={field}
-                      label={
-                        {
-                          price: page.price(asked.currency, per),
-                          from: page.from(per),
-                          leadDays: page.days,
-                          note: page.note,
-                        }[field]
-                      }
-                      problem={fault(i, field)}
-                      hint={field === "from" ? page.anyQuantity : undefined}
-                    >
-                      {(a) => (
-                        <input
-                          {...a}
-                          value={of(l.id)[field]}
-                          onChange={(e) => put(l.id, { [field]: e.target.value })}
-                          inputMode={mode}
-                          maxLength={most}
-                          className={`entry ${look}`}
-                        />
-                      )}
-                    </Field>
-                  ))}
-                </div>
-              )}
-            </li>
-          );
-        })}
+        {lines.map((l, i) => (
+          <QuoteLine
+            key={l.id}
+            line={l}
+            asked={asked}
+            written={own}
+            figures={shown ? (shown.find((f) => f.line === l.id) ?? null) : undefined}
+            entry={of(l.id)}
+            onType={(part) => put(l.id, part)}
+            fault={(field) => problemAt(problems, `lines.${i}.${field}`)}
+          />
+        ))}
       </ol>
       {shown && !asked.declined && shown.length > 0 && (
         <p>
-          {page.holdFrom} <b>{day(understood?.validFrom ?? answers[0]?.validFrom ?? validFrom)}</b> {page.until}{" "}
-          <b>{day(understood?.validTo ?? answers[0]?.validTo ?? validTo)}</b>.
+          {page.holdFrom} <b>{day(understood?.validFrom ?? answers[0]?.validFrom ?? terms.validFrom)}</b> {page.until}{" "}
+          <b>{day(understood?.validTo ?? answers[0]?.validTo ?? terms.validTo)}</b>.
         </p>
       )}
       {shown ? (
@@ -241,34 +167,13 @@ export default function AnswerQuote() {
         )
       ) : (
         <>
-          <div className="grid gap-3 sm:grid-cols-[150px_150px_1fr]">
-            <DateField
-              label={page.holdFrom}
-              problem={problemAt(problems, "validFrom")}
-              value={validFrom}
-              onDay={setValidFrom}
-              written={written}
-            />
-            <DateField
-              label={page.until}
-              problem={problemAt(problems, "validTo")}
-              value={validTo}
-              onDay={setValidTo}
-              written={written}
-            />
-            <Field label={page.conditions} problem={problemAt(problems, "conditions")}>
-              {(a) => (
-                <textarea
-                  {...a}
-                  rows={2}
-                  maxLength={1000}
-                  className="entry"
-                  value={conditions}
-                  onChange={(e) => setConditions(e.target.value)}
-                />
-              )}
-            </Field>
-          </div>
+          <Terms
+            page={page}
+            problems={problems}
+            written={written}
+            terms={terms}
+            onTerms={(part) => setTerms((now) => ({ ...now, ...part }))}
+          />
           <p className="text-xs text-ink-3">{page.leaveEmpty(showPrice(1_250_500_000, asked.currency, locale))}</p>
         </>
       )}
@@ -297,6 +202,190 @@ export default function AnswerQuote() {
       </div>
       {answered && <p className="text-xs text-ink-3">{page.answered(answered)}</p>}
     </main>
+  );
+}
+
+/** Who asks, for what, and by when. */
+function QuoteHead({
+  invitation: { head, company, asked, language },
+  day,
+}: {
+  invitation: Invitation;
+  day: (d: string) => string;
+}) {
+  const words = quoteWords(language);
+  const { page } = words;
+  return (
+    <header className="border-b-2 border-ink pb-3">
+      <p className="text-ink-2">{page.asks(company, asked.name)}</p>
+      <h1 className="text-xl font-bold">
+        {words.title} {head.number}
+      </h1>
+      <p className="mt-1">
+        {page.pleaseBy} <b>{day(head.answerBy)}</b>
+        {/* Shortened months end with a point in some languages. */}
+        {day(head.answerBy).endsWith(".") ? "" : "."} {page.isContact(head.asker)} {words.pricesIn(asked.currency)}.
+      </p>
+      {head.note && <p className="mt-1 border-l-4 border-rule pl-3 whitespace-pre-line">{head.note}</p>}
+    </header>
+  );
+}
+
+/** How the supplier reads and writes. */
+interface Own {
+  language: Invitation["language"];
+  locale: string;
+  day: (d: string) => string;
+}
+
+/** One thing that is asked for: with what was offered, or with the fields to offer it. */
+function QuoteLine({
+  line: l,
+  asked,
+  written: { language, locale, day },
+  figures,
+  entry,
+  onType,
+  fault,
+}: {
+  line: Invitation["lines"][number];
+  asked: Invitation["asked"];
+  written: Own;
+  /** What was offered, or is understood to be; null for no price; left out while it is typed. */
+  figures:
+    | Omit<Invitation["answers"][number], "validFrom" | "validTo">
+    | Understood["lines"][number]
+    | null
+    | undefined;
+  entry: Entry;
+  onType: (part: Partial<Entry>) => void;
+  fault: (field: string) => string | undefined;
+}) {
+  const words = quoteWords(language);
+  const { page } = words;
+  const unit = (u: string) => unitWord(language, u);
+  const per = unit(l.ask.unit);
+  return (
+    <li className="border border-rule bg-sheet px-3.5 py-2.5">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2 className="text-base font-bold">{l.name}</h2>
+        <p className="figure">
+          {showQuantity(l.ask.quantity, locale)} <span className="font-sans text-ink-2">{per}</span>
+        </p>
+      </div>
+      <p className="text-xs text-ink-2">
+        {[
+          l.sold?.theirCode && `${words.yours} ${l.sold.theirCode}`,
+          `${words.ours} ${l.code}`,
+          page.neededAt(day(l.neededOn), l.store),
+          l.sold &&
+            l.sold.unit !== l.unit &&
+            words.oneIs(per, `${showQuantity(l.sold.factor, locale)} ${unit(l.unit)}`),
+        ]
+          .filter(Boolean)
+          .join(" · ")}
+      </p>
+      {figures !== undefined ? (
+        <p className="mt-1.5">
+          {figures ? (
+            <>
+              <b className="figure">{showPrice(figures.price, asked.currency, locale)}</b>{" "}
+              {[
+                `${asked.currency} ${page.per} ${unit(figures.unit)}`,
+                figures.from > 0 && page.fromSo(`${showQuantity(figures.from, locale)} ${unit(figures.unit)}`),
+                figures.leadDays !== null && page.inDays(figures.leadDays),
+                figures.note,
+              ]
+                .filter(Boolean)
+                .join(", ")}
+            </>
+          ) : (
+            <span className="text-ink-3">{page.noPrice}</span>
+          )}
+        </p>
+      ) : (
+        <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(150px,1fr))] gap-3">
+          {FIELDS.map(({ field, mode, most, look }) => (
+            <Field
+              key={field}
+              label={
+                {
+                  price: page.price(asked.currency, per),
+                  from: page.from(per),
+                  leadDays: page.days,
+                  note: page.note,
+                }[field]
+              }
+              problem={fault(field)}
+              hint={field === "from" ? page.anyQuantity : undefined}
+            >
+              {(a) => (
+                <input
+                  {...a}
+                  value={entry[field]}
+                  onChange={(e) => onType({ [field]: e.target.value })}
+                  inputMode={mode}
+                  maxLength={most}
+                  className={`entry ${look}`}
+                />
+              )}
+            </Field>
+          ))}
+        </div>
+      )}
+    </li>
+  );
+}
+
+interface TermsEntry {
+  validFrom: string;
+  validTo: string;
+  conditions: string;
+}
+
+/** For how long the prices hold, and under what conditions. */
+function Terms({
+  page,
+  problems,
+  written,
+  terms,
+  onTerms,
+}: {
+  page: ReturnType<typeof quoteWords>["page"];
+  problems: { field: string; says: string }[] | undefined;
+  written: { locale: string; today: string };
+  terms: TermsEntry;
+  onTerms: (part: Partial<TermsEntry>) => void;
+}) {
+  return (
+    <div className="grid gap-3 sm:grid-cols-[150px_150px_1fr]">
+      <DateField
+        label={page.holdFrom}
+        problem={problemAt(problems, "validFrom")}
+        value={terms.validFrom}
+        onDay={(validFrom) => onTerms({ validFrom })}
+        written={written}
+      />
+      <DateField
+        label={page.until}
+        problem={problemAt(problems, "validTo")}
+        value={terms.validTo}
+        onDay={(validTo) => onTerms({ validTo })}
+        written={written}
+      />
+      <Field label={page.conditions} problem={problemAt(problems, "conditions")}>
+        {(a) => (
+          <textarea
+            {...a}
+            rows={2}
+            maxLength={1000}
+            className="entry"
+            value={terms.conditions}
+            onChange={(e) => onTerms({ conditions: e.target.value })}
+          />
+        )}
+      </Field>
+    </div>
   );
 }
 

@@ -125,18 +125,17 @@ interface BreakDraft {
   validTo: string;
 }
 
-function SourcingForm({
-  head,
-  record,
-  units,
-  suppliers,
-}: {
+const emptyBreak = (): BreakDraft => ({ id: newKey(), from: "1", price: "", validFrom: "", validTo: "" });
+
+interface Sourcing {
   head: ItemSheet["head"];
+  /** Null for a supplier who does not sell it yet. */
   record: ItemSheet["sources"][number] | null;
   units: { code: string; name: string }[];
   suppliers: { id: number; name: string; currency: string }[];
-}) {
-  const empty = (): BreakDraft => ({ id: newKey(), from: "1", price: "", validFrom: "", validTo: "" });
+}
+
+function SourcingForm({ head, record, units, suppliers }: Sourcing) {
   const [breaks, setBreaks] = useState<BreakDraft[]>(() =>
     record?.breaks?.length
       ? record.breaks.map((b) => ({
@@ -146,13 +145,8 @@ function SourcingForm({
           validFrom: b.validFrom ?? "",
           validTo: b.validTo ?? "",
         }))
-      : [empty()],
+      : [emptyBreak()],
   );
-  const set = (id: string, part: Partial<BreakDraft>) =>
-    setBreaks(breaks.map((b) => (b.id === id ? { ...b, ...part } : b)));
-  const [minimum, setMinimum] = useState(record?.minimum ? quantityText(record.minimum) : "");
-  const [multiple, setMultiple] = useState(record?.multiple ? quantityText(record.multiple) : "");
-  const odd = Number(multiple) > 0 && Number(minimum) % Number(multiple) !== 0;
   return (
     <RecordForm<ItemWord>
       does="keep sourcing"
@@ -166,167 +160,204 @@ function SourcingForm({
     >
       {(at) => (
         <>
-          <SelectField
-            label="Supplier"
-            name="supplier"
-            options={suppliers.map((s) => ({ value: s.id, label: s.name }))}
-            problem={at("supplier")}
-            className="col-span-2"
-          />
-          <TextField
-            label="Their code"
-            name="theirCode"
-            defaultValue={record?.theirCode ?? ""}
-            maxLength={60}
-            problem={at("theirCode")}
-          />
-          <TextField
-            label="Their name for it"
-            name="theirName"
-            defaultValue={record?.theirName ?? ""}
-            maxLength={120}
-            problem={at("theirName")}
-          />
-          <SelectField
-            label="Sold by the"
-            name="unit"
-            defaultValue={record?.unit ?? head.unit}
-            options={units.map((u) => ({ value: u.code, label: u.name }))}
-            problem={at("unit")}
-          />
-          <TextField
-            label={`${head.unitName} in one`}
-            name="factor"
-            defaultValue={record ? quantityText(record.factor) : "1"}
-            inputMode="decimal"
-            problem={at("factor")}
-          />
-          <TextField
-            label="Lead time, days"
-            name="leadDays"
-            defaultValue={record?.leadDays ?? ""}
-            inputMode="numeric"
-            problem={at("leadDays")}
-          />
-          <TextField
-            label="Standing discount, %"
-            name="standing"
-            defaultValue={record?.standing ? decimalText(record.standing, 2) : ""}
-            inputMode="decimal"
-            problem={at("standing")}
-          />
-          <TextField
-            label="At least"
-            name="minimum"
-            value={minimum}
-            onChange={(e) => setMinimum(e.target.value)}
-            inputMode="decimal"
-            problem={at("minimum")}
-            hint={odd ? "no multiple: orders begin at the next one" : undefined}
-          />
-          <TextField
-            label="In multiples of"
-            name="multiple"
-            value={multiple}
-            onChange={(e) => setMultiple(e.target.value)}
-            inputMode="decimal"
-            problem={at("multiple")}
-          />
-          <label className="flex items-center gap-2 pt-5">
-            <input
-              type="checkbox"
-              name="brokenPacks"
-              defaultChecked={record?.brokenPacks === 1}
-              className="accent-harbour"
-            />
-            sells broken packs
-          </label>
-          <label className="flex items-center gap-2 pt-5">
-            <input
-              type="checkbox"
-              name="preferred"
-              defaultChecked={record?.preferred ?? false}
-              className="accent-harbour"
-            />
-            preferred
-          </label>
-          <table className="col-span-full">
-            <caption className="pb-1 text-left text-xs font-semibold text-ink-2">Price list</caption>
-            <thead>
-              <tr className="text-left text-2xs text-ink-3">
-                <th className="pr-2 font-semibold">From</th>
-                <th className="pr-2 font-semibold">Price</th>
-                <th className="pr-2 font-semibold">First day</th>
-                <th className="font-semibold">Last day</th>
-                <th>
-                  <span className="sr-only">Take away</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {breaks.map((b, i) => (
-                <tr key={b.id}>
-                  <td className="pr-2 pb-1">
-                    <CellEntry
-                      label={`Price ${i + 1}: from`}
-                      value={b.from}
-                      onChange={(e) => set(b.id, { from: e.target.value })}
-                      problem={at(`breaks.${i}.from`)}
-                      className="w-24"
-                    />
-                  </td>
-                  <td className="pr-2 pb-1">
-                    <CellEntry
-                      label={`Price ${i + 1}`}
-                      value={b.price}
-                      onChange={(e) => set(b.id, { price: e.target.value })}
-                      problem={at(`breaks.${i}.price`)}
-                      className="w-32"
-                    />
-                  </td>
-                  <td className="pr-2 pb-1">
-                    <DayEntry
-                      aria-label={`Price ${i + 1}: first day`}
-                      value={b.validFrom}
-                      onDay={(validFrom) => set(b.id, { validFrom })}
-                    />
-                  </td>
-                  <td className="pb-1">
-                    <DayEntry
-                      aria-label={`Price ${i + 1}: last day`}
-                      value={b.validTo}
-                      onDay={(validTo) => set(b.id, { validTo })}
-                      aria-invalid={at(`breaks.${i}.validTo`) ? true : undefined}
-                    />
-                    {at(`breaks.${i}.validTo`) && (
-                      <p className="text-2xs font-semibold text-signal">{at(`breaks.${i}.validTo`)}</p>
-                    )}
-                  </td>
-                  <td className="pl-2">
-                    <button
-                      type="button"
-                      className="text-xs underline"
-                      aria-label={`Take away price ${i + 1}`}
-                      onClick={() => setBreaks(breaks.filter((o) => o.id !== b.id))}
-                    >
-                      Take away
-                    </button>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <div className="col-span-full">
-            <Button
-              look="plain"
-              className="px-0 text-xs"
-              onClick={() => setBreaks([...breaks, { ...empty(), from: "" }])}
-            >
-              Another price
-            </Button>
-          </div>
+          <SourcingFields head={head} record={record} units={units} suppliers={suppliers} at={at} />
+          <PriceRows breaks={breaks} onBreaks={setBreaks} at={at} />
         </>
       )}
     </RecordForm>
+  );
+}
+
+/** How a supplier names, packs and sells the item. */
+function SourcingFields({
+  head,
+  record,
+  units,
+  suppliers,
+  at,
+}: Sourcing & { at: (field: string) => string | undefined }) {
+  const [minimum, setMinimum] = useState(record?.minimum ? quantityText(record.minimum) : "");
+  const [multiple, setMultiple] = useState(record?.multiple ? quantityText(record.multiple) : "");
+  const odd = Number(multiple) > 0 && Number(minimum) % Number(multiple) !== 0;
+  return (
+    <>
+      <SelectField
+        label="Supplier"
+        name="supplier"
+        options={suppliers.map((s) => ({ value: s.id, label: s.name }))}
+        problem={at("supplier")}
+        className="col-span-2"
+      />
+      <TextField
+        label="Their code"
+        name="theirCode"
+        defaultValue={record?.theirCode ?? ""}
+        maxLength={60}
+        problem={at("theirCode")}
+      />
+      <TextField
+        label="Their name for it"
+        name="theirName"
+        defaultValue={record?.theirName ?? ""}
+        maxLength={120}
+        problem={at("theirName")}
+      />
+      <SelectField
+        label="Sold by the"
+        name="unit"
+        defaultValue={record?.unit ?? head.unit}
+        options={units.map((u) => ({ value: u.code, label: u.name }))}
+        problem={at("unit")}
+      />
+      <TextField
+        label={`${head.unitName} in one`}
+        name="factor"
+        defaultValue={record ? quantityText(record.factor) : "1"}
+        inputMode="decimal"
+        problem={at("factor")}
+      />
+      <TextField
+        label="Lead time, days"
+        name="leadDays"
+        defaultValue={record?.leadDays ?? ""}
+        inputMode="numeric"
+        problem={at("leadDays")}
+      />
+      <TextField
+        label="Standing discount, %"
+        name="standing"
+        defaultValue={record?.standing ? decimalText(record.standing, 2) : ""}
+        inputMode="decimal"
+        problem={at("standing")}
+      />
+      <TextField
+        label="At least"
+        name="minimum"
+        value={minimum}
+        onChange={(e) => setMinimum(e.target.value)}
+        inputMode="decimal"
+        problem={at("minimum")}
+        hint={odd ? "no multiple: orders begin at the next one" : undefined}
+      />
+      <TextField
+        label="In multiples of"
+        name="multiple"
+        value={multiple}
+        onChange={(e) => setMultiple(e.target.value)}
+        inputMode="decimal"
+        problem={at("multiple")}
+      />
+      <label className="flex items-center gap-2 pt-5">
+        <input
+          type="checkbox"
+          name="brokenPacks"
+          defaultChecked={record?.brokenPacks === 1}
+          className="accent-harbour"
+        />
+        sells broken packs
+      </label>
+      <label className="flex items-center gap-2 pt-5">
+        <input
+          type="checkbox"
+          name="preferred"
+          defaultChecked={record?.preferred ?? false}
+          className="accent-harbour"
+        />
+        preferred
+      </label>
+    </>
+  );
+}
+
+/** The prices from a quantity on, each for its days. */
+function PriceRows({
+  breaks,
+  onBreaks,
+  at,
+}: {
+  breaks: BreakDraft[];
+  onBreaks: (breaks: BreakDraft[]) => void;
+  at: (field: string) => string | undefined;
+}) {
+  const set = (id: string, part: Partial<BreakDraft>) =>
+    onBreaks(breaks.map((b) => (b.id === id ? { ...b, ...part } : b)));
+  return (
+    <>
+      <table className="col-span-full">
+        <caption className="pb-1 text-left text-xs font-semibold text-ink-2">Price list</caption>
+        <thead>
+          <tr className="text-left text-2xs text-ink-3">
+            <th className="pr-2 font-semibold">From</th>
+            <th className="pr-2 font-semibold">Price</th>
+            <th className="pr-2 font-semibold">First day</th>
+            <th className="font-semibold">Last day</th>
+            <th>
+              <span className="sr-only">Take away</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {breaks.map((b, i) => (
+            <tr key={b.id}>
+              <td className="pr-2 pb-1">
+                <CellEntry
+                  label={`Price ${i + 1}: from`}
+                  value={b.from}
+                  onChange={(e) => set(b.id, { from: e.target.value })}
+                  problem={at(`breaks.${i}.from`)}
+                  className="w-24"
+                />
+              </td>
+              <td className="pr-2 pb-1">
+                <CellEntry
+                  label={`Price ${i + 1}`}
+                  value={b.price}
+                  onChange={(e) => set(b.id, { price: e.target.value })}
+                  problem={at(`breaks.${i}.price`)}
+                  className="w-32"
+                />
+              </td>
+              <td className="pr-2 pb-1">
+                <DayEntry
+                  aria-label={`Price ${i + 1}: first day`}
+                  value={b.validFrom}
+                  onDay={(validFrom) => set(b.id, { validFrom })}
+                />
+              </td>
+              <td className="pb-1">
+                <DayEntry
+                  aria-label={`Price ${i + 1}: last day`}
+                  value={b.validTo}
+                  onDay={(validTo) => set(b.id, { validTo })}
+                  aria-invalid={at(`breaks.${i}.validTo`) ? true : undefined}
+                />
+                {at(`breaks.${i}.validTo`) && (
+                  <p className="text-2xs font-semibold text-signal">{at(`breaks.${i}.validTo`)}</p>
+                )}
+              </td>
+              <td className="pl-2">
+                <button
+                  type="button"
+                  className="text-xs underline"
+                  aria-label={`Take away price ${i + 1}`}
+                  onClick={() => onBreaks(breaks.filter((o) => o.id !== b.id))}
+                >
+                  Take away
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="col-span-full">
+        <Button
+          look="plain"
+          className="px-0 text-xs"
+          onClick={() => onBreaks([...breaks, { ...emptyBreak(), from: "" }])}
+        >
+          Another price
+        </Button>
+      </div>
+    </>
   );
 }

@@ -114,7 +114,6 @@ function RulesSheet({
     },
   });
   const key = useSubmissionKey(`${draft?.version ?? 0} ${books.length}`);
-  const [starts, setStarts] = useState<string>(nextMonday(w.today as Day));
   const ladder = rules.ladders.find((l) => String(l.id) === search.get("ladder")) ?? null;
   const choose = (id: number | null) =>
     setSearch(
@@ -142,7 +141,6 @@ function RulesSheet({
   ]);
   const changed = writes ? changedRungs(inForce, rules) : 0;
   const differs = writes && JSON.stringify(plain(rules)) !== JSON.stringify(plain(inForce ?? NONE));
-  const bars = faults.filter((f) => f.bars);
   const coming = books.filter((b) => b.starts > w.today && b.takenBack === null);
   return (
     <SheetAndSlip
@@ -191,43 +189,11 @@ function RulesSheet({
       }
       slip={
         ladder && writes ? (
-          <>
-            <div className="flex items-start justify-between gap-3">
-              <SlipHead
-                over={`ladder ${rules.ladders.indexOf(ladder) + 1} of ${rules.ladders.length}`}
-                title={ladder.name}
-              />
-              <Button hint="Esc" onClick={() => choose(null)}>
-                Close
-              </Button>
-            </div>
-            <LadderForm
-              key={ladder.id}
-              ladder={ladder}
-              first={rules.ladders[0] === ladder}
-              last={rules.ladders.at(-1) === ladder}
-              faults={faults.filter((f) => f.ladder === ladder.id)}
-              choices={choices}
-              onChange={written.setLadder}
-              onMove={(by) => written.move(ladder, by)}
-              onDrop={() => {
-                choose(null);
-                written.takeAway(ladder);
-              }}
-            />
-          </>
+          <OneLadder ladder={ladder} written={written} faults={faults} choices={choices} onClose={() => choose(null)} />
         ) : (
           <>
             <WayPanel rules={rules} people={people} choices={choices} scale={scale} asked={asked} onAsk={setAsked} />
-            {faults.length > 0 && (
-              <ul className="flex flex-col gap-1">
-                {faults.map((f) => (
-                  <li key={`${f.ladder} ${f.rung} ${f.says}`}>
-                    <b className="text-signal">{rules.ladders.find((l) => l.id === f.ladder)?.name}:</b> {f.says}
-                  </li>
-                ))}
-              </ul>
-            )}
+            {faults.length > 0 && <FaultList faults={faults} ladders={rules.ladders} />}
             {writes && <TrialPanel rules={rules} />}
             <AllowanceFields
               allowance={rules.allowance}
@@ -244,47 +210,146 @@ function RulesSheet({
         )
       }
       tally={
-        <TallyLine
+        <RulesTally
+          ladders={rules.ladders.length}
+          faults={faults}
+          changed={differs ? changed : null}
+          coming={coming}
+          shown={shown !== null}
+          writes={writes}
+          busy={busy}
           trouble={problems?.[0]?.says ?? (kept.state === "not kept" ? kept.problems[0]?.says : undefined)}
-          keys={[["arrowup", "amount"], ...(writes ? [["n", "new ladder"] as [string, string]] : [])]}
-          act={
-            shown ? (
-              <Link to="/ladders" className="underline">
-                To the rules in force
-              </Link>
-            ) : (
-              differs && (
-                <>
-                  <Button disabled={busy} onClick={() => void send("drop")}>
-                    Leave it as it was
-                  </Button>
-                  <div className="flex items-center gap-2">
-                    <span className="text-xs">from</span>
-                    <DayEntry aria-label="from" className="w-36" min={w.today} value={starts} onDay={setStarts} />
-                  </div>
-                  <Button look="main" disabled={busy || bars.length > 0} onClick={() => void send("start", { starts })}>
-                    Start these rules
-                  </Button>
-                </>
-              )
-            )
-          }
-        >
-          <span>{count(rules.ladders.length, "ladder")}</span>
-          {faults.length > 0 && <span className="font-semibold text-signal">{count(faults.length, "fault")}</span>}
-          {differs && (
-            <span>
-              <b>{count(changed, "rung")}</b> changed
-            </span>
-          )}
-          {coming.map((b) => (
-            <span key={b.version}>
-              rules {b.version} start {w.day(b.starts)}
-            </span>
-          ))}
-        </TallyLine>
+          onDrop={() => void send("drop")}
+          onStart={(starts) => void send("start", { starts })}
+        />
       }
     />
+  );
+}
+
+type Faults = ReturnType<typeof faultsOf>;
+
+/** The ladder that is written, rung by rung. */
+function OneLadder({
+  ladder,
+  written,
+  faults,
+  choices,
+  onClose,
+}: {
+  ladder: Ladder;
+  written: ReturnType<typeof useRules>;
+  faults: Faults;
+  choices: Parameters<typeof LadderForm>[0]["choices"];
+  onClose: () => void;
+}) {
+  const { ladders } = written.rules;
+  return (
+    <>
+      <div className="flex items-start justify-between gap-3">
+        <SlipHead over={`ladder ${ladders.indexOf(ladder) + 1} of ${ladders.length}`} title={ladder.name} />
+        <Button hint="Esc" onClick={onClose}>
+          Close
+        </Button>
+      </div>
+      <LadderForm
+        key={ladder.id}
+        ladder={ladder}
+        first={ladders[0] === ladder}
+        last={ladders.at(-1) === ladder}
+        faults={faults.filter((f) => f.ladder === ladder.id)}
+        choices={choices}
+        onChange={written.setLadder}
+        onMove={(by) => written.move(ladder, by)}
+        onDrop={() => {
+          onClose();
+          written.takeAway(ladder);
+        }}
+      />
+    </>
+  );
+}
+
+function FaultList({ faults, ladders }: { faults: Faults; ladders: readonly Ladder[] }) {
+  return (
+    <ul className="flex flex-col gap-1">
+      {faults.map((f) => (
+        <li key={`${f.ladder} ${f.rung} ${f.says}`}>
+          <b className="text-signal">{ladders.find((l) => l.id === f.ladder)?.name}:</b> {f.says}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** What was changed, and from when it shall rule. */
+function RulesTally({
+  ladders,
+  faults,
+  changed,
+  coming,
+  shown,
+  writes,
+  busy,
+  trouble,
+  onDrop,
+  onStart,
+}: {
+  ladders: number;
+  faults: Faults;
+  /** Rungs that differ from those in force; null where nothing does. */
+  changed: number | null;
+  coming: readonly { version: number; starts: string }[];
+  /** An older version is looked at. */
+  shown: boolean;
+  writes: boolean;
+  busy: boolean;
+  trouble: string | undefined;
+  onDrop: () => void;
+  onStart: (starts: string) => void;
+}) {
+  const w = useWriting();
+  const [starts, setStarts] = useState<string>(nextMonday(w.today as Day));
+  return (
+    <TallyLine
+      trouble={trouble}
+      keys={[["arrowup", "amount"], ...(writes ? [["n", "new ladder"] as [string, string]] : [])]}
+      act={
+        shown ? (
+          <Link to="/ladders" className="underline">
+            To the rules in force
+          </Link>
+        ) : (
+          changed !== null && (
+            <>
+              <Button disabled={busy} onClick={onDrop}>
+                Leave it as it was
+              </Button>
+              <div className="flex items-center gap-2">
+                <span className="text-xs">from</span>
+                <DayEntry aria-label="from" className="w-36" min={w.today} value={starts} onDay={setStarts} />
+              </div>
+              <Button look="main" disabled={busy || faults.some((f) => f.bars)} onClick={() => onStart(starts)}>
+                Start these rules
+              </Button>
+            </>
+          )
+        )
+      }
+    >
+      <span>{count(ladders, "ladder")}</span>
+      {faults.length > 0 && <span className="font-semibold text-signal">{count(faults.length, "fault")}</span>}
+      {changed !== null && (
+        <span>
+          <b>{count(changed, "rung")}</b> changed
+        </span>
+      )}
+      {coming.map((b) => (
+        <span key={b.version}>
+          rules {b.version} start {w.day(b.starts)}
+        </span>
+      ))}
+    </TallyLine>
   );
 }
 

@@ -6,6 +6,7 @@ import { Button } from "../../../ui/button";
 import { FileEntry } from "../../../ui/file-entry";
 import { useWriting } from "../../../ui/locale";
 import type { DraftWord } from "../keep";
+import { pastedRows } from "./pasted-rows";
 import type { Draft, DraftProblem } from "./use-draft";
 
 const KINDS = [
@@ -14,23 +15,6 @@ const KINDS = [
   { value: "service", label: "service" },
   { value: "charge", label: "charge" },
 ] as const;
-
-/** Rows of a spreadsheet: code, quantity, price, day, and what else is a note; a first row of words is its head. */
-export function pastedRows(text: string): Record<string, string>[] {
-  const rows = text
-    .replace(/\r\n?/g, "\n")
-    .split("\n")
-    .filter((r) => r.trim())
-    .map((r) => r.split("\t").map((c) => c.trim()));
-  const headed = rows.length > 1 && rows[0]!.length > 1 && !rows[0]!.some((c) => /\d/.test(c));
-  return rows.slice(headed ? 1 : 0).map(([code = "", quantity = "", price = "", required = "", ...note]) => ({
-    code,
-    quantity,
-    price,
-    required,
-    note: note.join(" ").trim(),
-  }));
-}
 
 /** The entry below the lines: code or words, Tab, quantity, Enter, and the next; or rows pasted from a spreadsheet. */
 export function AddLine({
@@ -42,7 +26,6 @@ export function AddLine({
   order: number;
   entry: RefObject<HTMLInputElement | null>;
 }) {
-  const w = useWriting();
   const { currency } = draft.facts.head;
   const [kind, setKind] = useState("");
   const [text, setText] = useState("");
@@ -119,62 +102,23 @@ export function AddLine({
             </option>
           ))}
         </select>
-        <Command
-          shouldFilter={false}
-          label="New line"
-          className="relative"
-          onKeyDown={(e) => {
-            if (e.key === "Escape") setOpen(false);
-            if (e.key === "ArrowDown" && !open && kind === "") setOpen(true);
-            if (e.key === "Enter" && (!open || found.length === 0)) onEnter(e);
+        <WhatTheySell
+          entry={entry}
+          currency={currency}
+          text={text}
+          listed={open && kind === "" ? found : []}
+          offers={kind === ""}
+          wrong={wrong.length > 0}
+          onText={(t) => {
+            setText(t);
+            setChosen(null);
+            setOpen(true);
           }}
-        >
-          <Command.Input
-            ref={entry}
-            value={text}
-            onValueChange={(t) => {
-              setText(t);
-              setChosen(null);
-              setOpen(true);
-            }}
-            onBlur={() => setOpen(false)}
-            onPaste={(e) => {
-              const pasted = e.clipboardData.getData("text");
-              if (!/[\t\n]/.test(pasted.trim())) return;
-              e.preventDefault();
-              void add(pastedRows(pasted));
-            }}
-            placeholder={kind === "" ? "code or name; ↓ shows what they sell; or paste rows" : "in your words"}
-            aria-invalid={wrong.length > 0 || undefined}
-            aria-describedby="add-line-about"
-            className="entry w-full"
-          />
-          <Command.List
-            aria-label="What they sell"
-            onMouseDown={(e) => e.preventDefault()}
-            className={`absolute inset-x-0 bottom-full z-20 max-h-72 overflow-y-auto border border-ink bg-sheet ${open && found.length > 0 ? "" : "hidden"}`}
-          >
-            {open &&
-              found.map((s) => (
-                <Command.Item
-                  key={s.item}
-                  value={String(s.item)}
-                  onSelect={() => choose(s)}
-                  className="flex items-baseline gap-3 px-2 py-1 data-[selected=true]:bg-here"
-                >
-                  <span className="code w-20 shrink-0">{s.code}</span>
-                  <span className="truncate">{s.name}</span>
-                  <span className="ml-auto shrink-0 text-xs text-ink-3">
-                    {s.own
-                      ? [s.here > 0 && "on this order", s.price !== null && `${w.price(s.price, currency)} / ${s.unit}`]
-                          .filter(Boolean)
-                          .join(" · ") || s.unit
-                      : "not from their list"}
-                  </span>
-                </Command.Item>
-              ))}
-          </Command.List>
-        </Command>
+          onOpen={setOpen}
+          onChoose={choose}
+          onEnter={onEnter}
+          onRows={(rows) => void add(rows)}
+        />
         <input
           ref={amount}
           aria-label="Quantity of the new line"
@@ -204,22 +148,7 @@ export function AddLine({
       </div>
       <div className="mt-1 flex min-h-7 items-center gap-3">
         <p id="add-line-about" className="min-w-0 flex-1 text-xs" aria-live="polite">
-          {wrong.length > 0 ? (
-            <span className="font-semibold text-signal">
-              {wrong
-                .slice(0, 6)
-                .map((p) => {
-                  const row = /^add\.(\d+)\./.exec(p.field)?.[1];
-                  return row !== undefined && wrong.length > 1 ? `Row ${Number(row) + 1}: ${p.says}` : p.says;
-                })
-                .join(" ")}
-              {wrong.length > 6 && ` And ${wrong.length - 6} more.`}
-            </span>
-          ) : chosen ? (
-            <span className="text-ink-2">{chosen.name}</span>
-          ) : (
-            <span className="text-ink-3">{said}</span>
-          )}
+          <AddedWords wrong={wrong} chosen={chosen} said={said} />
         </p>
         <label className="flex items-center gap-2 text-xs text-ink-2">
           numbers
@@ -245,6 +174,110 @@ export function AddLine({
         </span>
       </div>
     </div>
+  );
+}
+
+/** Code or words, with what the supplier sells below it. */
+function WhatTheySell({
+  entry,
+  currency,
+  text,
+  listed,
+  offers,
+  wrong,
+  onText,
+  onOpen,
+  onChoose,
+  onEnter,
+  onRows,
+}: {
+  entry: RefObject<HTMLInputElement | null>;
+  currency: string;
+  text: string;
+  listed: readonly Sold[];
+  /** Items are offered; else it is typed in words. */
+  offers: boolean;
+  wrong: boolean;
+  onText: (text: string) => void;
+  onOpen: (open: boolean) => void;
+  onChoose: (sold: Sold) => void;
+  onEnter: (e: React.KeyboardEvent) => void;
+  /** Rows of a spreadsheet were pasted. */
+  onRows: (rows: Record<string, string>[]) => void;
+}) {
+  const w = useWriting();
+  return (
+    <Command
+      shouldFilter={false}
+      label="New line"
+      className="relative"
+      onKeyDown={(e) => {
+        if (e.key === "Escape") onOpen(false);
+        if (e.key === "ArrowDown" && offers) onOpen(true);
+        if (e.key === "Enter" && listed.length === 0) onEnter(e);
+      }}
+    >
+      <Command.Input
+        ref={entry}
+        value={text}
+        onValueChange={onText}
+        onBlur={() => onOpen(false)}
+        onPaste={(e) => {
+          const pasted = e.clipboardData.getData("text");
+          if (!/[\t\n]/.test(pasted.trim())) return;
+          e.preventDefault();
+          onRows(pastedRows(pasted));
+        }}
+        placeholder={offers ? "code or name; ↓ shows what they sell; or paste rows" : "in your words"}
+        aria-invalid={wrong || undefined}
+        aria-describedby="add-line-about"
+        className="entry w-full"
+      />
+      <Command.List
+        aria-label="What they sell"
+        onMouseDown={(e) => e.preventDefault()}
+        className={`absolute inset-x-0 bottom-full z-20 max-h-72 overflow-y-auto border border-ink bg-sheet ${listed.length > 0 ? "" : "hidden"}`}
+      >
+        {listed.map((s) => (
+          <Command.Item
+            key={s.item}
+            value={String(s.item)}
+            onSelect={() => onChoose(s)}
+            className="flex items-baseline gap-3 px-2 py-1 data-[selected=true]:bg-here"
+          >
+            <span className="code w-20 shrink-0">{s.code}</span>
+            <span className="truncate">{s.name}</span>
+            <span className="ml-auto shrink-0 text-xs text-ink-3">
+              {s.own
+                ? [s.here > 0 && "on this order", s.price !== null && `${w.price(s.price, currency)} / ${s.unit}`]
+                    .filter(Boolean)
+                    .join(" · ") || s.unit
+                : "not from their list"}
+            </span>
+          </Command.Item>
+        ))}
+      </Command.List>
+    </Command>
+  );
+}
+
+const MOST_SAID = 6;
+
+/** What is wrong with what was typed or pasted, or else what became of it. */
+function AddedWords({ wrong, chosen, said }: { wrong: readonly DraftProblem[]; chosen: Sold | null; said: string }) {
+  if (wrong.length === 0)
+    return chosen ? <span className="text-ink-2">{chosen.name}</span> : <span className="text-ink-3">{said}</span>;
+  return (
+    <span className="font-semibold text-signal">
+      {wrong
+        .slice(0, MOST_SAID)
+        .map((p) => {
+          const row = /^add\.(\d+)\./.exec(p.field)?.[1];
+          return row !== undefined && wrong.length > 1 ? `Row ${Number(row) + 1}: ${p.says}` : p.says;
+        })
+        .join(" ")}
+      {wrong.length > MOST_SAID && ` And ${wrong.length - MOST_SAID} more.`}
+    </span>
   );
 }
 
