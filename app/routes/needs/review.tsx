@@ -83,63 +83,7 @@ export default function Review() {
     setTicked(new Set([...ticked].filter((k) => !which.some((r) => r.key === k))));
   };
   useKeys(mayAccept ? [{ key: "y", label: "accept for all ticked", run: () => accept(chosen) }] : []);
-  const columns: SheetColumn<Row>[] = [
-    { key: "item", head: "Item", cell: (r) => <Named name={r.name} code={`${r.code} · ${r.storeName}`} /> },
-    {
-      key: "daily",
-      keep: -1,
-      head: "Used a day",
-      align: "right",
-      cell: (r) => (
-        <span className="figure">
-          {estimate(w, r.daily.mean)} <span className="text-ink-3">± {estimate(w, r.daily.deviation)}</span>
-        </span>
-      ),
-    },
-    {
-      key: "lead",
-      head: "On its way, days",
-      align: "right",
-      cell: (r) => (
-        <span className="figure">
-          {estimate(w, r.lead.mean)}{" "}
-          <span className="text-ink-3">{r.lead.receipts ? `± ${estimate(w, r.lead.deviation)}` : "as stated"}</span>
-        </span>
-      ),
-    },
-    {
-      key: "chance",
-      keep: -1,
-      head: "Runs out",
-      align: "right",
-      cell: (r) => (
-        <span className={`figure ${r.chance > 2 * (10_000 - level) ? "font-semibold text-signal" : ""}`}>
-          {w.percent(Math.round(r.chance / 10) * 10)}
-        </span>
-      ),
-    },
-    {
-      key: "set",
-      keep: 2,
-      head: "Set",
-      align: "right",
-      cell: (r) => <span className="figure">{w.quantity(r.set)}</span>,
-    },
-    {
-      key: "suggested",
-      keep: 3,
-      head: "Suggested",
-      align: "right",
-      cell: (r) => <b className="figure">{w.quantity(r.suggested)}</b>,
-    },
-    { key: "unit", keep: 2, head: "", name: "Unit", cell: (r) => <span className="text-ink-2">{r.unit}</span> },
-    {
-      key: "value",
-      head: "Stock value",
-      align: "right",
-      cell: (r) => <span className="figure">{r.value === null ? "·" : signed(w, r.value)}</span>,
-    },
-  ];
+  const columns = columnsIn(w, level);
   const problems = answer && !answer.ok ? answer.problems : undefined;
   return (
     <SheetAndSlip
@@ -218,41 +162,81 @@ export default function Review() {
         )
       }
       tally={
-        <TallyLine
+        <ReviewTally
+          chosen={chosen}
+          value={value}
           trouble={problems?.[0]?.says}
-          keys={[[" ", "tick"]]}
-          act={
-            mayAccept && (
-              <Button look="main" hint="Y" disabled={busy || chosen.length === 0} onClick={() => accept(chosen)}>
-                {busy ? "Changing…" : `Accept ${count(chosen.length, "point")}`}
-              </Button>
-            )
+          busy={busy}
+          onAccept={mayAccept ? () => accept(chosen) : null}
+          onTicks={() =>
+            setTicked(chosen.length ? new Set() : new Set(shown.filter((r) => r.suggested !== r.set).map(keyOf)))
           }
-        >
-          <span>
-            <b>{chosen.length}</b> ticked
-          </span>
-          <span>
-            stock value <b className="figure">{signed(w, value)}</b>
-          </span>
-          {mayAccept && (
-            <Button
-              look="plain"
-              className="min-h-0"
-              onClick={() =>
-                setTicked(chosen.length ? new Set() : new Set(shown.filter((r) => r.suggested !== r.set).map(keyOf)))
-              }
-            >
-              {chosen.length ? "Untick all" : "Tick all shown"}
-            </Button>
-          )}
-        </TallyLine>
+        />
       }
     />
   );
 }
 
 type Writing = ReturnType<typeof useWriting>;
+/** The columns of the review; a chance of running out of more than twice what is wanted stands out. */
+const columnsIn = (w: Writing, level: number): SheetColumn<Row>[] => [
+  { key: "item", head: "Item", cell: (r) => <Named name={r.name} code={`${r.code} · ${r.storeName}`} /> },
+  {
+    key: "daily",
+    keep: -1,
+    head: "Used a day",
+    align: "right",
+    cell: (r) => (
+      <span className="figure">
+        {estimate(w, r.daily.mean)} <span className="text-ink-3">± {estimate(w, r.daily.deviation)}</span>
+      </span>
+    ),
+  },
+  {
+    key: "lead",
+    head: "On its way, days",
+    align: "right",
+    cell: (r) => (
+      <span className="figure">
+        {estimate(w, r.lead.mean)}{" "}
+        <span className="text-ink-3">{r.lead.receipts ? `± ${estimate(w, r.lead.deviation)}` : "as stated"}</span>
+      </span>
+    ),
+  },
+  {
+    key: "chance",
+    keep: -1,
+    head: "Runs out",
+    align: "right",
+    cell: (r) => (
+      <span className={`figure ${r.chance > 2 * (10_000 - level) ? "font-semibold text-signal" : ""}`}>
+        {w.percent(Math.round(r.chance / 10) * 10)}
+      </span>
+    ),
+  },
+  {
+    key: "set",
+    keep: 2,
+    head: "Set",
+    align: "right",
+    cell: (r) => <span className="figure">{w.quantity(r.set)}</span>,
+  },
+  {
+    key: "suggested",
+    keep: 3,
+    head: "Suggested",
+    align: "right",
+    cell: (r) => <b className="figure">{w.quantity(r.suggested)}</b>,
+  },
+  { key: "unit", keep: 2, head: "", name: "Unit", cell: (r) => <span className="text-ink-2">{r.unit}</span> },
+  {
+    key: "value",
+    head: "Stock value",
+    align: "right",
+    cell: (r) => <span className="figure">{r.value === null ? "·" : signed(w, r.value)}</span>,
+  },
+];
+
 /** An estimate, not an exact figure: two places say all that is known. */
 const estimate = (w: Writing, n: number) => w.quantity(n >= 100 ? Math.round(n) * 10_000 : Math.round(n * 100) * 100);
 const signed = (w: Writing, minor: number) => `${minor > 0 ? "+" : ""}${w.amount(minor)}`;
@@ -300,5 +284,48 @@ function ReviewSlip({
         </div>
       )}
     </>
+  );
+}
+
+function ReviewTally({
+  chosen,
+  value,
+  trouble,
+  busy,
+  onAccept,
+  onTicks,
+}: {
+  chosen: readonly Row[];
+  value: number;
+  trouble: string | undefined;
+  busy: boolean;
+  onAccept: (() => void) | null /** Ticks all that is shown, or none. */;
+  onTicks: () => void;
+}) {
+  const w = useWriting();
+  return (
+    <TallyLine
+      trouble={trouble}
+      keys={[[" ", "tick"]]}
+      act={
+        onAccept && (
+          <Button look="main" hint="Y" disabled={busy || chosen.length === 0} onClick={onAccept}>
+            {busy ? "Changing…" : `Accept ${count(chosen.length, "point")}`}
+          </Button>
+        )
+      }
+    >
+      <span>
+        <b>{chosen.length}</b> ticked
+      </span>
+      <span>
+        stock value <b className="figure">{signed(w, value)}</b>
+      </span>
+      {onAccept && (
+        <Button look="plain" className="min-h-0" onClick={onTicks}>
+          {chosen.length ? "Untick all" : "Tick all shown"}
+        </Button>
+      )}
+    </TallyLine>
   );
 }

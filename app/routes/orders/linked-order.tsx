@@ -1,6 +1,7 @@
 import { type LoaderFunctionArgs, useLoaderData, useParams } from "react-router";
 import { showDay, showMoney, showPercent, showPrice, showQuantity } from "../../../core/numbers/format";
 import { fillPlaceholders } from "../../../core/orders/papers";
+import type { OrderDocument } from "../../../exchange/pdf/order-document";
 import {
   limitWords,
   localeIn,
@@ -46,32 +47,8 @@ export default function LinkedOrder() {
   const page = PAGE_WORDS[language];
   const locale = localeIn(d);
   const day = (x: string) => showDay(x, today, locale);
-  const money = (minor: number) => showMoney(minor, d.currency, locale);
-  const quantity = (q: number, unit: string) => (
-    <>
-      {showQuantity(q, locale)} <span className="font-sans text-xs text-ink-3">{unitIn(d, unit)}</span>
-    </>
-  );
   const blanket = d.kind === "blanket";
-  const facts = (
-    [
-      [words.to, [d.supplier.name, d.contact && words.attention(d.contact), ...d.supplier.address.split("\n")]],
-      [words.deliverTo, [placeOf(d), ...d.deliverTo.address.split("\n")]],
-      [words.contact, [d.writer.name, d.writer.mail]],
-      blanket && d.starts && d.ends
-        ? [words.holds, [`${day(d.starts)} ${words.until} ${day(d.ends)}`]]
-        : [words.wanted, [day(d.required)]],
-      [words.payment, prices ? [paymentOf(d)] : []],
-      [words.delivery, [d.delivery, d.carrier]],
-      [words.drawnFrom, d.drawnFrom ?? []],
-      [
-        words.references,
-        [d.ourReference && `${words.ours} ${d.ourReference}`, d.theirReference && `${words.yours} ${d.theirReference}`],
-      ],
-      [words.currency, prices ? [d.currency] : []],
-      [words.taxNumber, [d.company.taxNumber]],
-    ] as [string, (string | null | undefined)[]][]
-  ).filter(([, values]) => values.some(Boolean));
+  const facts = linkedFacts(d, today);
   const values = paperValues(d);
   const notes = [
     d.note,
@@ -98,7 +75,7 @@ export default function LinkedOrder() {
         {facts.map(([k, v]) => (
           <div key={k}>
             <dt className="text-xs text-ink-3">{k}</dt>
-            <dd className="[overflow-wrap:anywhere]">{v.filter(Boolean).join(", ")}</dd>
+            <dd className="[overflow-wrap:anywhere]">{v.join(", ")}</dd>
           </div>
         ))}
       </dl>
@@ -122,84 +99,12 @@ export default function LinkedOrder() {
           </thead>
           <tbody>
             {d.lines.map((l) => (
-              <tr key={l.position} className="border-b border-rule-2 align-top">
-                <td className="py-2 pr-2 text-ink-3">{l.position}</td>
-                <td className="px-2 py-2">
-                  {l.words}
-                  <span className="code block">
-                    {[l.theirs && `${words.yours} ${l.theirs}`, l.ours && `${words.ours} ${l.ours}`]
-                      .filter(Boolean)
-                      .join(" · ")}
-                  </span>
-                  {l.deliverTo && (
-                    <span className="block text-xs text-ink-2">
-                      {words.deliverTo}:{" "}
-                      {[l.deliverTo.name, ...l.deliverTo.address.split("\n")].filter(Boolean).join(", ")}
-                    </span>
-                  )}
-                  {l.note && <span className="block text-xs text-ink-2">{l.note}</span>}
-                  {limitWords(d, l).map((text) => (
-                    <span key={text} className="block text-xs text-ink-2">
-                      {text}
-                    </span>
-                  ))}
-                  {prices && l.standing + l.discount > 0 && (
-                    <span className="block text-xs text-ink-2">
-                      {words.discount}{" "}
-                      {[l.standing, l.discount]
-                        .filter((p) => p > 0)
-                        .map((p) => showPercent(p, locale))
-                        .join(" + ")}
-                    </span>
-                  )}
-                </td>
-                <td className="figure px-2 py-2 text-right whitespace-nowrap">{quantity(l.quantity, l.unit)}</td>
-                {!blanket && (
-                  <td className="px-2 py-2 text-right whitespace-nowrap">
-                    {l.instalments?.length
-                      ? l.instalments.map((p) => (
-                          <span key={p.required} className="block">
-                            {showQuantity(p.quantity, locale)} {words.by} {day(p.required)}
-                          </span>
-                        ))
-                      : day(l.required)}
-                  </td>
-                )}
-                {prices && (
-                  <>
-                    <td className="figure px-2 py-2 text-right">
-                      {l.price === null ? "–" : showPrice(l.price, d.currency, locale)}
-                    </td>
-                    <td className="figure py-2 pl-2 text-right">{money(l.net)}</td>
-                  </>
-                )}
-              </tr>
+              <LinkedLine key={l.position} document={d} line={l} today={today} />
             ))}
           </tbody>
         </table>
       </div>
-      {prices && (
-        <dl className="mt-3 ml-auto w-80 max-w-full">
-          {d.discount !== 0 && (
-            <>
-              <Sum label={words.linesTotal} value={money(d.linesNet)} />
-              <Sum label={`${words.discount} ${showPercent(d.discountRate, locale)}`} value={money(-d.discount)} />
-            </>
-          )}
-          <Sum label={words.net} value={money(d.net)} />
-          {d.taxed ? (
-            d.taxes.map((t) => (
-              <Sum key={t.rate} label={words.taxOn(showPercent(t.rate, locale), money(t.base))} value={money(t.tax)} />
-            ))
-          ) : (
-            <Sum label={words.taxByUs} value={money(0)} />
-          )}
-          <div className="flex justify-between border-t-2 border-ink pt-1 font-semibold">
-            <dt>{`${words.total} ${d.currency}`}</dt>
-            <dd className="figure">{showMoney(d.total, d.currency, locale)}</dd>
-          </div>
-        </dl>
-      )}
+      {prices && <LinkedTotals document={d} />}
       {notes.map((t) => (
         <p key={t} className="mt-4 border-l-2 border-ink pl-3 whitespace-pre-line">
           {t}
@@ -239,4 +144,128 @@ function Sum({ label, value }: { label: string; value: string }) {
       <dd className="figure">{value}</dd>
     </div>
   );
+}
+
+function LinkedLine({
+  document: d,
+  line: l,
+  today,
+}: {
+  document: OrderDocument;
+  line: OrderDocument["lines"][number];
+  today: string;
+}) {
+  const { prices, language } = lookOf(d);
+  const words = paperWords(language);
+  const locale = localeIn(d);
+  const day = (x: string) => showDay(x, today, locale);
+  return (
+    <tr className="border-b border-rule-2 align-top">
+      <td className="py-2 pr-2 text-ink-3">{l.position}</td>
+      <td className="px-2 py-2">
+        {l.words}
+        <span className="code block">
+          {[l.theirs && `${words.yours} ${l.theirs}`, l.ours && `${words.ours} ${l.ours}`].filter(Boolean).join(" · ")}
+        </span>
+        {l.deliverTo && (
+          <span className="block text-xs text-ink-2">
+            {words.deliverTo}: {[l.deliverTo.name, ...l.deliverTo.address.split("\n")].filter(Boolean).join(", ")}
+          </span>
+        )}
+        {l.note && <span className="block text-xs text-ink-2">{l.note}</span>}
+        {limitWords(d, l).map((text) => (
+          <span key={text} className="block text-xs text-ink-2">
+            {text}
+          </span>
+        ))}
+        {prices && l.standing + l.discount > 0 && (
+          <span className="block text-xs text-ink-2">
+            {words.discount}{" "}
+            {[l.standing, l.discount]
+              .filter((p) => p > 0)
+              .map((p) => showPercent(p, locale))
+              .join(" + ")}
+          </span>
+        )}
+      </td>
+      <td className="figure px-2 py-2 text-right whitespace-nowrap">
+        {showQuantity(l.quantity, locale)} <span className="font-sans text-xs text-ink-3">{unitIn(d, l.unit)}</span>
+      </td>
+      {d.kind !== "blanket" && (
+        <td className="px-2 py-2 text-right whitespace-nowrap">
+          {l.instalments?.length
+            ? l.instalments.map((p) => (
+                <span key={p.required} className="block">
+                  {showQuantity(p.quantity, locale)} {words.by} {day(p.required)}
+                </span>
+              ))
+            : day(l.required)}
+        </td>
+      )}
+      {prices && (
+        <>
+          <td className="figure px-2 py-2 text-right">
+            {l.price === null ? "–" : showPrice(l.price, d.currency, locale)}
+          </td>
+          <td className="figure py-2 pl-2 text-right">{showMoney(l.net, d.currency, locale)}</td>
+        </>
+      )}
+    </tr>
+  );
+}
+
+function LinkedTotals({ document: d }: { document: OrderDocument }) {
+  const { language } = lookOf(d);
+  const words = paperWords(language);
+  const locale = localeIn(d);
+  const money = (minor: number) => showMoney(minor, d.currency, locale);
+  return (
+    <dl className="mt-3 ml-auto w-80 max-w-full">
+      {d.discount !== 0 && (
+        <>
+          <Sum label={words.linesTotal} value={money(d.linesNet)} />
+          <Sum label={`${words.discount} ${showPercent(d.discountRate, locale)}`} value={money(-d.discount)} />
+        </>
+      )}
+      <Sum label={words.net} value={money(d.net)} />
+      {d.taxed ? (
+        d.taxes.map((t) => (
+          <Sum key={t.rate} label={words.taxOn(showPercent(t.rate, locale), money(t.base))} value={money(t.tax)} />
+        ))
+      ) : (
+        <Sum label={words.taxByUs} value={money(0)} />
+      )}
+      <div className="flex justify-between border-t-2 border-ink pt-1 font-semibold">
+        <dt>{`${words.total} ${d.currency}`}</dt>
+        <dd className="figure">{showMoney(d.total, d.currency, locale)}</dd>
+      </div>
+    </dl>
+  );
+}
+
+/** What stands above the lines, each under its word; what is not said is left out. */
+function linkedFacts(d: OrderDocument, today: string): [string, string[]][] {
+  const { prices, language } = lookOf(d);
+  const words = paperWords(language);
+  const day = (x: string) => showDay(x, today, localeIn(d));
+  const facts: [string, (string | null | undefined)[]][] = [
+    [words.to, [d.supplier.name, d.contact && words.attention(d.contact), ...d.supplier.address.split("\n")]],
+    [words.deliverTo, [placeOf(d), ...d.deliverTo.address.split("\n")]],
+    [words.contact, [d.writer.name, d.writer.mail]],
+    d.kind === "blanket" && d.starts && d.ends
+      ? [words.holds, [`${day(d.starts)} ${words.until} ${day(d.ends)}`]]
+      : [words.wanted, [day(d.required)]],
+    [words.payment, prices ? [paymentOf(d)] : []],
+    [words.delivery, [d.delivery, d.carrier]],
+    [words.drawnFrom, d.drawnFrom ?? []],
+    [
+      words.references,
+      [d.ourReference && `${words.ours} ${d.ourReference}`, d.theirReference && `${words.yours} ${d.theirReference}`],
+    ],
+    [words.currency, prices ? [d.currency] : []],
+    [words.taxNumber, [d.company.taxNumber]],
+  ];
+  return facts
+    .map(([word, values]): [string, string[]] => [word, values.filter((v): v is string => Boolean(v))])
+    .filter(([, values]) => values.length > 0);
 }

@@ -25,7 +25,7 @@ import { RuledSheet } from "../../ui/ruled-sheet";
 import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAddress } from "../../ui/use-address";
-import { nameAt } from "../../ui/use-at";
+import { useRowAt } from "../../ui/use-row-at";
 import { useRows } from "../../ui/use-rows";
 import { readList } from "../../web/list";
 import { actions, page } from "../../web/page";
@@ -70,39 +70,12 @@ export default function Orders() {
     return rest.toString();
   }, [search]);
   const { row, want } = useRows<FoundOrder>(sheet, `/orders/rows?${address}`, revalidate);
-  const [place, setPlaceNumber] = useState(sheet.place ?? (sheet.count ? 0 : -1));
-  const at = sheet.count ? Math.max(0, Math.min(place, sheet.count - 1)) : -1;
-  const here = at < 0 ? null : (row(at) ?? null);
+  const { at, here, setPlace } = useRowAt(sheet, row);
   const [ticked, setTicked] = useState<ReadonlyMap<string, FoundOrder>>(new Map());
-  const setPlace = (i: number) => {
-    setPlaceNumber(i);
-    const key = row(i)?.id;
-    if (!key) return;
-    nameAt(String(key));
-  };
   const columns = ORDER_COLUMNS.inAddress(search.get("cols"));
   const shown = useMemo(() => ORDER_COLUMNS.drawn(columns, { w }), [columns, w]);
   const source = { count: sheet.count, row, groups: NO_GROUPS, want };
-  const narrowed =
-    query.state.length +
-    query.kind.length +
-    query.supplier.length +
-    query.store.length +
-    query.writer.length +
-    query.mark.length +
-    (query.from || query.to ? 1 : 0);
-  const cut = (label: string, on: boolean, parts: Record<string, string | null>) => (
-    <button
-      key={label}
-      type="button"
-      aria-pressed={on}
-      onClick={() => put(parts)}
-      className="shrink-0 rounded-[2px] border border-rule bg-field px-2.5 py-[3px] text-xs whitespace-nowrap text-ink-2 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-sheet"
-    >
-      {label}
-    </button>
-  );
-  const one = (state: string) => query.state.length === 1 && query.state[0] === state;
+  const narrowed = narrowedBy(query);
   const mark = (id: string) => {
     if (!id) return;
     void submit(
@@ -121,26 +94,7 @@ export default function Orders() {
           >
             <OrderPages here="all" />
           </SheetHead>
-          <fieldset className="flex min-w-0 flex-wrap items-center gap-1.5 px-4.5 pb-1.5 max-md:flex-nowrap max-md:overflow-x-auto">
-            <legend className="sr-only">Show</legend>
-            {cut("All", narrowed === 0 && !query.late && !query.held, {
-              state: null,
-              kind: null,
-              supplier: null,
-              store: null,
-              writer: null,
-              mark: null,
-              late: null,
-              held: null,
-              from: null,
-              to: null,
-            })}
-            {facets.states.map((s) =>
-              cut(`${s.value} ${s.count}`, one(s.value), { state: one(s.value) ? null : s.value }),
-            )}
-            {cut("Overdue", query.late === "yes", { late: query.late ? null : "yes" })}
-            {cut("Held", query.held === "yes", { held: query.held ? null : "yes" })}
-          </fieldset>
+          <Quick query={query} states={facets.states} narrowed={narrowed} />
           <FoldingBar label="Narrow and arrange" first={<FindBox text={query.find} />}>
             <Panel label={narrowed ? `Narrowed by ${narrowed}` : "Narrow"} marked={narrowed > 0} wide>
               <Narrow facets={facets} query={query} />
@@ -159,7 +113,11 @@ export default function Orders() {
                 problem={answer && !answer.ok ? answer.problems[0]?.says : undefined}
               />
             </Panel>
-            {cut("In today’s rates", query.rates === "today", { rates: query.rates ? null : "today" })}
+            <Cut
+              label="In today’s rates"
+              on={query.rates === "today"}
+              onCut={() => put({ rates: query.rates ? null : "today" })}
+            />
             <span className="ml-auto flex items-center gap-3 text-xs">
               {mayKeepMarks && (
                 <ButtonLink look="plain" to="/marks">
@@ -194,12 +152,7 @@ export default function Orders() {
                 ? {
                     ticked: new Set(ticked.keys()),
                     can: () => true,
-                    toggle: (r) =>
-                      setTicked((was) => {
-                        const next = new Map(was);
-                        if (!next.delete(keyOf(r))) next.set(keyOf(r), r);
-                        return next;
-                      }),
+                    toggle: (r) => setTicked((was) => toggled(was, keyOf(r), r)),
                     label: (r) => `${r.name}, ${r.supplierName}`,
                   }
                 : undefined
@@ -226,28 +179,7 @@ export default function Orders() {
           }
         >
           {ticked.size > 0 ? (
-            <>
-              <span>
-                <b>{ticked.size}</b> ticked,{" "}
-                <b className="figure">{w.amount([...ticked.values()].reduce((a, r) => a + r.homeNet, 0))}</b>
-              </span>
-              <label className="flex items-center gap-1.5">
-                mark them
-                <select
-                  aria-label="Put a mark on the ticked orders"
-                  className="entry min-h-[26px] py-0"
-                  value=""
-                  onChange={(e) => mark(e.target.value)}
-                >
-                  <option value="">with…</option>
-                  {facets.marks.map((m) => (
-                    <option key={m.id} value={m.id}>
-                      {m.name}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            </>
+            <TickedOrders ticked={[...ticked.values()]} marks={facets.marks} onMark={mark} />
           ) : (
             <>
               <span>{count(sheet.count, "order")}</span>
@@ -311,4 +243,88 @@ function Narrow({ facets, query }: { facets: OrderFacets; query: OrderQuery }) {
       </fieldset>
     </div>
   );
+}
+
+/** The cuts that are looked at most. */
+function Quick({ query, states, narrowed }: { query: OrderQuery; states: OrderFacets["states"]; narrowed: number }) {
+  const { put } = useAddress();
+  const one = (state: string) => query.state.length === 1 && query.state[0] === state;
+  return (
+    <fieldset className="flex min-w-0 flex-wrap items-center gap-1.5 px-4.5 pb-1.5 max-md:flex-nowrap max-md:overflow-x-auto">
+      <legend className="sr-only">Show</legend>
+      <Cut label="All" on={narrowed === 0 && !query.late && !query.held} onCut={() => put(NOT_NARROWED)} />
+      {states.map((s) => (
+        <Cut
+          key={s.value}
+          label={`${s.value} ${s.count}`}
+          on={one(s.value)}
+          onCut={() => put({ state: one(s.value) ? null : s.value })}
+        />
+      ))}
+      <Cut label="Overdue" on={query.late === "yes"} onCut={() => put({ late: query.late ? null : "yes" })} />
+      <Cut label="Held" on={query.held === "yes"} onCut={() => put({ held: query.held ? null : "yes" })} />
+    </fieldset>
+  );
+}
+
+const BY = ["state", "kind", "supplier", "store", "writer", "mark"] as const;
+const NOT_NARROWED = Object.fromEntries([...BY, "late", "held", "from", "to"].map((part) => [part, null]));
+/** By how many things the list is narrowed. */
+const narrowedBy = (query: OrderQuery) =>
+  BY.reduce((n, part) => n + query[part].length, query.from || query.to ? 1 : 0);
+
+function Cut({ label, on, onCut }: { label: string; on: boolean; onCut: () => void }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      onClick={onCut}
+      className="shrink-0 rounded-[2px] border border-rule bg-field px-2.5 py-[3px] text-xs whitespace-nowrap text-ink-2 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-sheet"
+    >
+      {label}
+    </button>
+  );
+}
+
+/** What the ticked orders come to, and a mark for all of them. */
+function TickedOrders({
+  ticked,
+  marks,
+  onMark,
+}: {
+  ticked: readonly FoundOrder[];
+  marks: OrderFacets["marks"];
+  onMark: (mark: string) => void;
+}) {
+  const w = useWriting();
+  return (
+    <>
+      <span>
+        <b>{ticked.length}</b> ticked, <b className="figure">{w.amount(ticked.reduce((a, r) => a + r.homeNet, 0))}</b>
+      </span>
+      <label className="flex items-center gap-1.5">
+        mark them
+        <select
+          aria-label="Put a mark on the ticked orders"
+          className="entry min-h-[26px] py-0"
+          value=""
+          onChange={(e) => onMark(e.target.value)}
+        >
+          <option value="">with…</option>
+          {marks.map((m) => (
+            <option key={m.id} value={m.id}>
+              {m.name}
+            </option>
+          ))}
+        </select>
+      </label>
+    </>
+  );
+}
+
+/** The same map with a row more, or without it. */
+function toggled<R>(was: ReadonlyMap<string, R>, key: string, row: R): ReadonlyMap<string, R> {
+  const next = new Map(was);
+  if (!next.delete(key)) next.set(key, row);
+  return next;
 }

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { type RefObject, useRef, useState } from "react";
 import { Link, useNavigation, useSubmit } from "react-router";
 import { KIND_WORDS, type OrderKind } from "../../../core/orders/kinds";
 import { refuses } from "../../../core/orders/status";
@@ -139,36 +139,9 @@ export function WrittenOrder({
       }
       slip={
         <>
-          {maySign && (
-            <>
-              <SlipHead over="waits for you" title={`${w.amount(toSign)} with ${head.supplierName}`}>
-                <p className="mt-1 text-ink-2">
-                  Written by {head.writerName}, {count(lines.length, "line")}, wanted by {w.day(head.required)}.
-                </p>
-              </SlipHead>
-              <SignActs waiting={waiting} others={maySign} />
-            </>
-          )}
+          {maySign && <WaitsForYou sheet={sheet} toSign={toSign} waiting={waiting} others={maySign} />}
           {head.state === "Cleared" && letter && (
-            <SlipHead
-              over="waits to be placed"
-              title={letter.people.length ? "It goes out by e-mail" : `No e-mail address at ${head.supplierName}`}
-            >
-              {letter.people.length ? (
-                <form ref={post} className="mt-2" onSubmit={(e) => e.preventDefault()}>
-                  <WhoGetsIt letter={letter} problems={problems} />
-                  <p className="mt-1 text-xs text-ink-2">
-                    With the order as PDF and as UBL. From then on nothing on it is deleted.
-                  </p>
-                </form>
-              ) : (
-                <p className="mt-1">
-                  <Link to={`/suppliers/${head.supplier}`} className="underline">
-                    Add one in their record
-                  </Link>
-                </p>
-              )}
-            </SlipHead>
+            <WaitsToBePlaced post={post} head={head} letter={letter} problems={problems} />
           )}
           {here && here.price !== null && (
             <SlipPart title={`Line ${here.position}: ${sourceWords(here.priceSource)}`}>
@@ -188,22 +161,7 @@ export function WrittenOrder({
               <p className="text-xs text-ink-2">It is a draft again, and what was signed of it does not hold.</p>
             </SlipForm>
           )}
-          {sheet.receipts.length > 0 && (
-            <SlipPart title="Counted in">
-              <ul className="border border-rule bg-sheet">
-                {sheet.receipts.map((r) => (
-                  <li key={r.id} className="flex justify-between border-b border-rule-2 px-2.5 py-1 last:border-0">
-                    <Link to={`/receipts/${r.id}`} className="underline">
-                      {r.number}
-                    </Link>
-                    <span className="text-ink-2">
-                      {w.day(r.day)}, {r.person}
-                    </span>
-                  </li>
-                ))}
-              </ul>
-            </SlipPart>
-          )}
+          {sheet.receipts.length > 0 && <CountedIn receipts={sheet.receipts} />}
           <OrderPapers
             sheet={sheet}
             mayWrite={mayWrite}
@@ -228,21 +186,15 @@ export function WrittenOrder({
           trouble={problemAt(problems, "")}
           keys={maySign ? [["y", "sign"]] : [["arrowdown", "move"]]}
           act={
-            maySign ? (
-              <Button look="main" hint="Y" disabled={busy} onClick={() => send("sign")}>
-                Sign {w.amount(toSign)}
-              </Button>
-            ) : arrives ? (
-              <Button look="main" disabled={busy} onClick={() => send("arrived")}>
-                It has arrived
-              </Button>
-            ) : (
-              canPlace && (
-                <Button look="main" hint="P" disabled={busy || !letter?.people.length} onClick={() => send("place")}>
-                  {placing ? "Placing…" : "Place the order"}
-                </Button>
-              )
-            )
+            <MainAct
+              toSign={maySign ? toSign : null}
+              arrives={arrives}
+              places={canPlace}
+              posted={letter !== null && letter.people.length > 0}
+              busy={busy}
+              placing={placing}
+              send={send}
+            />
           }
         >
           <OrderTotals head={head} lines={lines} totals={totals} />
@@ -278,4 +230,132 @@ function factsOf(sheet: OrderSheet, w: ReturnType<typeof useWriting>): [string, 
     ...(references.length ? [["References", references.join(", ")] as [string, string]] : []),
     head.kind === "blanket" ? ["Called", head.title || "–"] : ["Serves", head.jobName ?? serves(sheet)],
   ];
+}
+
+function CountedIn({ receipts }: { receipts: OrderSheet["receipts"] }) {
+  const w = useWriting();
+  return (
+    <SlipPart title="Counted in">
+      <ul className="border border-rule bg-sheet">
+        {receipts.map((r) => (
+          <li key={r.id} className="flex justify-between border-b border-rule-2 px-2.5 py-1 last:border-0">
+            <Link to={`/receipts/${r.id}`} className="underline">
+              {r.number}
+            </Link>
+            <span className="text-ink-2">
+              {w.day(r.day)}, {r.person}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </SlipPart>
+  );
+}
+
+/** The one act that the order waits for. */
+function MainAct({
+  toSign,
+  arrives,
+  places,
+  posted,
+  busy,
+  placing,
+  send,
+}: {
+  /** What is signed, home currency; null where it does not wait for this person. */
+  toSign: number | null;
+  arrives: boolean;
+  places: boolean;
+  /** Somebody gets it. */
+  posted: boolean;
+  busy: boolean;
+  placing: boolean;
+  send: (what: OrderWord) => void;
+}) {
+  const w = useWriting();
+  if (toSign !== null)
+    return (
+      <Button look="main" hint="Y" disabled={busy} onClick={() => send("sign")}>
+        Sign {w.amount(toSign)}
+      </Button>
+    );
+  if (arrives)
+    return (
+      <Button look="main" disabled={busy} onClick={() => send("arrived")}>
+        It has arrived
+      </Button>
+    );
+  return (
+    places && (
+      <Button look="main" hint="P" disabled={busy || !posted} onClick={() => send("place")}>
+        {placing ? "Placing…" : "Place the order"}
+      </Button>
+    )
+  );
+}
+
+interface Waiting {
+  paper: "order";
+  id: number;
+  version: number;
+}
+
+/** What is to be signed, and the ways to answer. */
+function WaitsForYou({
+  sheet: { head, lines },
+  toSign,
+  waiting,
+  others,
+}: {
+  sheet: OrderSheet;
+  toSign: number;
+  waiting: Waiting;
+  others: { id: number; name: string }[];
+}) {
+  const w = useWriting();
+  return (
+    <>
+      <SlipHead over="waits for you" title={`${w.amount(toSign)} with ${head.supplierName}`}>
+        <p className="mt-1 text-ink-2">
+          Written by {head.writerName}, {count(lines.length, "line")}, wanted by {w.day(head.required)}.
+        </p>
+      </SlipHead>
+      <SignActs waiting={waiting} others={others} />
+    </>
+  );
+}
+
+/** Who gets it when it is placed, and what the e-mail says. */
+function WaitsToBePlaced({
+  post,
+  head,
+  letter,
+  problems,
+}: {
+  post: RefObject<HTMLFormElement | null>;
+  head: OrderSheet["head"];
+  letter: OrderLetter;
+  problems: Props["problems"];
+}) {
+  return (
+    <SlipHead
+      over="waits to be placed"
+      title={letter.people.length ? "It goes out by e-mail" : `No e-mail address at ${head.supplierName}`}
+    >
+      {letter.people.length ? (
+        <form ref={post} className="mt-2" onSubmit={(e) => e.preventDefault()}>
+          <WhoGetsIt letter={letter} problems={problems} />
+          <p className="mt-1 text-xs text-ink-2">
+            With the order as PDF and as UBL. From then on nothing on it is deleted.
+          </p>
+        </form>
+      ) : (
+        <p className="mt-1">
+          <Link to={`/suppliers/${head.supplier}`} className="underline">
+            Add one in their record
+          </Link>
+        </p>
+      )}
+    </SlipHead>
+  );
 }

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { useMemo } from "react";
 import { Link, useLoaderData, useNavigate, useRevalidator, useSearchParams } from "react-router";
 import { ONE, quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
@@ -12,7 +12,7 @@ import { RuledSheet, type SheetColumn } from "../../ui/ruled-sheet";
 import { Named } from "../../ui/sheet";
 import { TideBar } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
-import { nameAt } from "../../ui/use-at";
+import { useRowAt } from "../../ui/use-row-at";
 import { useRows } from "../../ui/use-rows";
 import { useSlip } from "../../ui/use-slip";
 import { readList } from "../../web/list";
@@ -37,15 +37,7 @@ export default function Items() {
   const find = search.get("find") ?? "";
   const address = new URLSearchParams({ find }).toString();
   const { row, want } = useRows<Row>(sheet, `/items/rows?${address}`, revalidate);
-  const [place, setPlaceNumber] = useState(sheet.place ?? 0);
-  useEffect(() => setPlaceNumber(sheet.place ?? 0), [sheet]);
-  const at = Math.min(place, sheet.count - 1);
-  const here = at < 0 ? null : (row(at) ?? null);
-  const setPlace = (i: number) => {
-    setPlaceNumber(i);
-    const id = row(i)?.id;
-    if (id) nameAt(String(id));
-  };
+  const { at, here, setPlace } = useRowAt(sheet, row);
   const groups = useMemo(
     () => sheet.groups.map((g) => ({ start: g.start, heading: g.heading || "without a category" })),
     [sheet],

@@ -4,7 +4,7 @@ import { addDays, type Day, weekday } from "../../../core/calendar/day";
 import { exponent } from "../../../core/numbers/money";
 import { may } from "../../../core/people/roles";
 import { faultsOf, knownOf } from "../../../core/signoff/faults";
-import { ladderFor, type Rules } from "../../../core/signoff/rulebook";
+import { type Ladder, ladderFor, type Rules } from "../../../core/signoff/rulebook";
 import { count } from "../../../core/text";
 import { readRuleChoices } from "../../../server/queries/signoff/choices";
 import { readRulebookDraft, readRulebooks, rulebookOn } from "../../../server/queries/signoff/rulebooks";
