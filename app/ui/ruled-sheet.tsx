@@ -2,7 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type ReactNode, useEffect, useRef, useState } from "react";
 import { bandAt, bandOf } from "./bands";
 import { useFitting } from "./fitting";
-import { useKeys } from "./keys";
+import { useRowKeys } from "./use-row-keys";
 
 export interface SheetColumn<R> {
   key: string;
@@ -106,48 +106,17 @@ export function RuledSheet<R>({
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: other groups stand elsewhere, so sizes are measured anew
   useEffect(() => virtual.measure(), [groups, virtual]);
-  // Keys may come faster than the page is drawn: each goes on from where the last one led.
-  const at = useRef(place);
-  at.current = place;
-  const move = (by: number) => {
-    if (count === 0) return;
-    at.current = Math.max(0, Math.min(count - 1, at.current < 0 ? 0 : at.current + by));
-    onPlace(at.current);
-  };
   const current = place < 0 ? undefined : source.row(place);
-  // What is asked of a row that is on its way is done when it is here.
-  const asked = useRef<{ place: number; act: (row: R) => void } | null>(null);
-  const withRow = (act: (row: R) => void) => {
-    const row = at.current < 0 ? undefined : source.row(at.current);
-    asked.current = row === undefined && at.current >= 0 ? { place: at.current, act } : null;
-    if (row !== undefined) act(row);
-  };
-  useEffect(() => {
-    const open = asked.current;
-    if (!open || current === undefined) return;
-    asked.current = null;
-    if (open.place === place) open.act(current);
-  }, [current, place]);
-  useKeys([
-    { key: "arrowdown", label: "next row", run: () => move(1) },
-    { key: "arrowup", label: "row before", run: () => move(-1) },
-    { key: "pagedown", label: "a page on", silent: true, run: () => move(15) },
-    { key: "pageup", label: "a page back", silent: true, run: () => move(-15) },
-    { key: "home", label: "first row", silent: true, run: () => move(-count) },
-    { key: "end", label: "last row", silent: true, run: () => move(count) },
-    ...(ticks
-      ? [
-          {
-            key: " ",
-            label: "tick the row",
-            run: () => withRow((row) => latest.current.ticks?.can(row) && latest.current.ticks.toggle(row)),
-          },
-        ]
-      : []),
-    ...(onOpen
-      ? [{ key: "enter", label: "open the row", run: () => withRow((row) => latest.current.onOpen?.(row)) }]
-      : []),
-  ]);
+  useRowKeys({
+    count,
+    place,
+    current,
+    row: source.row,
+    onPlace,
+    acts: latest,
+    ticks: ticks !== undefined,
+    opens: onOpen !== undefined,
+  });
   const band = place < 0 ? -1 : bandOf(groups, place);
   useEffect(() => {
     if (band >= 0) virtual.scrollToIndex(band, { align: "auto" });
@@ -189,44 +158,20 @@ export function RuledSheet<R>({
         aria-rowcount={count + 1}
       >
         <caption className="sr-only">{label}</caption>
-        <thead>
-          <tr>
-            {ticks && (
-              <th scope="col" className={`${HEAD} w-10 pl-4.5`}>
-                <span className="sr-only">Ticked</span>
-              </th>
-            )}
-            {shown.map((c, i) => (
-              <ColumnHead
-                key={c.key}
-                column={c}
-                first={i === 0 && !ticks}
-                takesRest={i === 0 && gone.length > 0}
-                gone={i === shown.length - 1 ? gone : []}
-                sorted={sort?.column === c.key ? (sort.down ? "descending" : "ascending") : undefined}
-                onSort={c.sorts && onSort ? () => onSort(c.key) : undefined}
-                onWidth={onWidth ? (width) => onWidth(c.key, width) : undefined}
-              />
-            ))}
-          </tr>
-        </thead>
+        <SheetHeads
+          columns={shown}
+          gone={gone}
+          ticks={ticks !== undefined}
+          sort={sort}
+          onSort={onSort}
+          onWidth={onWidth}
+        />
         <tbody>
           {above > 0 && <Spacer height={above} />}
           {items.map((v) => {
             const found = bandAt(groups, v.index);
             if ("group" in found) {
-              return (
-                <tr key={`group ${v.index}`}>
-                  <th
-                    scope="colgroup"
-                    colSpan={span}
-                    style={{ height: GROUP_HEIGHT }}
-                    className="border-b border-rule-2 bg-band px-4.5 text-left text-xs font-semibold text-ink-2"
-                  >
-                    {groups[found.group]!.heading}
-                  </th>
-                </tr>
-              );
+              return <GroupRow key={`group ${v.index}`} heading={groups[found.group]!.heading} span={span} />;
             }
             const row = source.row(found.row);
             const selected = found.row === place;
@@ -259,6 +204,61 @@ export function RuledSheet<R>({
         </tbody>
       </table>
     </section>
+  );
+}
+
+function SheetHeads<R>({
+  columns,
+  gone,
+  ticks,
+  sort,
+  onSort,
+  onWidth,
+}: {
+  columns: readonly SheetColumn<R>[] /** Columns for which there is no room. */;
+  gone: readonly SheetColumn<R>[];
+  ticks: boolean;
+  sort: RuledProps<R>["sort"];
+  onSort: RuledProps<R>["onSort"];
+  onWidth: RuledProps<R>["onWidth"];
+}) {
+  return (
+    <thead>
+      <tr>
+        {ticks && (
+          <th scope="col" className={`${HEAD} w-10 pl-4.5`}>
+            <span className="sr-only">Ticked</span>
+          </th>
+        )}
+        {columns.map((c, i) => (
+          <ColumnHead
+            key={c.key}
+            column={c}
+            first={i === 0 && !ticks}
+            takesRest={i === 0 && gone.length > 0}
+            gone={i === columns.length - 1 ? gone : []}
+            sorted={sort?.column === c.key ? (sort.down ? "descending" : "ascending") : undefined}
+            onSort={c.sorts && onSort ? () => onSort(c.key) : undefined}
+            onWidth={onWidth ? (width) => onWidth(c.key, width) : undefined}
+          />
+        ))}
+      </tr>
+    </thead>
+  );
+}
+
+function GroupRow({ heading, span }: { heading: ReactNode; span: number }) {
+  return (
+    <tr>
+      <th
+        scope="colgroup"
+        colSpan={span}
+        style={{ height: GROUP_HEIGHT }}
+        className="border-b border-rule-2 bg-band px-4.5 text-left text-xs font-semibold text-ink-2"
+      >
+        {heading}
+      </th>
+    </tr>
   );
 }
 

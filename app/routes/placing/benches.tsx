@@ -1,3 +1,7 @@
+import type { ReactNode } from "react";
+
+type Writing = ReturnType<typeof useWriting>;
+
 import { useLoaderData, useNavigate } from "react-router";
 import { KIND_WORDS } from "../../../core/orders/kinds";
 import { may } from "../../../core/people/roles";
@@ -57,104 +61,8 @@ export default function Benches() {
   ];
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
   const here = rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null;
-  const placeOf = (r: Row) =>
-    r.kind === "bench"
-      ? `/bench/${r.bench.id}`
-      : r.kind === "quote"
-        ? `/quotes/${r.quote.id}`
-        : `/orders/${r.order.id}`;
-  const open = (r: Row) => navigate(placeOf(r));
-  const columns: SheetColumn<Row>[] = [
-    {
-      key: "what",
-      head: "Bench, request or order",
-      cell: (r) =>
-        r.kind === "bench" ? (
-          <Named name={r.bench.name} code={`by ${r.bench.maker}`} strong />
-        ) : r.kind === "quote" ? (
-          <Named name={r.quote.suppliers} code={r.quote.number} strong />
-        ) : (
-          <Named
-            name={r.order.title || r.order.supplierName}
-            code={[
-              r.kind === "list" || r.order.kind === "one-off" ? "" : KIND_WORDS[r.order.kind],
-              r.order.title ? r.order.supplierName : "",
-              r.kind === "list" ? "" : r.order.name,
-              r.order.storeName,
-            ]
-              .filter(Boolean)
-              .join(" · ")}
-            strong
-          />
-        ),
-    },
-    {
-      key: "lines",
-      head: "Lines",
-      align: "right",
-      cell: (r) => (
-        <span className="figure">
-          {r.kind === "bench" ? r.bench.rows : r.kind === "quote" ? r.quote.lines : r.order.lines}
-        </span>
-      ),
-    },
-    {
-      key: "net",
-      keep: 1,
-      head: "Before tax",
-      align: "right",
-      cell: (r) =>
-        r.kind !== "draft" && r.kind !== "list" ? (
-          <span className="text-ink-3">·</span>
-        ) : (
-          <>
-            <span className="figure">{w.money(r.order.net, r.order.currency)}</span>{" "}
-            <span className="text-2xs text-ink-3">{r.order.currency}</span>
-          </>
-        ),
-    },
-    {
-      key: "required",
-      head: "Wanted by",
-      align: "right",
-      cell: (r) =>
-        r.kind === "bench" || r.kind === "list" ? (
-          <span className="text-ink-3">·</span>
-        ) : (
-          w.day(r.kind === "quote" ? r.quote.answerBy : r.order.required)
-        ),
-    },
-    {
-      key: "writer",
-      head: "Last by",
-      cell: (r) => (r.kind === "bench" ? r.bench.lastBy : r.kind === "quote" ? r.quote.asker : r.order.writerName),
-    },
-    {
-      key: "state",
-      keep: 2,
-      head: "State",
-      cell: (r) =>
-        r.kind === "bench" ? (
-          r.bench.chosen === r.bench.rows ? (
-            "each has a supplier"
-          ) : (
-            <span className="text-signal">{r.bench.rows - r.bench.chosen} without a supplier</span>
-          )
-        ) : r.kind === "quote" ? (
-          <span className={r.quote.late ? "font-semibold text-signal" : ""}>
-            {r.quote.late ? `${r.quote.late} late` : `${r.quote.answered} of ${r.quote.asked} answered`}
-          </span>
-        ) : r.kind === "list" ? (
-          <span className="text-ink-3">kept</span>
-        ) : r.order.held ? (
-          <span className="font-semibold text-signal">held</span>
-        ) : r.order.sentBack ? (
-          <span className="font-semibold text-signal">sent back</span>
-        ) : (
-          <StateSquare state={r.order.state} />
-        ),
-    },
-  ];
+  const open = (r: Row) => navigate(partsOf(r, w).href);
+  const columns = columnsIn(w);
   return (
     <SheetAndSlip
       sheet={
@@ -180,18 +88,7 @@ export default function Benches() {
           />
         </>
       }
-      slip={
-        here?.kind === "draft" || here?.kind === "list" ? (
-          <OrderSlip row={here.order} />
-        ) : (
-          here &&
-          (here.kind === "bench" ? (
-            <BenchSlip bench={here.bench} mayWrite={mayWrite} />
-          ) : (
-            here.kind === "quote" && <QuoteSlip quote={here.quote} />
-          ))
-        )
-      }
+      slip={here && <RowSlip row={here} mayWrite={mayWrite} />}
       tally={
         <TallyLine
           keys={[
@@ -203,12 +100,7 @@ export default function Benches() {
               {mayWrite && <ButtonLink to="/orders/new">New order</ButtonLink>}
               {here && (
                 <Button look="main" hint="⏎" onClick={() => open(here)}>
-                  Open{" "}
-                  {here.kind === "bench"
-                    ? `“${here.bench.name}”`
-                    : here.kind === "quote"
-                      ? here.quote.number
-                      : here.order.title || here.order.name}
+                  Open {partsOf(here, w).called}
                 </Button>
               )}
             </span>
@@ -227,6 +119,116 @@ export default function Benches() {
       }
     />
   );
+}
+
+/** What one row says in each column; benches, requests and orders say it of different things. */
+interface Parts {
+  href: string;
+  called: string;
+  name: string;
+  code: string;
+  lines: number;
+  /** Null where it has none of its own. */
+  net: { minor: number; currency: string } | null;
+  wanted: string | null;
+  writer: string | null;
+  state: ReactNode;
+}
+const alarming = (words: string) => <span className="font-semibold text-signal">{words}</span>;
+
+function partsOf(r: Row, w: Writing): Parts {
+  if (r.kind === "bench") return benchParts(r.bench);
+  return r.kind === "quote" ? quoteParts(r.quote, w) : orderParts(r.order, r.kind === "list", w);
+}
+
+const benchParts = (b: BenchRowHead): Parts => ({
+  href: `/bench/${b.id}`,
+  called: `“${b.name}”`,
+  name: b.name,
+  code: `by ${b.maker}`,
+  lines: b.rows,
+  net: null,
+  wanted: null,
+  writer: b.lastBy,
+  state:
+    b.chosen === b.rows ? (
+      "each has a supplier"
+    ) : (
+      <span className="text-signal">{b.rows - b.chosen} without a supplier</span>
+    ),
+});
+
+const quoteParts = (q: QuoteRow, w: Writing): Parts => ({
+  href: `/quotes/${q.id}`,
+  called: q.number,
+  name: q.suppliers,
+  code: q.number,
+  lines: q.lines,
+  net: null,
+  wanted: w.day(q.answerBy),
+  writer: q.asker,
+  state: q.late ? alarming(`${q.late} late`) : `${q.answered} of ${q.asked} answered`,
+});
+
+function orderParts(o: OrderRow, list: boolean, w: Writing): Parts {
+  const code = [
+    list || o.kind === "one-off" ? "" : KIND_WORDS[o.kind],
+    o.title ? o.supplierName : "",
+    list ? "" : o.name,
+    o.storeName,
+  ];
+  return {
+    href: `/orders/${o.id}`,
+    called: o.title || o.name,
+    name: o.title || o.supplierName,
+    code: code.filter(Boolean).join(" · "),
+    lines: o.lines,
+    net: { minor: o.net, currency: o.currency },
+    wanted: list ? null : w.day(o.required),
+    writer: o.writerName,
+    state: list ? <span className="text-ink-3">kept</span> : draftState(o),
+  };
+}
+function draftState(o: OrderRow): ReactNode {
+  if (o.held) return alarming("held");
+  return o.sentBack ? alarming("sent back") : <StateSquare state={o.state} />;
+}
+
+const columnsIn = (w: Writing): SheetColumn<Row>[] => {
+  const none = <span className="text-ink-3">·</span>;
+  const cell = (of: (parts: Parts) => ReactNode) => (r: Row) => of(partsOf(r, w));
+  return [
+    {
+      key: "what",
+      head: "Bench, request or order",
+      cell: cell((r) => <Named name={r.name} code={r.code} strong />),
+    },
+    { key: "lines", head: "Lines", align: "right", cell: cell((r) => <span className="figure">{r.lines}</span>) },
+    {
+      key: "net",
+      keep: 1,
+      head: "Before tax",
+      align: "right",
+      cell: cell(({ net }) =>
+        net ? (
+          <>
+            <span className="figure">{w.money(net.minor, net.currency)}</span>{" "}
+            <span className="text-2xs text-ink-3">{net.currency}</span>
+          </>
+        ) : (
+          none
+        ),
+      ),
+    },
+    { key: "required", head: "Wanted by", align: "right", cell: cell((r) => r.wanted ?? none) },
+    { key: "writer", head: "Last by", cell: cell((r) => r.writer) },
+    { key: "state", keep: 2, head: "State", cell: cell((r) => r.state) },
+  ];
+};
+
+function RowSlip({ row, mayWrite }: { row: Row; mayWrite: boolean }) {
+  if (row.kind === "bench") return <BenchSlip bench={row.bench} mayWrite={mayWrite} />;
+  return row.kind === "quote" ? <QuoteSlip quote={row.quote} /> : <OrderSlip row={row.order} />;
 }
 
 function QuoteSlip({ quote: q }: { quote: QuoteRow }) {

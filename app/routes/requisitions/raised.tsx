@@ -52,6 +52,8 @@ export function RaisedRequisition({
   const key = useSubmissionKey(head.version);
   const open = ["In sign-off", "Open", "Part ordered", "Ordered"].includes(head.state);
   const waiting = { paper: "requisition" as const, id: head.id, version: head.version };
+  const begun = lines.some((l) => l.orders.length > 0 || l.transfer);
+  const copy = () => submit({ do: "copy" satisfies RequisitionWord, key: `${key()}copy` }, { method: "post" });
   const signIt = () =>
     maySign &&
     !busy &&
@@ -75,36 +77,12 @@ export function RaisedRequisition({
               ...(sheet.about === null ? [] : [["About", w.amount(sheet.about)] as [string, string]]),
             ]}
           />
-          <table className="w-full">
-            <caption className="sr-only">Lines</caption>
-            <Heads
-              heads={[
-                { label: "#", width: "w-8" },
-                { label: "Item or service" },
-                { label: "Quantity", align: "right" },
-                { label: "Where it stands", width: "w-[24%]" },
-                { label: "Order" },
-              ]}
-            />
-            <tbody>
-              {lines.map((l) => (
-                <LineRow
-                  key={l.id}
-                  line={l}
-                  seesOrders={seesOrders}
-                  mayDecide={
-                    mayPlan &&
-                    open &&
-                    l.orders.length === 0 &&
-                    l.transfer === null &&
-                    l.declined === null &&
-                    head.state !== "In sign-off"
-                  }
-                  others={alternatives[l.id] ?? []}
-                />
-              ))}
-            </tbody>
-          </table>
+          <RaisedLines
+            lines={lines}
+            seesOrders={seesOrders}
+            mayDecide={mayPlan && open && head.state !== "In sign-off"}
+            alternatives={alternatives}
+          />
         </div>
       }
       slip={
@@ -131,52 +109,13 @@ export function RaisedRequisition({
             mayAttach={own && open}
             mayTakeOff={false}
           />
-          {mayPlan && head.state === "Open" && !lines.some((l) => l.orders.length > 0 || l.transfer) && (
-            <SlipForm<RequisitionWord>
-              does="return"
-              fields={{ version: head.version }}
-              label="Send it back to the asker…"
-              send="Send back"
-            >
-              <input
-                name="reason"
-                aria-label="Why"
-                placeholder="why, so that the asker knows what to change"
-                maxLength={500}
-                className="entry w-full"
-              />
-            </SlipForm>
-          )}
-          {own &&
-            (head.state === "In sign-off" || head.state === "Open") &&
-            !lines.some((l) => l.orders.length > 0 || l.transfer) && (
-              <SlipForm<RequisitionWord>
-                does="withdraw"
-                fields={{ version: head.version }}
-                label="Withdraw it…"
-                send="Withdraw it"
-              >
-                <input
-                  name="reason"
-                  aria-label="Why, if you like"
-                  placeholder="why, if you like"
-                  maxLength={300}
-                  className="entry w-full"
-                />
-              </SlipForm>
-            )}
-          {mayAsk && own && (
-            <div>
-              <Button
-                disabled={busy}
-                onClick={() =>
-                  submit({ do: "copy" satisfies RequisitionWord, key: `${key()}copy` }, { method: "post" })
-                }
-              >
-                Ask for the same again
-              </Button>
-            </div>
-          )}
+          <AskerActs
+            sheet={sheet}
+            mayReturn={mayPlan && head.state === "Open" && !begun}
+            mayWithdraw={own && (head.state === "In sign-off" || head.state === "Open") && !begun}
+            onCopy={mayAsk && own ? copy : null}
+            busy={busy}
+          />
           <Trail trail={sheet.trail} />
           {sheet.about !== null && (
             <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />
@@ -214,6 +153,156 @@ export function RaisedRequisition({
         </TallyLine>
       }
     />
+  );
+}
+
+/** Sending it back, taking it away, asking again. */
+function AskerActs({
+  sheet: { head },
+  mayReturn,
+  mayWithdraw,
+  onCopy,
+  busy,
+}: {
+  sheet: RequisitionSheet;
+  mayReturn: boolean;
+  mayWithdraw: boolean;
+  onCopy: (() => void) | null;
+  busy: boolean;
+}) {
+  return (
+    <>
+      {mayReturn && (
+        <SlipForm<RequisitionWord>
+          does="return"
+          fields={{ version: head.version }}
+          label="Send it back to the asker…"
+          send="Send back"
+        >
+          <input
+            name="reason"
+            aria-label="Why"
+            placeholder="why, so that the asker knows what to change"
+            maxLength={500}
+            className="entry w-full"
+          />
+        </SlipForm>
+      )}
+      {mayWithdraw && (
+        <SlipForm<RequisitionWord>
+          does="withdraw"
+          fields={{ version: head.version }}
+          label="Withdraw it…"
+          send="Withdraw it"
+        >
+          <input
+            name="reason"
+            aria-label="Why, if you like"
+            placeholder="why, if you like"
+            maxLength={300}
+            className="entry w-full"
+          />
+        </SlipForm>
+      )}
+      {onCopy && (
+        <div>
+          <Button disabled={busy} onClick={onCopy}>
+            Ask for the same again
+          </Button>
+        </div>
+      )}
+    </>
+  );
+}
+
+function RaisedLines({
+  lines,
+  seesOrders,
+  mayDecide,
+  alternatives,
+}: {
+  lines: RequisitionSheet["lines"];
+  seesOrders: boolean;
+  mayDecide: boolean;
+  alternatives: Record<number, { item: number; name: string }[]>;
+}) {
+  return (
+    <table className="w-full">
+      <caption className="sr-only">Lines</caption>
+      <Heads
+        heads={[
+          { label: "#", width: "w-8" },
+          { label: "Item or service" },
+          { label: "Quantity", align: "right" },
+          { label: "Where it stands", width: "w-[24%]" },
+          { label: "Order" },
+        ]}
+      />
+      <tbody>
+        {lines.map((l) => (
+          <LineRow
+            key={l.id}
+            line={l}
+            seesOrders={seesOrders}
+            mayDecide={mayDecide && l.orders.length === 0 && l.transfer === null && l.declined === null}
+            others={alternatives[l.id] ?? []}
+          />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Standing({ line: l }: { line: RequisitionSheet["lines"][number] }) {
+  const w = useWriting();
+  return (
+    <>
+      {l.orders.length > 0 ? (
+        l.orders.map((o) => (
+          <TallyStrip
+            key={o.id}
+            ordered={o.quantity}
+            received={o.received}
+            late={o.due < w.today}
+            promised={false}
+            label={`${w.quantity(o.received)} of ${w.quantity(o.quantity)} in, due ${w.day(o.due)}`}
+          />
+        ))
+      ) : l.transfer ? (
+        <span className="text-xs">
+          {l.transfer.state === "Moved" ? "brought over" : "is brought over"} from {l.transfer.from}
+        </span>
+      ) : (
+        <span className={`text-xs ${l.declined ? "font-semibold text-signal" : "text-ink-3"}`}>
+          {l.declined ? "declined" : "not ordered yet"}
+        </span>
+      )}
+    </>
+  );
+}
+
+function LineOrders({ line: l, seesOrders }: { line: RequisitionSheet["lines"][number]; seesOrders: boolean }) {
+  const w = useWriting();
+  return (
+    <td className="px-2 pr-4.5 whitespace-nowrap">
+      {l.orders.map((o) => (
+        <span key={o.id} className="block">
+          {seesOrders ? (
+            <Link to={`/orders/${o.id}`} className="underline">
+              {o.name}
+            </Link>
+          ) : (
+            o.name
+          )}
+          <span className="ml-2 text-xs text-ink-3">due {w.day(o.due)}</span>
+        </span>
+      ))}
+      {l.transfer && (
+        <Link to={`/transfers/${l.transfer.id}`} className="underline">
+          {l.transfer.number}
+        </Link>
+      )}
+    </td>
   );
 }
 
@@ -265,46 +354,9 @@ function LineRow({
           <span className="font-sans text-xs text-ink-3">{l.unit}</span>
         </td>
         <td className="px-2">
-          {l.orders.length > 0 ? (
-            l.orders.map((o) => (
-              <TallyStrip
-                key={o.id}
-                ordered={o.quantity}
-                received={o.received}
-                late={o.due < w.today}
-                promised={false}
-                label={`${w.quantity(o.received)} of ${w.quantity(o.quantity)} in, due ${w.day(o.due)}`}
-              />
-            ))
-          ) : l.transfer ? (
-            <span className="text-xs">
-              {l.transfer.state === "Moved" ? "brought over" : "is brought over"} from {l.transfer.from}
-            </span>
-          ) : (
-            <span className={`text-xs ${l.declined ? "font-semibold text-signal" : "text-ink-3"}`}>
-              {l.declined ? "declined" : "not ordered yet"}
-            </span>
-          )}
+          <Standing line={l} />
         </td>
-        <td className="px-2 pr-4.5 whitespace-nowrap">
-          {l.orders.map((o) => (
-            <span key={o.id} className="block">
-              {seesOrders ? (
-                <Link to={`/orders/${o.id}`} className="underline">
-                  {o.name}
-                </Link>
-              ) : (
-                o.name
-              )}
-              <span className="ml-2 text-xs text-ink-3">due {w.day(o.due)}</span>
-            </span>
-          ))}
-          {l.transfer && (
-            <Link to={`/transfers/${l.transfer.id}`} className="underline">
-              {l.transfer.number}
-            </Link>
-          )}
-        </td>
+        <LineOrders line={l} seesOrders={seesOrders} />
       </tr>
       {(decided || l.declined || mayDecide) && (
         <tr className="border-b border-rule-2">

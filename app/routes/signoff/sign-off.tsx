@@ -91,52 +91,7 @@ export default function SignOff() {
         ]
       : [],
   );
-  const columns: SheetColumn<Row>[] = [
-    {
-      key: "paper",
-      head: "Paper",
-      cell: (r) => (
-        <Named
-          name={r.about}
-          code={[`${r.kind} ${r.number}`, r.storeName, r.open && count(r.open, "open question")]
-            .filter(Boolean)
-            .join(" · ")}
-          strong={r.mine}
-        />
-      ),
-    },
-    { key: "writer", head: "From", keep: -1, cell: (r) => r.writerName },
-    {
-      key: "amount",
-      keep: 2,
-      head: `Before tax, ${w.home}`,
-      align: "right",
-      cell: (r) => <span className="figure">{w.money(r.amount)}</span>,
-    },
-    {
-      key: "team",
-      head: "Waits for",
-      keep: -1,
-      cell: (r) => <WaitsFor row={r} looked={looked[keyOf(r)] === r.version} />,
-    },
-    {
-      key: "due",
-      keep: 3,
-      head: "Answer by",
-      align: "right",
-      cell: (r) => (
-        <span className={r.due < at ? "font-semibold text-signal" : ""}>
-          {r.due < at ? (
-            <>
-              overdue<span className="max-md:hidden"> since {w.moment(r.due)}</span>
-            </>
-          ) : (
-            w.moment(r.due)
-          )}
-        </span>
-      ),
-    },
-  ];
+  const columns = columnsIn(w, at, (r) => looked[keyOf(r)] === r.version);
   const mine = rows.filter((r) => r.mine);
   // Somebody for whom nothing ever waits looks at what waits for others.
   const signsMost = signs && rows.every((r) => r.mine);
@@ -199,43 +154,69 @@ export default function SignOff() {
         </>
       }
       tally={
-        <TallyLine
+        <SignTally
+          rows={rows}
+          at={at}
+          here={here}
           trouble={answer && !answer.ok ? answer.problems[0]?.says : undefined}
-          keys={here?.mine ? MINE : OTHERS}
-          act={
-            here &&
-            (here.mine ? (
-              <>
-                {together.length > 1 && (
-                  <Button hint="A" disabled={busy} onClick={signTogether}>
-                    Sign all {together.length} looked at
-                  </Button>
-                )}
-                <Button look="main" hint="Y" disabled={busy || !mayAct} onClick={() => void signHere()}>
-                  Sign {w.amount(here.amount)}
-                </Button>
-              </>
-            ) : (
-              <Button look="main" hint="⏎" onClick={() => open(here)}>
-                Open {here.number}
-              </Button>
-            ))
-          }
-        >
-          <span>
-            <b>{mine.length}</b> for you
-          </span>
-          <span>
-            <b className="figure">{w.amount(rows.reduce((a, r) => a + r.amount, 0))}</b> waiting in all
-          </span>
-          {rows.some((r) => r.due < at) && (
-            <span className="font-semibold text-signal">{rows.filter((r) => r.due < at).length} overdue</span>
-          )}
-        </TallyLine>
+          together={together.length}
+          busy={busy}
+          onSign={mayAct ? () => void signHere() : null}
+          onSignAll={signTogether}
+          onOpen={open}
+        />
       }
     />
   );
 }
+
+/** The columns of what waits; `looked` says which were looked at. */
+const columnsIn = (w: ReturnType<typeof useWriting>, at: string, looked: (row: Row) => boolean): SheetColumn<Row>[] => [
+  {
+    key: "paper",
+    head: "Paper",
+    cell: (r) => (
+      <Named
+        name={r.about}
+        code={[`${r.kind} ${r.number}`, r.storeName, r.open && count(r.open, "open question")]
+          .filter(Boolean)
+          .join(" · ")}
+        strong={r.mine}
+      />
+    ),
+  },
+  { key: "writer", head: "From", keep: -1, cell: (r) => r.writerName },
+  {
+    key: "amount",
+    keep: 2,
+    head: `Before tax, ${w.home}`,
+    align: "right",
+    cell: (r) => <span className="figure">{w.money(r.amount)}</span>,
+  },
+  {
+    key: "team",
+    head: "Waits for",
+    keep: -1,
+    cell: (r) => <WaitsFor row={r} looked={looked(r)} />,
+  },
+  {
+    key: "due",
+    keep: 3,
+    head: "Answer by",
+    align: "right",
+    cell: (r) => (
+      <span className={r.due < at ? "font-semibold text-signal" : ""}>
+        {r.due < at ? (
+          <>
+            overdue<span className="max-md:hidden"> since {w.moment(r.due)}</span>
+          </>
+        ) : (
+          w.moment(r.due)
+        )}
+      </span>
+    ),
+  },
+];
 
 function WaitsFor({ row: r, looked }: { row: Row; looked: boolean }) {
   if (!r.mine) return r.called.replace(/^the /, "");
@@ -246,5 +227,64 @@ function WaitsFor({ row: r, looked }: { row: Row; looked: boolean }) {
       {r.forWhom && <span className="text-ink-2"> for {r.forWhom}</span>}
       {notes && <span className="block text-xs text-ink-3">{notes}</span>}
     </span>
+  );
+}
+
+function SignTally({
+  rows,
+  at,
+  here,
+  trouble,
+  together,
+  busy,
+  onSign,
+  onSignAll,
+  onOpen,
+}: {
+  rows: readonly Row[] /** The moment. */;
+  at: string;
+  here: Row | null;
+  trouble: string | undefined /** So many were looked at and may be signed at once. */;
+  together: number;
+  busy: boolean;
+  onSign: (() => void) | null;
+  onSignAll: () => void;
+  onOpen: (row: Row) => void;
+}) {
+  const w = useWriting();
+  return (
+    <TallyLine
+      trouble={trouble}
+      keys={here?.mine ? MINE : OTHERS}
+      act={
+        here &&
+        (here.mine ? (
+          <>
+            {together > 1 && (
+              <Button hint="A" disabled={busy} onClick={onSignAll}>
+                Sign all {together} looked at
+              </Button>
+            )}
+            <Button look="main" hint="Y" disabled={busy || !onSign} onClick={onSign ?? undefined}>
+              Sign {w.amount(here.amount)}
+            </Button>
+          </>
+        ) : (
+          <Button look="main" hint="⏎" onClick={() => onOpen(here)}>
+            Open {here.number}
+          </Button>
+        ))
+      }
+    >
+      <span>
+        <b>{rows.filter((r) => r.mine).length}</b> for you
+      </span>
+      <span>
+        <b className="figure">{w.amount(rows.reduce((a, r) => a + r.amount, 0))}</b> waiting in all
+      </span>
+      {rows.some((r) => r.due < at) && (
+        <span className="font-semibold text-signal">{rows.filter((r) => r.due < at).length} overdue</span>
+      )}
+    </TallyLine>
   );
 }

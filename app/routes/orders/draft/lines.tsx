@@ -187,6 +187,86 @@ interface RowProps {
   calls: RowCalls;
 }
 
+interface Cells {
+  line: OrderLine;
+  /** Which line it is, from 1. */
+  n: number;
+  typed: LineText | undefined;
+  wrong: Record<string, string> | undefined;
+  set: (part: LineText) => void;
+}
+
+/** What stands below a line's name: codes, and where it goes. */
+function aboutLine(l: OrderLine, elsewhere: string): string {
+  const charge = `charge, ${l.spread === "expense" ? "an expense" : `spread by ${l.spread}`}`;
+  return [
+    l.code ?? (l.kind === "charge" ? charge : l.kind),
+    l.theirCode && `theirs ${l.theirCode}`,
+    elsewhere && `to ${elsewhere}`,
+    l.jobCode && `job ${l.jobCode}`,
+    l.budgetCode,
+    l.note && "with a note",
+  ]
+    .filter(Boolean)
+    .join(" · ");
+}
+
+function WhatIsBought({ line: l, n, typed, wrong, set, elsewhere }: Cells & { elsewhere: string }) {
+  return (
+    <>
+      {l.item === null ? (
+        <input
+          aria-label={`Line ${n}: ${l.kind} in words`}
+          data-at={`${l.id} words`}
+          value={typed?.words ?? l.words}
+          maxLength={300}
+          aria-invalid={wrong?.words ? true : undefined}
+          onChange={(e) => set({ words: e.target.value })}
+          className="entry w-full"
+        />
+      ) : (
+        <span className="block truncate">{l.words}</span>
+      )}
+      <span className="code block truncate">{aboutLine(l, elsewhere)}</span>
+    </>
+  );
+}
+
+/** The day, or the days, or for a blanket order the least that is called off. */
+function WhenWanted({ line: l, n, typed, wrong, set, blanket }: Cells & { blanket: boolean }) {
+  const w = useWriting();
+  const loads = l.instalments.length;
+  return blanket ? (
+    <CellEntry
+      data-at={`${l.id} least`}
+      label={`Line ${n}: least call-off in ${l.unit}`}
+      value={typed?.least ?? (l.least ? quantityText(l.least) : "")}
+      problem={wrong?.least}
+      placeholder="any"
+      inputMode="decimal"
+      maxLength={20}
+      onChange={(e) => set({ least: e.target.value })}
+      className="w-20"
+    />
+  ) : loads > 0 ? (
+    <span className="inline-block py-1.5">
+      <b className="font-semibold">{loads} loads</b>
+      <span className="block text-2xs text-ink-3">from {w.day(l.required)}</span>
+    </span>
+  ) : (
+    <span className="inline-flex w-[136px] flex-col">
+      <DayEntry
+        aria-label={`Line ${n}: wanted by`}
+        data-at={`${l.id} required`}
+        value={typed?.required ?? l.required}
+        aria-invalid={wrong?.required ? true : undefined}
+        onDay={(required) => required && set({ required })}
+      />
+      {wrong?.required && <span className="text-2xs font-semibold text-signal">{wrong.required}</span>}
+    </span>
+  );
+}
+
 /** One line; typing in another does not draw it again. */
 const LineRow = memo(function LineRow({
   line: l,
@@ -203,7 +283,6 @@ const LineRow = memo(function LineRow({
   const { setNodeRef, setActivatorNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: l.id });
   const n = index + 1;
   const set = (part: LineText) => calls.set(l.id, part);
-  const loads = l.instalments.length;
   const onEnter = (e: React.KeyboardEvent) => {
     if (e.key === "Enter") {
       e.preventDefault();
@@ -245,34 +324,7 @@ const LineRow = memo(function LineRow({
         {n}
       </td>
       <td className="w-full max-w-0 min-w-32 px-2 py-1.5 leading-tight">
-        {l.item === null ? (
-          <input
-            aria-label={`Line ${n}: ${l.kind} in words`}
-            data-at={`${l.id} words`}
-            value={typed?.words ?? l.words}
-            maxLength={300}
-            aria-invalid={wrong?.words ? true : undefined}
-            onChange={(e) => set({ words: e.target.value })}
-            className="entry w-full"
-          />
-        ) : (
-          <span className="block truncate">{l.words}</span>
-        )}
-        <span className="code block truncate">
-          {[
-            l.code ??
-              (l.kind === "charge"
-                ? `charge, ${l.spread === "expense" ? "an expense" : `spread by ${l.spread}`}`
-                : l.kind),
-            l.theirCode && `theirs ${l.theirCode}`,
-            elsewhere && `to ${elsewhere}`,
-            l.jobCode && `job ${l.jobCode}`,
-            l.budgetCode,
-            l.note && "with a note",
-          ]
-            .filter(Boolean)
-            .join(" · ")}
-        </span>
+        <WhatIsBought line={l} n={n} typed={typed} wrong={wrong} elsewhere={elsewhere} set={set} />
       </td>
       <td className="px-2 py-1 text-right">
         <CellEntry
@@ -326,35 +378,7 @@ const LineRow = memo(function LineRow({
         />
       </td>
       <td className="px-2 py-1 text-right whitespace-nowrap">
-        {blanket ? (
-          <CellEntry
-            data-at={`${l.id} least`}
-            label={`Line ${n}: least call-off in ${l.unit}`}
-            value={typed?.least ?? (l.least ? quantityText(l.least) : "")}
-            problem={wrong?.least}
-            placeholder="any"
-            inputMode="decimal"
-            maxLength={20}
-            onChange={(e) => set({ least: e.target.value })}
-            className="w-20"
-          />
-        ) : loads > 0 ? (
-          <span className="inline-block py-1.5">
-            <b className="font-semibold">{loads} loads</b>
-            <span className="block text-2xs text-ink-3">from {w.day(l.required)}</span>
-          </span>
-        ) : (
-          <span className="inline-flex w-[136px] flex-col">
-            <DayEntry
-              aria-label={`Line ${n}: wanted by`}
-              data-at={`${l.id} required`}
-              value={typed?.required ?? l.required}
-              aria-invalid={wrong?.required ? true : undefined}
-              onDay={(required) => required && set({ required })}
-            />
-            {wrong?.required && <span className="text-2xs font-semibold text-signal">{wrong.required}</span>}
-          </span>
-        )}
+        <WhenWanted line={l} n={n} typed={typed} wrong={wrong} blanket={blanket} set={set} />
       </td>
       <td className="figure px-2 py-2.5 text-right">{w.money(l.net, currency)}</td>
       <td className="py-2 pr-4.5 text-right">
