@@ -36,7 +36,6 @@ export const action = actions("see jobs", jobActs, ({ params }) => ({ job: idOf(
 export default function JobPage() {
   const { job, stores, mayKeep, mayMove, seesOrders } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
-  const w = useWriting();
   const submit = useSubmit();
   const busy = useBusy();
   const key = useSubmissionKey(job);
@@ -75,94 +74,21 @@ export default function JobPage() {
               send="Keep the job"
             />
           ) : (
-            <table className="w-full border-t-2 border-ink">
-              <caption className="sr-only">What the job wants</caption>
-              <Heads
-                heads={[
-                  { label: "Item" },
-                  { label: "Needed" },
-                  { label: "Wanted", align: "right" },
-                  { label: "Where it comes from", width: "w-[26%]" },
-                  { label: "Lacking", align: "right" },
-                  { label: "Bought for it" },
-                ]}
-              />
-              <tbody>
-                {lines.map((l) => (
-                  <DemandRow
-                    key={l.id}
-                    line={l}
-                    mayKeep={mayKeep && open}
-                    seesOrders={seesOrders}
-                    busy={busy}
-                    onTie={(tie) => send({ do: "tie" satisfies JobWord, demand: String(l.id), tie })}
-                  />
-                ))}
-              </tbody>
-            </table>
+            <Demand
+              lines={lines}
+              mayKeep={mayKeep && open}
+              seesOrders={seesOrders}
+              busy={busy}
+              onTie={(demand, tie) => send({ do: "tie" satisfies JobWord, demand: String(demand), tie })}
+            />
           )}
           {!editing && lines.length === 0 && <p className="px-4.5 py-4 text-ink-2">This job wants nothing.</p>}
         </div>
       }
       slip={
         <>
-          <SlipPart title="What the signs mean">
-            <ul className="flex flex-col gap-1 text-xs text-ink-2">
-              <li className="flex items-center gap-2">
-                <span className="inline-block h-[9px] w-[22px] bg-harbour" /> on the shelf
-              </li>
-              <li className="flex items-center gap-2">
-                <span className="hatch inline-block h-[9px] w-[22px] border border-ink-3" /> ordered, in time
-              </li>
-              <li className="flex items-center gap-2">
-                <span className="hatch-late inline-block h-[9px] w-[22px] border border-ink-3" /> ordered, too late
-              </li>
-              <li className="flex items-center gap-2">
-                <span className="inline-block h-[9px] w-[22px] border border-ink-3" /> from nowhere yet
-              </li>
-            </ul>
-          </SlipPart>
-          {outputs.length > 0 && (
-            <SlipPart title="Gives back to stock">
-              <ul className="border border-rule bg-sheet">
-                {outputs.map((o) => (
-                  <li key={o.id} className="border-b border-rule-2 px-2.5 py-1.5 text-xs last:border-0">
-                    <div className="flex justify-between gap-3">
-                      <Link className="truncate font-semibold underline" to={`/items/${o.item}`}>
-                        {o.name}
-                      </Link>
-                      <span className="figure whitespace-nowrap">
-                        {w.quantity(o.given)} of {w.quantity(o.quantity)} {o.unit}
-                      </span>
-                    </div>
-                    <p className="text-ink-2">
-                      to {o.storeName}, {w.day(o.due)}
-                    </p>
-                    {mayMove && open && o.given < o.quantity && (
-                      <SlipForm<JobWord>
-                        does="give back"
-                        fields={{ output: o.id }}
-                        label="It came back…"
-                        send="Take into stock"
-                      >
-                        <label className="flex items-center gap-2">
-                          <span className="sr-only">How much, in {o.unit}</span>
-                          <input
-                            name="quantity"
-                            defaultValue={quantityText(o.quantity - o.given)}
-                            inputMode="decimal"
-                            maxLength={20}
-                            className="entry w-24 text-right font-mono"
-                          />
-                          {o.unit}
-                        </label>
-                      </SlipForm>
-                    )}
-                  </li>
-                ))}
-              </ul>
-            </SlipPart>
-          )}
+          <SignsMean />
+          {outputs.length > 0 && <GivesBack outputs={outputs} mayTake={mayMove && open} />}
           {mayKeep && (
             <p>
               <button
@@ -303,3 +229,115 @@ function DemandRow({
     </tr>
   );
 }
+
+/** What comes back to stock when the job is done. */
+function GivesBack({ outputs, mayTake }: { outputs: Outputs; mayTake: boolean }) {
+  const w = useWriting();
+  return (
+    <SlipPart title="Gives back to stock">
+      <ul className="border border-rule bg-sheet">
+        {outputs.map((o) => (
+          <li key={o.id} className="border-b border-rule-2 px-2.5 py-1.5 text-xs last:border-0">
+            <div className="flex justify-between gap-3">
+              <Link className="truncate font-semibold underline" to={`/items/${o.item}`}>
+                {o.name}
+              </Link>
+              <span className="figure whitespace-nowrap">
+                {w.quantity(o.given)} of {w.quantity(o.quantity)} {o.unit}
+              </span>
+            </div>
+            <p className="text-ink-2">
+              to {o.storeName}, {w.day(o.due)}
+            </p>
+            {mayTake && o.given < o.quantity && (
+              <SlipForm<JobWord>
+                does="give back"
+                fields={{ output: o.id }}
+                label="It came back…"
+                send="Take into stock"
+              >
+                <label className="flex items-center gap-2">
+                  <span className="sr-only">How much, in {o.unit}</span>
+                  <input
+                    name="quantity"
+                    defaultValue={quantityText(o.quantity - o.given)}
+                    inputMode="decimal"
+                    maxLength={20}
+                    className="entry w-24 text-right font-mono"
+                  />
+                  {o.unit}
+                </label>
+              </SlipForm>
+            )}
+          </li>
+        ))}
+      </ul>
+    </SlipPart>
+  );
+}
+
+function SignsMean() {
+  return (
+    <SlipPart title="What the signs mean">
+      <ul className="flex flex-col gap-1 text-xs text-ink-2">
+        <li className="flex items-center gap-2">
+          <span className="inline-block h-[9px] w-[22px] bg-harbour" /> on the shelf
+        </li>
+        <li className="flex items-center gap-2">
+          <span className="hatch inline-block h-[9px] w-[22px] border border-ink-3" /> ordered, in time
+        </li>
+        <li className="flex items-center gap-2">
+          <span className="hatch-late inline-block h-[9px] w-[22px] border border-ink-3" /> ordered, too late
+        </li>
+        <li className="flex items-center gap-2">
+          <span className="inline-block h-[9px] w-[22px] border border-ink-3" /> from nowhere yet
+        </li>
+      </ul>
+    </SlipPart>
+  );
+}
+
+/** What the job wants, and where each of it comes from. */
+function Demand({
+  lines,
+  mayKeep,
+  seesOrders,
+  busy,
+  onTie,
+}: {
+  lines: readonly DemandLine[];
+  mayKeep: boolean;
+  seesOrders: boolean;
+  busy: boolean;
+  onTie: (demand: number, tie: "yes" | "no") => void;
+}) {
+  return (
+    <table className="w-full border-t-2 border-ink">
+      <caption className="sr-only">What the job wants</caption>
+      <Heads
+        heads={[
+          { label: "Item" },
+          { label: "Needed" },
+          { label: "Wanted", align: "right" },
+          { label: "Where it comes from", width: "w-[26%]" },
+          { label: "Lacking", align: "right" },
+          { label: "Bought for it" },
+        ]}
+      />
+      <tbody>
+        {lines.map((l) => (
+          <DemandRow
+            key={l.id}
+            line={l}
+            mayKeep={mayKeep}
+            seesOrders={seesOrders}
+            busy={busy}
+            onTie={(tie) => onTie(l.id, tie)}
+          />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+type Outputs = ReturnType<typeof useLoaderData<typeof loader>>["job"]["outputs"];

@@ -38,68 +38,7 @@ export default function Blankets() {
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
   const here = rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null;
   const open = (r: Row) => navigate(`/orders/${r.blanket.id}`);
-  const columns: SheetColumn<Row>[] = [
-    {
-      key: "what",
-      head: "Blanket order",
-      cell: (r) => (
-        <Named name={r.line?.words ?? r.blanket.title} code={`${r.blanket.supplierName} · ${r.blanket.name}`} strong />
-      ),
-    },
-    {
-      key: "left",
-      head: "Left",
-      align: "right",
-      cell: (r) =>
-        r.line ? (
-          <>
-            <span className="figure">
-              {r.line.terms.limits === "value"
-                ? w.money(r.line.left.leftValue, r.blanket.currency)
-                : w.quantity(r.line.left.left)}
-            </span>{" "}
-            <span className="text-2xs text-ink-3">
-              {r.line.terms.limits === "value" ? r.blanket.currency : r.line.terms.unit}
-            </span>
-          </>
-        ) : (
-          <StateSquare state={r.blanket.state} />
-        ),
-    },
-    {
-      key: "used",
-      head: "Used",
-      width: "18%",
-      cell: (r) =>
-        r.line && <Used used={r.line.left.used} grave={r.line.warnings.some((m) => m.kind === "runs out")} />,
-    },
-    { key: "ends", head: "Ends", align: "right", cell: (r) => w.day(r.blanket.ends, false) },
-    {
-      key: "out",
-      head: "Used up on",
-      align: "right",
-      cell: (r) =>
-        r.line?.burn.runsOut ? (
-          <span className={r.line.burn.runsOut < r.blanket.ends ? "font-semibold text-signal" : "text-ink-2"}>
-            {r.line.burn.runsOut > r.blanket.ends ? "after its end" : w.day(r.line.burn.runsOut, false)}
-          </span>
-        ) : (
-          <span className="text-ink-3">·</span>
-        ),
-    },
-    {
-      key: "stands",
-      head: "What stands out",
-      cell: (r) => {
-        const first = r.line?.warnings[0];
-        return first ? (
-          <span className={GRAVE.has(first.kind) ? "font-semibold text-signal" : ""}>{first.kind}</span>
-        ) : (
-          <span className="text-ink-3">{r.line ? "on course" : "not in force yet"}</span>
-        );
-      },
-    },
-  ];
+  const columns = columnsIn(w);
   const standing = rows.filter((r) => r.line?.warnings.some((m) => GRAVE.has(m.kind))).length;
   return (
     <SheetAndSlip
@@ -124,55 +63,7 @@ export default function Blankets() {
           />
         </>
       }
-      slip={
-        here ? (
-          <>
-            <SlipHead
-              over={`${here.blanket.supplierName} · ${here.blanket.name}`}
-              title={here.line?.words ?? here.blanket.title}
-            >
-              {here.line?.warnings.map((m) => (
-                <p key={m.kind} className="mt-1">
-                  <b className={GRAVE.has(m.kind) ? "text-signal" : ""}>{m.says}</b>{" "}
-                  <span className="text-ink-2">{m.does}</span>
-                </p>
-              ))}
-            </SlipHead>
-            {here.line && (
-              <>
-                <BurnLine
-                  line={here.line.terms}
-                  calls={here.line.calls}
-                  runsOut={here.line.burn.runsOut}
-                  label={here.line.words}
-                  width={356}
-                />
-                <SumSheet sum={here.line.burn.sum} />
-                <SumSheet sum={here.line.left.sum} />
-                {here.line.planned.length > 0 && (
-                  <SlipPart title="Planned">
-                    <ul className="border border-rule bg-sheet">
-                      {here.line.planned.map((p) => (
-                        <li
-                          key={p.id}
-                          className="flex justify-between border-b border-rule-2 px-2.5 py-1 last:border-0"
-                        >
-                          <span className={p.late ? "font-semibold text-signal" : ""}>{w.day(p.due)}</span>
-                          <span className="figure">
-                            {w.quantity(p.quantity)} {here.line!.terms.unit}
-                          </span>
-                        </li>
-                      ))}
-                    </ul>
-                  </SlipPart>
-                )}
-              </>
-            )}
-          </>
-        ) : (
-          <Empty title="None chosen" />
-        )
-      }
+      slip={here ? <BlanketSlip row={here} /> : <Empty title="None chosen" />}
       tally={
         <TallyLine
           keys={[["arrowdown", "move"]]}
@@ -194,6 +85,110 @@ export default function Blankets() {
         </TallyLine>
       }
     />
+  );
+}
+
+const columnsIn = (w: ReturnType<typeof useWriting>): SheetColumn<Row>[] => [
+  {
+    key: "what",
+    head: "Blanket order",
+    cell: (r) => (
+      <Named name={r.line?.words ?? r.blanket.title} code={`${r.blanket.supplierName} · ${r.blanket.name}`} strong />
+    ),
+  },
+  {
+    key: "left",
+    head: "Left",
+    align: "right",
+    cell: (r) =>
+      r.line ? (
+        <>
+          <span className="figure">
+            {r.line.terms.limits === "value"
+              ? w.money(r.line.left.leftValue, r.blanket.currency)
+              : w.quantity(r.line.left.left)}
+          </span>{" "}
+          <span className="text-2xs text-ink-3">
+            {r.line.terms.limits === "value" ? r.blanket.currency : r.line.terms.unit}
+          </span>
+        </>
+      ) : (
+        <StateSquare state={r.blanket.state} />
+      ),
+  },
+  {
+    key: "used",
+    head: "Used",
+    width: "18%",
+    cell: (r) => r.line && <Used used={r.line.left.used} grave={r.line.warnings.some((m) => m.kind === "runs out")} />,
+  },
+  { key: "ends", head: "Ends", align: "right", cell: (r) => w.day(r.blanket.ends, false) },
+  {
+    key: "out",
+    head: "Used up on",
+    align: "right",
+    cell: (r) =>
+      r.line?.burn.runsOut ? (
+        <span className={r.line.burn.runsOut < r.blanket.ends ? "font-semibold text-signal" : "text-ink-2"}>
+          {r.line.burn.runsOut > r.blanket.ends ? "after its end" : w.day(r.line.burn.runsOut, false)}
+        </span>
+      ) : (
+        <span className="text-ink-3">·</span>
+      ),
+  },
+  {
+    key: "stands",
+    head: "What stands out",
+    cell: (r) => {
+      const first = r.line?.warnings[0];
+      return first ? (
+        <span className={GRAVE.has(first.kind) ? "font-semibold text-signal" : ""}>{first.kind}</span>
+      ) : (
+        <span className="text-ink-3">{r.line ? "on course" : "not in force yet"}</span>
+      );
+    },
+  },
+];
+
+/** What stands out of a blanket line, how fast it goes, and what is planned. */
+function BlanketSlip({ row }: { row: Row }) {
+  return (
+    <>
+      <SlipHead over={`${row.blanket.supplierName} · ${row.blanket.name}`} title={row.line?.words ?? row.blanket.title}>
+        {row.line?.warnings.map((m) => (
+          <p key={m.kind} className="mt-1">
+            <b className={GRAVE.has(m.kind) ? "text-signal" : ""}>{m.says}</b>{" "}
+            <span className="text-ink-2">{m.does}</span>
+          </p>
+        ))}
+      </SlipHead>
+      {row.line && <LineLeft line={row.line} />}
+    </>
+  );
+}
+
+function LineLeft({ line }: { line: BlanketLineView }) {
+  const w = useWriting();
+  return (
+    <>
+      <BurnLine line={line.terms} calls={line.calls} runsOut={line.burn.runsOut} label={line.words} width={356} />
+      <SumSheet sum={line.burn.sum} />
+      <SumSheet sum={line.left.sum} />
+      {line.planned.length > 0 && (
+        <SlipPart title="Planned">
+          <ul className="border border-rule bg-sheet">
+            {line.planned.map((p) => (
+              <li key={p.id} className="flex justify-between border-b border-rule-2 px-2.5 py-1 last:border-0">
+                <span className={p.late ? "font-semibold text-signal" : ""}>{w.day(p.due)}</span>
+                <span className="figure">
+                  {w.quantity(p.quantity)} {line.terms.unit}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </SlipPart>
+      )}
+    </>
   );
 }
 

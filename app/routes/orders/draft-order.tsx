@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import { useRevalidator, useSubmit } from "react-router";
 import { KIND_WORDS } from "../../../core/orders/kinds";
 import type { DraftChoices, DraftFacts } from "../../../server/queries/orders/draft";
@@ -20,6 +20,7 @@ import { DraftSlip } from "./draft/draft-slip";
 import { DraftFactStrip, DraftNotes } from "./draft/draft-top";
 import { HeadForm } from "./draft/head-form";
 import { DraftLines } from "./draft/lines";
+import type { Draft } from "./draft/use-draft";
 import { useDraft } from "./draft/use-draft";
 import type { DraftWord } from "./keep";
 import type { OrderWord } from "./order-acts";
@@ -30,9 +31,9 @@ interface Props {
   sheet: OrderSheet;
   draft: DraftFacts;
   choices: DraftChoices;
-  /** Where each line could go, and all of them under 0. */
   /** Who gets it where nobody else is chosen. */
   contacts: { name: string; mail: string }[];
+  /** Where each line could go, and all of them under 0. */
   moves: Record<number, MoveTarget[]>;
   mayKeepSupplier: boolean;
   problems?: readonly { field: string; says: string }[];
@@ -47,7 +48,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
   const order = sheet.head.id;
   const draft = useDraft(w.person, order, facts, sheet.lines);
   const { lines, kept } = draft;
-  const { head, totals, needed } = draft.facts;
+  const { head } = draft.facts;
   const [at, setAt] = useState(lines[0]?.id ?? null);
   const [showSum, setShowSum] = useState(true);
   const [showHead, setShowHead] = useState(head.kind !== "one-off" && head.kind !== "call-off" && lines.length === 0);
@@ -63,17 +64,15 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
     setAt(lines[Math.max(0, Math.min(lines.length - 1, i + by))]?.id ?? null);
   };
   const standing = head.kind === "standing";
-  useKeys([
-    { key: "arrowdown", label: "next line", run: () => move(1) },
-    { key: "arrowup", label: "line before", run: () => move(-1) },
-    { key: "e", label: "edit the quantity", run: () => document.getElementById(`quantity-${at}`)?.focus() },
-    { key: "a", label: "add a line", run: () => entry.current?.focus() },
-    { key: "h", label: "the head of the order", run: () => setShowHead((s) => !s) },
-    { key: "w", label: "show or hide the sums", run: () => setShowSum((s) => !s) },
-    ...(standing
-      ? [{ key: "o", label: "make an order from the list", run: () => void send("make") }]
-      : [{ key: "o", label: "submit the order", run: () => void send("submit") }]),
-  ]);
+  useDraftKeys({
+    at,
+    standing,
+    move,
+    entry,
+    turnHead: () => setShowHead((now) => !now),
+    turnSums: () => setShowSum((now) => !now),
+    send: (what) => void send(what),
+  });
   const all = [...draft.problems, ...(problems ?? [])];
   const here = lines.find((l) => l.id === at) ?? lines[0];
   const stale = kept.state === "stale";
@@ -81,19 +80,13 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
     if (stale) void revalidate();
   }, [stale, revalidate]);
   const at0 = (field: string) => problemAt(all, field);
-  // A head field that is wrong must be seen.
-  const headWrong = all.some(
-    (p) => p.field !== "" && p.field !== "lines" && !p.field.startsWith("line.") && !p.field.startsWith("add."),
-  );
+  const headWrong = all.some(isOfTheHead);
   const takeOff = async (line: number) => {
     const i = lines.findIndex((l) => l.id === line);
     const next = lines[i + 1] ?? lines[i - 1];
     if ((await draft.act({ do: "drop" satisfies DraftWord, lines: [line] })) === null) setAt(next?.id ?? null);
   };
-  const words = KIND_WORDS[head.kind];
-  const title = standing
-    ? head.title || "Standing list"
-    : `${words[0]!.toUpperCase()}${words.slice(1)} ${head.name}`.replace("Order Draft", "Draft");
+  const title = titleOf(head);
   return (
     <SheetAndSlip
       sheet={
@@ -164,50 +157,109 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
           onSend={(what, extra) => void send(what, extra)}
         />
       }
-      tally={
-        <TallyLine
-          trouble={
-            all.find((p) => p.field === "")?.says ??
-            (all.some((p) => !p.field.startsWith("add.")) ? "Some fields need another look; they are marked." : null)
-          }
-          keys={[
-            ["e", "quantity"],
-            ["a", "add a line"],
-            ["w", "the sums"],
-          ]}
-          act={
-            standing ? (
-              <Button look="main" hint="O" disabled={busy || lines.length === 0} onClick={() => void send("make")}>
-                Make an order from it
-              </Button>
-            ) : (
-              <Button
-                look="main"
-                hint="O"
-                disabled={busy || stale || head.held !== ""}
-                onClick={() => void send("submit")}
-              >
-                {busy ? "Submitting…" : needed.who.length ? "Send to sign-off" : "Clear it to be placed"}
-              </Button>
-            )
-          }
-        >
-          <OrderTotals head={head} lines={lines} totals={totals} />
-          {head.freight > 0 && (
-            <span>
-              freight by their rule <b className="figure">{w.amount(head.freight, head.currency)}</b>
-            </span>
-          )}
-          {!standing && !needed.says && (
-            <span>
-              sign-off:{" "}
-              <b>
-                {needed.who.length ? needed.who.join(", then ") : needed.carries ? "carries on as signed" : "nobody"}
-              </b>
-            </span>
-          )}
-        </TallyLine>
-      }
+      tally={<DraftTally draft={draft} problems={all} busy={busy} onSend={(what) => void send(what)} />}
     />
   );
+}
+
+/** What the draft comes to, and on to sign-off. */
+function DraftTally({
+  draft,
+  problems: all,
+  busy,
+  onSend,
+}: {
+  draft: Draft;
+  problems: readonly { field: string; says: string }[];
+  busy: boolean;
+  onSend: (what: Extract<OrderWord, "make" | "submit">) => void;
+}) {
+  const w = useWriting();
+  const { lines, kept } = draft;
+  const { head, totals, needed } = draft.facts;
+  const standing = head.kind === "standing";
+  const signs = needed.who.length ? needed.who.join(", then ") : needed.carries ? "carries on as signed" : "nobody";
+  return (
+    <TallyLine
+      trouble={
+        all.find((p) => p.field === "")?.says ??
+        (all.some((p) => !p.field.startsWith("add.")) ? "Some fields need another look; they are marked." : null)
+      }
+      keys={[
+        ["e", "quantity"],
+        ["a", "add a line"],
+        ["w", "the sums"],
+      ]}
+      act={
+        standing ? (
+          <Button look="main" hint="O" disabled={busy || lines.length === 0} onClick={() => onSend("make")}>
+            Make an order from it
+          </Button>
+        ) : (
+          <Button
+            look="main"
+            hint="O"
+            disabled={busy || kept.state === "stale" || head.held !== ""}
+            onClick={() => onSend("submit")}
+          >
+            {busy ? "Submitting…" : needed.who.length ? "Send to sign-off" : "Clear it to be placed"}
+          </Button>
+        )
+      }
+    >
+      <OrderTotals head={head} lines={lines} totals={totals} />
+      {head.freight > 0 && (
+        <span>
+          freight by their rule <b className="figure">{w.amount(head.freight, head.currency)}</b>
+        </span>
+      )}
+      {!standing && !needed.says && (
+        <span>
+          sign-off: <b>{signs}</b>
+        </span>
+      )}
+    </TallyLine>
+  );
+}
+
+function useDraftKeys({
+  at,
+  standing,
+  move,
+  entry,
+  turnHead,
+  turnSums,
+  send,
+}: {
+  /** The selected line. */
+  at: number | null;
+  standing: boolean;
+  move: (by: number) => void;
+  /** The entry of a new line. */
+  entry: RefObject<HTMLInputElement | null>;
+  turnHead: () => void;
+  turnSums: () => void;
+  send: (what: Extract<OrderWord, "make" | "submit">) => void;
+}): void {
+  useKeys([
+    { key: "arrowdown", label: "next line", run: () => move(1) },
+    { key: "arrowup", label: "line before", run: () => move(-1) },
+    { key: "e", label: "edit the quantity", run: () => document.getElementById(`quantity-${at}`)?.focus() },
+    { key: "a", label: "add a line", run: () => entry.current?.focus() },
+    { key: "h", label: "the head of the order", run: turnHead },
+    { key: "w", label: "show or hide the sums", run: turnSums },
+    ...(standing
+      ? [{ key: "o", label: "make an order from the list", run: () => send("make") }]
+      : [{ key: "o", label: "submit the order", run: () => send("submit") }]),
+  ]);
+}
+
+/** A head field that is wrong must be seen. */
+const isOfTheHead = ({ field }: { field: string }) =>
+  field !== "" && field !== "lines" && !field.startsWith("line.") && !field.startsWith("add.");
+
+function titleOf({ kind, title, name }: DraftFacts["head"]): string {
+  if (kind === "standing") return title || "Standing list";
+  const words = KIND_WORDS[kind];
+  return `${words[0]!.toUpperCase()}${words.slice(1)} ${name}`.replace("Order Draft", "Draft");
 }

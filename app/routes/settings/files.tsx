@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { type RefObject, useRef, useState } from "react";
 import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
@@ -64,7 +64,6 @@ export default function Files() {
   const { counts, loadable, columns } = useLoaderData<typeof loader>();
   const mayLoad = loadable.length > 0;
   const answer = useActionData<typeof action>();
-  const w = useWriting();
   const submit = useSubmit();
   const busy = useBusy();
   const [tooLarge, setTooLarge] = useState(false);
@@ -77,6 +76,11 @@ export default function Files() {
       ? (answer.faults as { line: number; column: string; found: string; says: string }[])
       : null;
   const problem = answer && !answer.ok ? answer.problems[0] : undefined;
+  const fileProblem = tooLarge
+    ? "The file is larger than 20 MB. Split it."
+    : problem?.field === "file" && !faults
+      ? problem.says
+      : undefined;
   const load = () => {
     if (!form.current || busy) return;
     const body = new FormData(form.current);
@@ -96,70 +100,9 @@ export default function Files() {
             title="Files"
             sub="CSV in UTF-8, or XLSX; a file is checked whole, then loaded entirely or not at all"
           />
-          {mayLoad && (
-            <form ref={form} className="flex flex-wrap items-start gap-4 border-t-2 border-ink px-4.5 py-3">
-              <Field label="The file holds">
-                {(a) => (
-                  <select
-                    {...a}
-                    name="kind"
-                    className="entry"
-                    value={kind}
-                    onChange={(e) => setKind(e.target.value as FileKind)}
-                  >
-                    {loadable.map((k) => (
-                      <option key={k} value={k}>
-                        {k}
-                      </option>
-                    ))}
-                  </select>
-                )}
-              </Field>
-              <Field label="Numbers are written">
-                {(a) => (
-                  <select {...a} name="mark" className="entry">
-                    <option value="point">with a point, 12.5</option>
-                    <option value="comma">with a comma, 12,5</option>
-                  </select>
-                )}
-              </Field>
-              <Field
-                label="File"
-                problem={
-                  tooLarge
-                    ? "The file is larger than 20 MB. Split it."
-                    : problem?.field === "file" && !faults
-                      ? problem.says
-                      : undefined
-                }
-              >
-                {(a) => <FileEntry {...a} label="File" name="file" accept=".csv,.xlsx,.txt" />}
-              </Field>
-            </form>
-          )}
+          {mayLoad && <LoadForm form={form} kinds={loadable} kind={kind} onKind={setKind} problem={fileProblem} />}
           {busy && sent && <LoadingBar of={sent} />}
-          {!busy && answer?.ok && (
-            <div role="status" className="mx-4.5 mb-3 border-l-4 border-harbour bg-harbour-2/60 px-3 py-2">
-              <p className="font-semibold">
-                Loaded {answer.value.rows} rows: {answer.value.added} new, {answer.value.changed} changed,{" "}
-                {answer.value.same} as before.
-              </p>
-              {Object.keys(answer.value.columns).length > 0 && (
-                <p>
-                  Changed:{" "}
-                  {Object.entries(answer.value.columns)
-                    .map(([column, n]) => `${column} in ${n}`)
-                    .join(", ")}
-                  . The trail has each before and after.
-                </p>
-              )}
-              {answer.value.notes.slice(0, 20).map((n) => (
-                <p key={`${n.line}${n.column}`}>
-                  Line {n.line}, {n.column}: {n.says}
-                </p>
-              ))}
-            </div>
-          )}
+          {!busy && answer?.ok && <LoadedRows loaded={answer.value} />}
           {!busy && problem && (faults || problem.field !== "file") && (
             <p role="alert" className="mx-4.5 mb-2 border-l-4 border-signal bg-signal-2/60 px-3 py-2 font-semibold">
               {problem.says}
@@ -168,31 +111,7 @@ export default function Files() {
           {!busy && faults && (
             <Faults faults={faults} of={answer && "count" in answer ? Number(answer.count) : faults.length} />
           )}
-          <table className="w-full">
-            <caption className="sr-only">Files that can be saved</caption>
-            <Heads
-              heads={[
-                { label: "File" },
-                { label: "What it holds" },
-                { label: "Rows now", align: "right" },
-                { label: "Save", hidden: true },
-              ]}
-            />
-            <tbody>
-              {FILE_KINDS.map((k) => (
-                <tr key={k} className="h-9 border-b border-rule-2">
-                  <td className="pl-4.5 font-semibold">{k}</td>
-                  <td className="px-2 text-ink-2">{ABOUT[k]}</td>
-                  <td className="figure px-2 text-right">{w.quantity(counts[k] * 10_000)}</td>
-                  <td className="px-2 pr-4.5 text-right">
-                    <ButtonLink to={`/files/${k}/save.csv`} look="plain" reload>
-                      Save {k}.csv
-                    </ButtonLink>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <SavedFiles counts={counts} />
         </div>
       }
       slip={
@@ -225,5 +144,107 @@ export default function Files() {
         </TallyLine>
       }
     />
+  );
+}
+
+function LoadForm({
+  form,
+  kinds,
+  kind,
+  onKind,
+  problem,
+}: {
+  form: RefObject<HTMLFormElement | null>;
+  kinds: readonly FileKind[];
+  kind: FileKind;
+  onKind: (kind: FileKind) => void;
+  problem: string | undefined;
+}) {
+  return (
+    <form ref={form} className="flex flex-wrap items-start gap-4 border-t-2 border-ink px-4.5 py-3">
+      <Field label="The file holds">
+        {(a) => (
+          <select
+            {...a}
+            name="kind"
+            className="entry"
+            value={kind}
+            onChange={(e) => onKind(e.target.value as FileKind)}
+          >
+            {kinds.map((k) => (
+              <option key={k} value={k}>
+                {k}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      <Field label="Numbers are written">
+        {(a) => (
+          <select {...a} name="mark" className="entry">
+            <option value="point">with a point, 12.5</option>
+            <option value="comma">with a comma, 12,5</option>
+          </select>
+        )}
+      </Field>
+      <Field label="File" problem={problem}>
+        {(a) => <FileEntry {...a} label="File" name="file" accept=".csv,.xlsx,.txt" />}
+      </Field>
+    </form>
+  );
+}
+
+function LoadedRows({ loaded }: { loaded: Extract<LoadAnswer, { ok: true }>["value"] }) {
+  return (
+    <div role="status" className="mx-4.5 mb-3 border-l-4 border-harbour bg-harbour-2/60 px-3 py-2">
+      <p className="font-semibold">
+        Loaded {loaded.rows} rows: {loaded.added} new, {loaded.changed} changed, {loaded.same} as before.
+      </p>
+      {Object.keys(loaded.columns).length > 0 && (
+        <p>
+          Changed:{" "}
+          {Object.entries(loaded.columns)
+            .map(([column, n]) => `${column} in ${n}`)
+            .join(", ")}
+          . The trail has each before and after.
+        </p>
+      )}
+      {loaded.notes.slice(0, 20).map((n) => (
+        <p key={`${n.line}${n.column}`}>
+          Line {n.line}, {n.column}: {n.says}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function SavedFiles({ counts }: { counts: Record<FileKind, number> }) {
+  const w = useWriting();
+  return (
+    <table className="w-full">
+      <caption className="sr-only">Files that can be saved</caption>
+      <Heads
+        heads={[
+          { label: "File" },
+          { label: "What it holds" },
+          { label: "Rows now", align: "right" },
+          { label: "Save", hidden: true },
+        ]}
+      />
+      <tbody>
+        {FILE_KINDS.map((k) => (
+          <tr key={k} className="h-9 border-b border-rule-2">
+            <td className="pl-4.5 font-semibold">{k}</td>
+            <td className="px-2 text-ink-2">{ABOUT[k]}</td>
+            <td className="figure px-2 text-right">{w.quantity(counts[k] * 10_000)}</td>
+            <td className="px-2 pr-4.5 text-right">
+              <ButtonLink to={`/files/${k}/save.csv`} look="plain" reload>
+                Save {k}.csv
+              </ButtonLink>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

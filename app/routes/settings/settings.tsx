@@ -69,123 +69,9 @@ export default function Settings() {
               void submit(body, { method: "post" });
             }}
           >
-            <TextField label="Company" name="name" defaultValue={company.name} maxLength={120} problem={at("name")} />
-            <TextField
-              label="Tax number"
-              name="taxNumber"
-              defaultValue={company.taxNumber}
-              maxLength={40}
-              problem={at("taxNumber")}
-            />
-            <Field label="Address, as it stands on papers" problem={at("address")}>
-              {(a) => (
-                <textarea
-                  {...a}
-                  name="address"
-                  rows={3}
-                  className="entry"
-                  defaultValue={company.address}
-                  maxLength={300}
-                />
-              )}
-            </Field>
-            <div className="flex flex-col gap-4">
-              <TextField
-                label="Purchasing’s e-mail"
-                name="mail"
-                type="email"
-                defaultValue={company.mail}
-                problem={at("mail")}
-              />
-              <Field label="Count what is on order as available" problem={at("countOnOrder")}>
-                {(a) => (
-                  <select
-                    {...a}
-                    name="countOnOrder"
-                    className="entry"
-                    defaultValue={company.countOnOrder ? "yes" : "no"}
-                  >
-                    <option value="yes">yes</option>
-                    <option value="no">no</option>
-                  </select>
-                )}
-              </Field>
-            </div>
-            <SelectField
-              label="Figures and days are written as in"
-              name="locale"
-              defaultValue={company.locale}
-              options={locales}
-              problem={at("locale")}
-            />
-            <SelectField
-              label="Country, for papers that programs read"
-              name="country"
-              defaultValue={company.country}
-              options={[{ value: "", label: "not said" }, ...countries]}
-              problem={at("country")}
-            />
-            <SelectField
-              label="Time zone"
-              name="timeZone"
-              defaultValue={company.timeZone}
-              options={[
-                { value: "", label: "where the server stands" },
-                ...zones.map((z) => ({ value: z, label: z.replaceAll("_", " ") })),
-              ]}
-              problem={at("timeZone")}
-              hint="days begin, cut-off hours pass and moments are shown by its clock"
-            />
-            <SelectField
-              label="Budgets count what is ordered"
-              name="budgetBy"
-              defaultValue={company.budgetBy}
-              options={[
-                { value: "due", label: "in the period in which it is due" },
-                { value: "ordered", label: "in the period in which it is ordered" },
-              ]}
-              problem={at("budgetBy")}
-            />
-            <SelectField
-              label="Jobs marked for direct delivery write their orders"
-              name="directOrders"
-              defaultValue={company.directOrders ? "yes" : "no"}
-              options={YES_NO}
-              problem={at("directOrders")}
-              hint="as drafts, where whoever keeps the job may write orders"
-            />
-            <SelectField
-              label="Count what jobs give back as supply"
-              name="countOutput"
-              defaultValue={company.countOutput ? "yes" : "no"}
-              options={YES_NO}
-              problem={at("countOutput")}
-              hint="such as a rebuilt pump, on the day it should be there"
-            />
-            <SelectField
-              label="Buy what a job lacks for that job"
-              name="tieJobs"
-              defaultValue={company.tieJobs ? "yes" : "no"}
-              options={YES_NO}
-              problem={at("tieJobs")}
-              hint="yes ties it by itself when the job is saved"
-            />
-            <TextField
-              label="Goods should be there, % of the time"
-              name="serviceLevel"
-              defaultValue={decimalText(company.serviceLevel, 2)}
-              inputMode="decimal"
-              problem={at("serviceLevel")}
-              hint="for the suggested reorder points"
-            />
-            <TextField
-              label="Holding stock costs, % of its value a year"
-              name="holdingRate"
-              defaultValue={decimalText(company.holdingRate, 2)}
-              inputMode="decimal"
-              problem={at("holdingRate")}
-              hint="weighed where an order is filled up with needs of later weeks"
-            />
+            <OnPapers company={company} at={at} />
+            <WrittenAs company={company} locales={locales} countries={countries} zones={zones} at={at} />
+            <Reckons company={company} at={at} />
             <Problems problems={problems} />
             <div className="col-span-full">
               <Button type="submit" look="main" disabled={busy}>
@@ -193,28 +79,7 @@ export default function Settings() {
               </Button>
             </div>
           </form>
-          <section className="border-t border-rule px-4.5 py-4" aria-label="When stores take goods in">
-            <h2 className="mb-2 text-lg font-bold">When stores take goods in</h2>
-            <div className="flex flex-col gap-4">
-              {stores.map((s) => (
-                <RecordForm<SettingsWord>
-                  key={s.id}
-                  does="store days"
-                  fields={{ store: s.id }}
-                  send={`Keep ${s.name}`}
-                  className="grid max-w-3xl grid-cols-[140px_minmax(0,1fr)_220px] items-start gap-x-4 max-md:grid-cols-1"
-                >
-                  {(fault) => (
-                    <>
-                      <b className="pt-5">{s.name}</b>
-                      <WeekdayField label="Receives on" name="receives" days={s.receives} problem={fault("receives")} />
-                      <RegionField region={s.region} regions={regions} problem={fault("region")} />
-                    </>
-                  )}
-                </RecordForm>
-              ))}
-            </div>
-          </section>
+          <StoreDays stores={stores} regions={regions} />
         </div>
       }
       tally={
@@ -223,5 +88,171 @@ export default function Settings() {
         </TallyLine>
       }
     />
+  );
+}
+
+/** What stands on papers. */
+function OnPapers({ company, at }: { company: Company; at: At }) {
+  return (
+    <>
+      <TextField label="Company" name="name" defaultValue={company.name} maxLength={120} problem={at("name")} />
+      <TextField
+        label="Tax number"
+        name="taxNumber"
+        defaultValue={company.taxNumber}
+        maxLength={40}
+        problem={at("taxNumber")}
+      />
+      <Field label="Address, as it stands on papers" problem={at("address")}>
+        {(a) => (
+          <textarea {...a} name="address" rows={3} className="entry" defaultValue={company.address} maxLength={300} />
+        )}
+      </Field>
+      <div className="flex flex-col gap-4">
+        <TextField
+          label="Purchasing’s e-mail"
+          name="mail"
+          type="email"
+          defaultValue={company.mail}
+          problem={at("mail")}
+        />
+        <Field label="Count what is on order as available" problem={at("countOnOrder")}>
+          {(a) => (
+            <select {...a} name="countOnOrder" className="entry" defaultValue={company.countOnOrder ? "yes" : "no"}>
+              <option value="yes">yes</option>
+              <option value="no">no</option>
+            </select>
+          )}
+        </Field>
+      </div>
+    </>
+  );
+}
+
+/** How figures, days and moments are written. */
+function WrittenAs({
+  company,
+  locales,
+  countries,
+  zones,
+  at,
+}: Pick<Loaded, "company" | "locales" | "countries" | "zones"> & { at: At }) {
+  return (
+    <>
+      <SelectField
+        label="Figures and days are written as in"
+        name="locale"
+        defaultValue={company.locale}
+        options={locales}
+        problem={at("locale")}
+      />
+      <SelectField
+        label="Country, for papers that programs read"
+        name="country"
+        defaultValue={company.country}
+        options={[{ value: "", label: "not said" }, ...countries]}
+        problem={at("country")}
+      />
+      <SelectField
+        label="Time zone"
+        name="timeZone"
+        defaultValue={company.timeZone}
+        options={[
+          { value: "", label: "where the server stands" },
+          ...zones.map((z) => ({ value: z, label: z.replaceAll("_", " ") })),
+        ]}
+        problem={at("timeZone")}
+        hint="days begin, cut-off hours pass and moments are shown by its clock"
+      />
+    </>
+  );
+}
+
+/** By what rules it reckons. */
+function Reckons({ company, at }: { company: Company; at: At }) {
+  return (
+    <>
+      <SelectField
+        label="Budgets count what is ordered"
+        name="budgetBy"
+        defaultValue={company.budgetBy}
+        options={[
+          { value: "due", label: "in the period in which it is due" },
+          { value: "ordered", label: "in the period in which it is ordered" },
+        ]}
+        problem={at("budgetBy")}
+      />
+      <SelectField
+        label="Jobs marked for direct delivery write their orders"
+        name="directOrders"
+        defaultValue={company.directOrders ? "yes" : "no"}
+        options={YES_NO}
+        problem={at("directOrders")}
+        hint="as drafts, where whoever keeps the job may write orders"
+      />
+      <SelectField
+        label="Count what jobs give back as supply"
+        name="countOutput"
+        defaultValue={company.countOutput ? "yes" : "no"}
+        options={YES_NO}
+        problem={at("countOutput")}
+        hint="such as a rebuilt pump, on the day it should be there"
+      />
+      <SelectField
+        label="Buy what a job lacks for that job"
+        name="tieJobs"
+        defaultValue={company.tieJobs ? "yes" : "no"}
+        options={YES_NO}
+        problem={at("tieJobs")}
+        hint="yes ties it by itself when the job is saved"
+      />
+      <TextField
+        label="Goods should be there, % of the time"
+        name="serviceLevel"
+        defaultValue={decimalText(company.serviceLevel, 2)}
+        inputMode="decimal"
+        problem={at("serviceLevel")}
+        hint="for the suggested reorder points"
+      />
+      <TextField
+        label="Holding stock costs, % of its value a year"
+        name="holdingRate"
+        defaultValue={decimalText(company.holdingRate, 2)}
+        inputMode="decimal"
+        problem={at("holdingRate")}
+        hint="weighed where an order is filled up with needs of later weeks"
+      />
+    </>
+  );
+}
+
+type Loaded = ReturnType<typeof useLoaderData<typeof loader>>;
+type Company = Loaded["company"];
+type At = (field: string) => string | undefined;
+
+function StoreDays({ stores, regions }: { stores: Loaded["stores"]; regions: Loaded["regions"] }) {
+  return (
+    <section className="border-t border-rule px-4.5 py-4" aria-label="When stores take goods in">
+      <h2 className="mb-2 text-lg font-bold">When stores take goods in</h2>
+      <div className="flex flex-col gap-4">
+        {stores.map((s) => (
+          <RecordForm<SettingsWord>
+            key={s.id}
+            does="store days"
+            fields={{ store: s.id }}
+            send={`Keep ${s.name}`}
+            className="grid max-w-3xl grid-cols-[140px_minmax(0,1fr)_220px] items-start gap-x-4 max-md:grid-cols-1"
+          >
+            {(fault) => (
+              <>
+                <b className="pt-5">{s.name}</b>
+                <WeekdayField label="Receives on" name="receives" days={s.receives} problem={fault("receives")} />
+                <RegionField region={s.region} regions={regions} problem={fault("region")} />
+              </>
+            )}
+          </RecordForm>
+        ))}
+      </div>
+    </section>
   );
 }
