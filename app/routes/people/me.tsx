@@ -41,10 +41,9 @@ export default function Me() {
   const submit = useSubmit();
   const busy = useBusy();
   const key = useSubmissionKey(tokens);
-  const [copied, setCopied] = useState(false);
   const made = answer?.ok && "token" in answer.value ? answer.value.token : null;
   const problems = answer && !answer.ok ? answer.problems : undefined;
-  const works = (t: (typeof tokens)[number]) => t.ended === null && t.ends >= w.today;
+  const working = tokens.filter((t) => works(t, w.today)).length;
   return (
     <SheetAndSlip
       sheet={
@@ -58,7 +57,6 @@ export default function Me() {
             onSubmit={(e) => {
               e.preventDefault();
               if (busy) return;
-              setCopied(false);
               const body = new FormData(e.currentTarget);
               body.set("do", "make" satisfies OwnWord);
               body.set("key", `${key()}make`);
@@ -86,69 +84,22 @@ export default function Me() {
               Make a token
             </Button>
           </form>
-          {made && (
-            <div role="status" className="mx-4.5 mb-4 border-l-4 border-harbour bg-harbour-2/60 px-3 py-2">
-              <p className="font-semibold">Copy the token now: it is not shown again.</p>
-              <p className="mt-1 flex flex-wrap items-center gap-3">
-                <code className="figure break-all" data-token>
-                  {made}
-                </code>
-                <Button
-                  onClick={() => {
-                    void navigator.clipboard?.writeText(made).then(() => setCopied(true));
-                  }}
-                >
-                  {copied ? "Copied" : "Copy"}
-                </Button>
-              </p>
-            </div>
-          )}
+          {made && <NewToken token={made} />}
           {tokens.length === 0 ? (
             <Empty title="No tokens yet">
               With a token another program can load files and fetch the needs, with your rights and no others.
             </Empty>
           ) : (
-            <table className="w-full">
-              <caption className="sr-only">Tokens</caption>
-              <Heads
-                heads={[
-                  { label: "For" },
-                  { label: "Made" },
-                  { label: "Last used" },
-                  { label: "Ends" },
-                  { label: "End", hidden: true },
-                ]}
-              />
-              <tbody>
-                {tokens.map((t) => (
-                  <tr key={t.id} className={`h-9 border-b border-rule-2 ${works(t) ? "" : "text-ink-3"}`}>
-                    <td className="pl-4.5">{t.name}</td>
-                    <td className="px-2">{w.moment(t.made)}</td>
-                    <td className="px-2">{t.used ? w.moment(t.used) : "never"}</td>
-                    <td className="px-2">
-                      {t.ended ? `ended ${w.moment(t.ended)}` : works(t) ? w.day(t.ends) : `ended ${w.day(t.ends)}`}
-                    </td>
-                    <td className="px-2 pr-4.5 text-right">
-                      {works(t) && (
-                        <Button
-                          look="plain"
-                          aria-label={`End it: the token for ${t.name}`}
-                          disabled={busy}
-                          onClick={() =>
-                            submit(
-                              { do: "end" satisfies OwnWord, token: String(t.id), key: `${key()}end${t.id}` },
-                              { method: "post" },
-                            )
-                          }
-                        >
-                          End it
-                        </Button>
-                      )}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <Tokens
+              tokens={tokens}
+              busy={busy}
+              onEnd={(token) =>
+                submit(
+                  { do: "end" satisfies OwnWord, token: String(token), key: `${key()}end${token}` },
+                  { method: "post" },
+                )
+              }
+            />
           )}
         </div>
       }
@@ -175,10 +126,76 @@ export default function Me() {
       tally={
         <TallyLine trouble={problemAt(problems, "")}>
           <span>
-            <b>{tokens.filter(works).length}</b> {tokens.filter(works).length === 1 ? "token works" : "tokens work"}
+            <b>{working}</b> {working === 1 ? "token works" : "tokens work"}
           </span>
         </TallyLine>
       }
     />
   );
 }
+
+function Tokens({ tokens, busy, onEnd }: { tokens: readonly Token[]; busy: boolean; onEnd: (token: number) => void }) {
+  const w = useWriting();
+  return (
+    <table className="w-full">
+      <caption className="sr-only">Tokens</caption>
+      <Heads
+        heads={[
+          { label: "For" },
+          { label: "Made" },
+          { label: "Last used" },
+          { label: "Ends" },
+          { label: "End", hidden: true },
+        ]}
+      />
+      <tbody>
+        {tokens.map((t) => (
+          <tr key={t.id} className={`h-9 border-b border-rule-2 ${works(t, w.today) ? "" : "text-ink-3"}`}>
+            <td className="pl-4.5">{t.name}</td>
+            <td className="px-2">{w.moment(t.made)}</td>
+            <td className="px-2">{t.used ? w.moment(t.used) : "never"}</td>
+            <td className="px-2">
+              {t.ended ? `ended ${w.moment(t.ended)}` : works(t, w.today) ? w.day(t.ends) : `ended ${w.day(t.ends)}`}
+            </td>
+            <td className="px-2 pr-4.5 text-right">
+              {works(t, w.today) && (
+                <Button
+                  look="plain"
+                  aria-label={`End it: the token for ${t.name}`}
+                  disabled={busy}
+                  onClick={() => onEnd(t.id)}
+                >
+                  End it
+                </Button>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function NewToken({ token }: { token: string }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <div role="status" className="mx-4.5 mb-4 border-l-4 border-harbour bg-harbour-2/60 px-3 py-2">
+      <p className="font-semibold">Copy the token now: it is not shown again.</p>
+      <p className="mt-1 flex flex-wrap items-center gap-3">
+        <code className="figure break-all" data-token>
+          {token}
+        </code>
+        <Button
+          onClick={() => {
+            void navigator.clipboard?.writeText(token).then(() => setCopied(true));
+          }}
+        >
+          {copied ? "Copied" : "Copy"}
+        </Button>
+      </p>
+    </div>
+  );
+}
+
+type Token = ReturnType<typeof useLoaderData<typeof loader>>["tokens"][number];
+const works = (t: Token, today: string) => t.ended === null && t.ends >= today;

@@ -8,6 +8,7 @@ import { readBench } from "../../../server/queries/placing/bench";
 import { Button, ButtonLink } from "../../ui/button";
 import { DateField } from "../../ui/day-entry";
 import { Field, Problems, problemAt } from "../../ui/field";
+import { flipped } from "../../ui/flipped";
 import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
@@ -63,7 +64,6 @@ export const action = act<{ quote: number }>("write orders", async (desk, input,
 export default function Ask() {
   const { head, rows, suppliers, first, answerBy } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
-  const w = useWriting();
   const busy = useBusy();
   const submit = useSubmit();
   const [needs, setNeeds] = useState<ReadonlySet<string>>(
@@ -77,11 +77,6 @@ export default function Ask() {
   const [note, setNote] = useState("");
   const key = useSubmissionKey(answer);
   const problems = answer && !answer.ok ? answer.problems : undefined;
-  const flip = <T,>(set: ReadonlySet<T>, one: T) => {
-    const next = new Set(set);
-    if (!next.delete(one)) next.add(one);
-    return next;
-  };
   const send = () => {
     if (busy || needs.size === 0 || asked.size === 0) return;
     void submit(
@@ -104,80 +99,19 @@ export default function Ask() {
               only={(p) => p.field === "" || p.field === "needs" || p.field === "suppliers"}
             />
           </div>
-          <table className="mt-1 w-full">
-            <caption className="sr-only">Lines to ask for</caption>
-            <thead>
-              <tr className="border-y border-rule border-b-2 border-b-ink text-2xs text-ink-3">
-                <th scope="col" className="w-10 py-1 pl-4.5">
-                  <span className="sr-only">Ask</span>
-                </th>
-                <th scope="col" className="px-2 text-left">
-                  Need
-                </th>
-                <th scope="col" className="px-2 text-right">
-                  Quantity
-                </th>
-                <th scope="col" className="px-2 text-right">
-                  Needed
-                </th>
-                <th scope="col" className="px-2 pr-4.5 text-right">
-                  Sold by
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((r) => (
-                <tr key={r.id} className="border-b border-rule-2">
-                  <td className="py-1.5 pl-4.5">
-                    <input
-                      type="checkbox"
-                      checked={needs.has(r.id)}
-                      onChange={() => setNeeds((n) => flip(n, r.id))}
-                      aria-label={`Ask for ${r.name}, ${r.store}`}
-                      className="size-[15px] align-[-3px] accent-harbour"
-                    />
-                  </td>
-                  <td className="px-2">
-                    {r.name} <span className="code">{`${r.code} · ${r.store}`}</span>
-                  </td>
-                  <td className="figure px-2 text-right">
-                    {w.quantity(r.wanted)} <span className="font-sans text-xs text-ink-3">{r.unit}</span>
-                  </td>
-                  <td className="px-2 text-right">{w.day(r.neededOn, false)}</td>
-                  <td className="px-2 pr-4.5 text-right text-ink-2">
-                    {r.sells.length ? count(r.sells.length, "supplier") : <b className="text-signal">nobody yet</b>}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <LinesToAsk rows={rows} needs={needs} onNeed={(id) => setNeeds((n) => flipped(n, id))} />
         </div>
       }
       slip={
         <>
           <SlipHead title="Whom, and by when" />
           <DateField label="Answer by" problem={problemAt(problems, "answerBy")} value={day} onDay={setDay} />
-          <fieldset className="border border-rule bg-sheet">
-            <legend className="mb-1 text-xs font-semibold text-ink-2">Suppliers</legend>
-            {suppliers.map((s) => (
-              <label
-                key={s.id}
-                className="flex items-center gap-2 border-b border-rule-2 px-2.5 py-1 last:border-0 has-disabled:text-ink-3"
-              >
-                <input
-                  type="checkbox"
-                  checked={asked.has(s.id)}
-                  disabled={s.contacts === 0}
-                  onChange={() => setAsked((a) => flip(a, s.id))}
-                  className="size-[15px] accent-harbour"
-                />
-                <span className="min-w-0 flex-1 truncate">{s.name}</span>
-                <span className="text-xs whitespace-nowrap text-ink-3">
-                  {s.contacts === 0 ? "no address" : sells(s) ? `sells ${sells(s)} of these` : "sells none yet"}
-                </span>
-              </label>
-            ))}
-          </fieldset>
+          <WhomToAsk
+            suppliers={suppliers}
+            asked={asked}
+            sells={sells}
+            onSupplier={(id) => setAsked((a) => flipped(a, id))}
+          />
           <Field label="A note to all of them" problem={problemAt(problems, "note")}>
             {(a) => (
               <textarea
@@ -218,3 +152,102 @@ export default function Ask() {
     />
   );
 }
+
+function LinesToAsk({
+  rows,
+  needs,
+  onNeed,
+}: {
+  rows: Loaded["rows"];
+  needs: ReadonlySet<string>;
+  onNeed: (id: string) => void;
+}) {
+  const w = useWriting();
+  return (
+    <table className="mt-1 w-full">
+      <caption className="sr-only">Lines to ask for</caption>
+      <thead>
+        <tr className="border-y border-rule border-b-2 border-b-ink text-2xs text-ink-3">
+          <th scope="col" className="w-10 py-1 pl-4.5">
+            <span className="sr-only">Ask</span>
+          </th>
+          <th scope="col" className="px-2 text-left">
+            Need
+          </th>
+          <th scope="col" className="px-2 text-right">
+            Quantity
+          </th>
+          <th scope="col" className="px-2 text-right">
+            Needed
+          </th>
+          <th scope="col" className="px-2 pr-4.5 text-right">
+            Sold by
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((r) => (
+          <tr key={r.id} className="border-b border-rule-2">
+            <td className="py-1.5 pl-4.5">
+              <input
+                type="checkbox"
+                checked={needs.has(r.id)}
+                onChange={() => onNeed(r.id)}
+                aria-label={`Ask for ${r.name}, ${r.store}`}
+                className="size-[15px] align-[-3px] accent-harbour"
+              />
+            </td>
+            <td className="px-2">
+              {r.name} <span className="code">{`${r.code} · ${r.store}`}</span>
+            </td>
+            <td className="figure px-2 text-right">
+              {w.quantity(r.wanted)} <span className="font-sans text-xs text-ink-3">{r.unit}</span>
+            </td>
+            <td className="px-2 text-right">{w.day(r.neededOn, false)}</td>
+            <td className="px-2 pr-4.5 text-right text-ink-2">
+              {r.sells.length ? count(r.sells.length, "supplier") : <b className="text-signal">nobody yet</b>}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function WhomToAsk({
+  suppliers,
+  asked,
+  sells,
+  onSupplier,
+}: {
+  suppliers: Loaded["suppliers"];
+  asked: ReadonlySet<number> /** How many of the ticked lines they sell. */;
+  sells: (supplier: Askable) => number;
+  onSupplier: (id: number) => void;
+}) {
+  return (
+    <fieldset className="border border-rule bg-sheet">
+      <legend className="mb-1 text-xs font-semibold text-ink-2">Suppliers</legend>
+      {suppliers.map((s) => (
+        <label
+          key={s.id}
+          className="flex items-center gap-2 border-b border-rule-2 px-2.5 py-1 last:border-0 has-disabled:text-ink-3"
+        >
+          <input
+            type="checkbox"
+            checked={asked.has(s.id)}
+            disabled={s.contacts === 0}
+            onChange={() => onSupplier(s.id)}
+            className="size-[15px] accent-harbour"
+          />
+          <span className="min-w-0 flex-1 truncate">{s.name}</span>
+          <span className="text-xs whitespace-nowrap text-ink-3">
+            {s.contacts === 0 ? "no address" : sells(s) ? `sells ${sells(s)} of these` : "sells none yet"}
+          </span>
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+type Loaded = ReturnType<typeof useLoaderData<typeof loader>>;

@@ -80,36 +80,7 @@ export function RowSlip({ row, about, grid, problem, mayWrite, splitting, onSpli
       )}
       {chosen.map(({ supplier }) => {
         const landed = grid.cell(row, supplier);
-        if (!landed) return null;
-        const { offer } = landed.line;
-        const next = nextBreak(landed);
-        return (
-          <section key={supplier} className="flex flex-col gap-1.5">
-            <SumSheet sum={landedSum(row, landed, problem.home)} />
-            <p className="text-xs text-ink-2">
-              {offer.arrives === null ? (
-                <b className="text-signal">Never arrives: they and the store share no day.</b>
-              ) : offer.lateBy > 0 ? (
-                <b className="text-signal">
-                  Arrives {w.day(offer.arrives)}, {count(offer.lateBy, "day")} late.
-                </b>
-              ) : (
-                `Arrives ${w.day(offer.arrives)}, in time.`
-              )}
-              {offer.packing.minimum > 0 &&
-                ` They sell ${w.quantity(offer.packing.minimum)} ${offer.packing.unit} at least.`}
-              {offer.packing.multiple > 0 && ` In multiples of ${w.quantity(offer.packing.multiple)}.`}
-              {next &&
-                ` ${w.quantity(next.more)} ${unitWords(next.more, offer.packing.unit)} more would reach ${w.price(next.price, landed.order.terms.currency)} ${landed.order.terms.currency}.`}
-              {landed.order.lacks > 0 && (
-                <b className="text-signal">
-                  {" "}
-                  The order lacks {w.amount(landed.order.lacks, landed.order.terms.currency)} to their least order.
-                </b>
-              )}
-            </p>
-          </section>
-        );
+        return landed && <Landed key={supplier} row={row} landed={landed} home={problem.home} />;
       })}
       <Others
         row={row}
@@ -136,40 +107,104 @@ export function RowSlip({ row, about, grid, problem, mayWrite, splitting, onSpli
         />
       )}
       {mayWrite && (
-        <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-xs">
-          {chosen.length > 0 && (
-            <Button look="plain" className="min-h-6 px-0" onClick={() => onAct({ what: "lock", on: !about.locked })}>
-              {about.locked ? "Unlock the choice" : "Lock the choice"}
-            </Button>
-          )}
-          {!splitting && row.offers.length > 1 && !about.locked && (
-            <Button look="plain" className="min-h-6 px-0" onClick={() => onSplitting(true)}>
-              Split it
-            </Button>
-          )}
-          {row.offers.length > 1 && (
-            <label className="flex items-center gap-1.5">
-              <input
-                type="checkbox"
-                checked={row.maySplit}
-                onChange={(e) => onAct({ what: "may split", on: e.target.checked })}
-                className="size-[15px] accent-harbour"
-              />
-              plans may split it
-            </label>
-          )}
-          {about.typed && (
-            <Button look="plain" className="min-h-6 px-0" onClick={() => onAct({ what: "quantity", wanted: "" })}>
-              As much as the need says
-            </Button>
-          )}
-          <Button look="plain" className="min-h-6 px-0" onClick={() => onAct({ what: "set aside" })}>
-            Back to Needs
-          </Button>
-        </div>
+        <RowActs
+          row={row}
+          about={about}
+          chosen={chosen.length > 0}
+          splitting={splitting}
+          onSplitting={onSplitting}
+          onAct={onAct}
+        />
       )}
       {mayWrite && about.item !== null && <AddSupplier item={about.item} stockUnit={about.unit} fresh={fresh} />}
     </>
+  );
+}
+
+/** What the chosen supplier's goods cost when they are here, and when that is. */
+function Landed({
+  row,
+  landed,
+  home,
+}: {
+  row: PlacedRow;
+  landed: NonNullable<ReturnType<Grid["cell"]>>;
+  home: string;
+}) {
+  const w = useWriting();
+  const { offer } = landed.line;
+  const next = nextBreak(landed);
+  return (
+    <section className="flex flex-col gap-1.5">
+      <SumSheet sum={landedSum(row, landed, home)} />
+      <p className="text-xs text-ink-2">
+        {offer.arrives === null ? (
+          <b className="text-signal">Never arrives: they and the store share no day.</b>
+        ) : offer.lateBy > 0 ? (
+          <b className="text-signal">
+            Arrives {w.day(offer.arrives)}, {count(offer.lateBy, "day")} late.
+          </b>
+        ) : (
+          `Arrives ${w.day(offer.arrives)}, in time.`
+        )}
+        {offer.packing.minimum > 0 && ` They sell ${w.quantity(offer.packing.minimum)} ${offer.packing.unit} at least.`}
+        {offer.packing.multiple > 0 && ` In multiples of ${w.quantity(offer.packing.multiple)}.`}
+        {next &&
+          ` ${w.quantity(next.more)} ${unitWords(next.more, offer.packing.unit)} more would reach ${w.price(next.price, landed.order.terms.currency)} ${landed.order.terms.currency}.`}
+        {landed.order.lacks > 0 && (
+          <b className="text-signal">
+            {" "}
+            The order lacks {w.amount(landed.order.lacks, landed.order.terms.currency)} to their least order.
+          </b>
+        )}
+      </p>
+    </section>
+  );
+}
+
+/** What can be done with the need on the bench. */
+function RowActs({
+  row,
+  about,
+  chosen,
+  splitting,
+  onSplitting,
+  onAct,
+}: Pick<Props, "row" | "about" | "splitting" | "onSplitting" | "onAct"> & {
+  /** It has a supplier. */ chosen: boolean;
+}) {
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-xs">
+      {chosen && (
+        <Button look="plain" className="min-h-6 px-0" onClick={() => onAct({ what: "lock", on: !about.locked })}>
+          {about.locked ? "Unlock the choice" : "Lock the choice"}
+        </Button>
+      )}
+      {!splitting && row.offers.length > 1 && !about.locked && (
+        <Button look="plain" className="min-h-6 px-0" onClick={() => onSplitting(true)}>
+          Split it
+        </Button>
+      )}
+      {row.offers.length > 1 && (
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={row.maySplit}
+            onChange={(e) => onAct({ what: "may split", on: e.target.checked })}
+            className="size-[15px] accent-harbour"
+          />
+          plans may split it
+        </label>
+      )}
+      {about.typed && (
+        <Button look="plain" className="min-h-6 px-0" onClick={() => onAct({ what: "quantity", wanted: "" })}>
+          As much as the need says
+        </Button>
+      )}
+      <Button look="plain" className="min-h-6 px-0" onClick={() => onAct({ what: "set aside" })}>
+        Back to Needs
+      </Button>
+    </div>
   );
 }
 

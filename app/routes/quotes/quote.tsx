@@ -7,6 +7,7 @@ import { type QuoteAnswer, type QuoteAsked, readQuote } from "../../../server/qu
 import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { Problems } from "../../ui/field";
+import { flipped } from "../../ui/flipped";
 import { SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named } from "../../ui/ruled-sheet";
@@ -28,6 +29,8 @@ const quoteActs = {
 type QuoteWord = keyof typeof quoteActs;
 export const action = actions("write orders", quoteActs, ({ params }) => ({ quote: idOf(params.id) }));
 
+type Sheet = ReturnType<typeof useLoaderData<typeof loader>>["sheet"];
+
 /** The answers of all suppliers side by side: line by line, what each would cost, from when, until when. */
 export default function Quote() {
   const { sheet, mayWrite } = useLoaderData<typeof loader>();
@@ -39,11 +42,6 @@ export default function Quote() {
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
   const key = useSubmissionKey(head.version);
   const problems = answered && !answered.ok ? answered.problems : undefined;
-  const at = (asking: number, line: number) => answers.find((a) => a.asked === asking && a.line === line) ?? null;
-  const best = (line: number) => {
-    const prices = answers.filter((a) => a.line === line && a.perStockUnit !== null).map((a) => a.perStockUnit!);
-    return prices.length ? Math.min(...prices) : null;
-  };
   const open = [...ticked].filter((id) => answers.some((a) => a.id === id && !a.accepted));
   const accept = () => {
     if (busy || open.length === 0) return;
@@ -73,58 +71,12 @@ export default function Quote() {
             <Problems problems={problems} only={() => true} />
           </div>
           <div className="min-h-0 flex-1 overflow-auto">
-            <table className="w-full border-separate border-spacing-0" style={{ minWidth: 320 + asked.length * 150 }}>
-              <caption className="sr-only">Answers side by side</caption>
-              <thead>
-                <tr>
-                  <th scope="col" className={`${HEAD} pl-4.5 text-left`}>
-                    Line
-                  </th>
-                  <th scope="col" className={`${HEAD} text-right`}>
-                    Quantity
-                  </th>
-                  {asked.map((a) => (
-                    <th key={a.id} scope="col" style={{ width: 176 }} className={`${HEAD} text-right last:pr-4.5`}>
-                      <span className="block text-xs text-ink">{a.name}</span>
-                      <span className={`block font-normal ${a.late ? "font-semibold text-signal" : ""}`}>
-                        {stateOf(a, w, head.ended !== null)}
-                      </span>
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {lines.map((l) => (
-                  <tr key={l.id}>
-                    <th scope="row" className={`${CELL} pl-4.5 text-left font-normal`}>
-                      <Named name={l.name} code={`${l.code} · ${l.store} · needed ${w.day(l.neededOn, false)}`} />
-                    </th>
-                    <td className={`${CELL} figure text-right whitespace-nowrap`}>
-                      {w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
-                    </td>
-                    {asked.map((a) => (
-                      <td key={a.id} className={`${CELL} text-right last:pr-4.5`}>
-                        <Answer
-                          answer={at(a.id, l.id)}
-                          asked={a}
-                          name={l.name}
-                          best={best(l.id)}
-                          ticked={ticked}
-                          mayTick={mayWrite}
-                          onTick={(id) =>
-                            setTicked((t) => {
-                              const next = new Set(t);
-                              if (!next.delete(id)) next.add(id);
-                              return next;
-                            })
-                          }
-                        />
-                      </td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <AnswersSideBySide
+              sheet={sheet}
+              ticked={ticked}
+              mayTick={mayWrite}
+              onTick={(id) => setTicked((was) => flipped(was, id))}
+            />
           </div>
         </>
       }
@@ -136,26 +88,7 @@ export default function Quote() {
           >
             {head.note && <p className="mt-1 text-ink-2">{head.note}</p>}
           </SlipHead>
-          <SlipPart title="Suppliers">
-            <ul className="border border-rule bg-sheet">
-              {asked.map((a) => (
-                <li key={a.id} className="border-b border-rule-2 px-2.5 py-1.5 last:border-0">
-                  <div className="flex justify-between gap-2">
-                    <b>{a.name}</b>
-                    <span className={a.late ? "font-semibold text-signal" : "text-ink-2"}>
-                      {stateOf(a, w, head.ended !== null)}
-                    </span>
-                  </div>
-                  {a.conditions && <p className="text-ink-2">{a.conditions}</p>}
-                  {mayWrite && !a.answered && !a.ended && !head.ended && (
-                    <SlipForm<QuoteWord> does="end" fields={{ asked: a.id }} label="End their link…" send="End it">
-                      <p>They can answer no more. Nothing else changes.</p>
-                    </SlipForm>
-                  )}
-                </li>
-              ))}
-            </ul>
-          </SlipPart>
+          <AskedSuppliers sheet={sheet} mayEnd={mayWrite} />
           {mayWrite && !head.ended && (
             <SlipForm<QuoteWord> does="end" fields={{}} label="End the whole request…" send="End it">
               <p>Nobody can answer any more. What was accepted stays.</p>
@@ -186,6 +119,100 @@ export default function Quote() {
         </TallyLine>
       }
     />
+  );
+}
+
+/** Lines down, suppliers across: what each would cost, the best of a line marked. */
+function AnswersSideBySide({
+  sheet: { head, lines, asked, answers },
+  ticked,
+  mayTick,
+  onTick,
+}: {
+  sheet: Sheet;
+  ticked: ReadonlySet<number>;
+  mayTick: boolean;
+  onTick: (id: number) => void;
+}) {
+  const w = useWriting();
+  const at = (asking: number, line: number) => answers.find((a) => a.asked === asking && a.line === line) ?? null;
+  const best = (line: number) => {
+    const prices = answers.filter((a) => a.line === line && a.perStockUnit !== null).map((a) => a.perStockUnit!);
+    return prices.length ? Math.min(...prices) : null;
+  };
+  return (
+    <table className="w-full border-separate border-spacing-0" style={{ minWidth: 320 + asked.length * 150 }}>
+      <caption className="sr-only">Answers side by side</caption>
+      <thead>
+        <tr>
+          <th scope="col" className={`${HEAD} pl-4.5 text-left`}>
+            Line
+          </th>
+          <th scope="col" className={`${HEAD} text-right`}>
+            Quantity
+          </th>
+          {asked.map((a) => (
+            <th key={a.id} scope="col" style={{ width: 176 }} className={`${HEAD} text-right last:pr-4.5`}>
+              <span className="block text-xs text-ink">{a.name}</span>
+              <span className={`block font-normal ${a.late ? "font-semibold text-signal" : ""}`}>
+                {stateOf(a, w, head.ended !== null)}
+              </span>
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {lines.map((l) => (
+          <tr key={l.id}>
+            <th scope="row" className={`${CELL} pl-4.5 text-left font-normal`}>
+              <Named name={l.name} code={`${l.code} · ${l.store} · needed ${w.day(l.neededOn, false)}`} />
+            </th>
+            <td className={`${CELL} figure text-right whitespace-nowrap`}>
+              {w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
+            </td>
+            {asked.map((a) => (
+              <td key={a.id} className={`${CELL} text-right last:pr-4.5`}>
+                <Answer
+                  answer={at(a.id, l.id)}
+                  asked={a}
+                  name={l.name}
+                  best={best(l.id)}
+                  ticked={ticked}
+                  mayTick={mayTick}
+                  onTick={onTick}
+                />
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function AskedSuppliers({ sheet: { head, asked }, mayEnd }: { sheet: Sheet; mayEnd: boolean }) {
+  const w = useWriting();
+  return (
+    <SlipPart title="Suppliers">
+      <ul className="border border-rule bg-sheet">
+        {asked.map((a) => (
+          <li key={a.id} className="border-b border-rule-2 px-2.5 py-1.5 last:border-0">
+            <div className="flex justify-between gap-2">
+              <b>{a.name}</b>
+              <span className={a.late ? "font-semibold text-signal" : "text-ink-2"}>
+                {stateOf(a, w, head.ended !== null)}
+              </span>
+            </div>
+            {a.conditions && <p className="text-ink-2">{a.conditions}</p>}
+            {mayEnd && !a.answered && !a.ended && !head.ended && (
+              <SlipForm<QuoteWord> does="end" fields={{ asked: a.id }} label="End their link…" send="End it">
+                <p>They can answer no more. Nothing else changes.</p>
+              </SlipForm>
+            )}
+          </li>
+        ))}
+      </ul>
+    </SlipPart>
   );
 }
 

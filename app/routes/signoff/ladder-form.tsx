@@ -34,7 +34,6 @@ export function LadderForm({
   const set = (change: Partial<Ladder>) => onChange({ ...l, ...change });
   const setRung = (at: number, change: Partial<Rung>) =>
     set({ rungs: l.rungs.map((r, i) => (i === at ? { ...r, ...change } : r)) });
-  const over = typeof l.overBudget === "object" ? l.overBudget : null;
   return (
     <div className="flex flex-col gap-4">
       <div className="flex flex-wrap gap-2">
@@ -105,6 +104,71 @@ export function LadderForm({
         placeholder="nothing"
         onChange={(own) => set({ own: own ?? 0 })}
       />
+      <OverBudget ladder={l} signers={signers} set={set} />
+      <NarrowedTo ladder={l} choices={choices} set={set} />
+    </div>
+  );
+}
+
+function NarrowedTo({
+  ladder: l,
+  choices,
+  set,
+}: {
+  ladder: Ladder;
+  choices: Parameters<typeof LadderForm>[0]["choices"];
+  set: (change: Partial<Ladder>) => void;
+}) {
+  return (
+    <SlipPart title="Narrowed to">
+      <div className="flex flex-col gap-2">
+        <Many
+          label="Departments"
+          options={choices.departments.map((d) => ({ value: String(d.id), label: d.name }))}
+          chosen={l.departments.map(String)}
+          onChange={(v) => set({ departments: v.map(Number) })}
+        />
+        <Many
+          label="Categories"
+          options={choices.categories.map((c) => ({ value: c, label: c }))}
+          chosen={l.categories}
+          onChange={(categories) => set({ categories })}
+        />
+        <Many
+          label="Suppliers"
+          options={choices.suppliers.map((d) => ({ value: String(d.id), label: d.name }))}
+          chosen={l.suppliers.map(String)}
+          onChange={(v) => set({ suppliers: v.map(Number) })}
+        />
+        <Many
+          label="Stores"
+          options={choices.stores.map((d) => ({ value: String(d.id), label: d.name }))}
+          chosen={l.stores.map(String)}
+          onChange={(v) => set({ stores: v.map(Number) })}
+        />
+        <Many
+          label="Kinds of orders"
+          options={SIGNED_KINDS.map((k) => ({ value: k, label: KINDS[k] }))}
+          chosen={l.kinds}
+          onChange={(v) => set({ kinds: SIGNED_KINDS.filter((k) => v.includes(k)) })}
+        />
+      </div>
+    </SlipPart>
+  );
+}
+
+function OverBudget({
+  ladder: l,
+  signers,
+  set,
+}: {
+  ladder: Ladder;
+  signers: { value: string; label: string }[];
+  set: (change: Partial<Ladder>) => void;
+}) {
+  const over = typeof l.overBudget === "object" ? l.overBudget : null;
+  return (
+    <>
       <SelectField
         label="Over its budget"
         value={over ? signerKey(over.who) : (l.overBudget as string)}
@@ -133,41 +197,7 @@ export function LadderForm({
           />
         </div>
       )}
-      <SlipPart title="Narrowed to">
-        <div className="flex flex-col gap-2">
-          <Many
-            label="Departments"
-            options={choices.departments.map((d) => ({ value: String(d.id), label: d.name }))}
-            chosen={l.departments.map(String)}
-            onChange={(v) => set({ departments: v.map(Number) })}
-          />
-          <Many
-            label="Categories"
-            options={choices.categories.map((c) => ({ value: c, label: c }))}
-            chosen={l.categories}
-            onChange={(categories) => set({ categories })}
-          />
-          <Many
-            label="Suppliers"
-            options={choices.suppliers.map((d) => ({ value: String(d.id), label: d.name }))}
-            chosen={l.suppliers.map(String)}
-            onChange={(v) => set({ suppliers: v.map(Number) })}
-          />
-          <Many
-            label="Stores"
-            options={choices.stores.map((d) => ({ value: String(d.id), label: d.name }))}
-            chosen={l.stores.map(String)}
-            onChange={(v) => set({ stores: v.map(Number) })}
-          />
-          <Many
-            label="Kinds of orders"
-            options={SIGNED_KINDS.map((k) => ({ value: k, label: KINDS[k] }))}
-            chosen={l.kinds}
-            onChange={(v) => set({ kinds: SIGNED_KINDS.filter((k) => v.includes(k)) })}
-          />
-        </div>
-      </SlipPart>
-    </div>
+    </>
   );
 }
 

@@ -125,7 +125,7 @@ function LineFields({ draft, line, choices, problem }: Pick<Props, "draft" | "li
   const set = (part: LineText) => draft.setLine(line.id, part);
   const blanket = head.kind === "blanket";
   const none = { value: "", label: "none" };
-  const marks = [line.note, line.ownNote, line.account, line.budgetCode, line.jobCode, line.bin].filter(Boolean).length;
+  const more = moreOf(line);
   return (
     <details
       className="border border-rule bg-sheet px-2.5 py-1.5"
@@ -133,8 +133,7 @@ function LineFields({ draft, line, choices, problem }: Pick<Props, "draft" | "li
     >
       <summary className="cursor-pointer text-xs font-semibold text-ink-2">
         More on this line
-        {marks + line.instalments.length > 0 &&
-          `: ${[line.budgetCode, line.account, line.jobCode, line.bin && `bin ${line.bin}`, line.instalments.length ? `${line.instalments.length} loads` : "", line.note ? "a note" : ""].filter(Boolean).join(", ")}`}
+        {more.length > 0 && `: ${more.join(", ")}`}
       </summary>
       <div className="mt-2 grid grid-cols-2 gap-2.5 pb-1">
         {line.kind === "charge" && (
@@ -151,37 +150,7 @@ function LineFields({ draft, line, choices, problem }: Pick<Props, "draft" | "li
             problem={problem("spread")}
           />
         )}
-        {blanket && (
-          <>
-            <SelectField
-              label="It is limited by"
-              value={typed.limits ?? line.limits}
-              onChange={(e) => set({ limits: e.target.value })}
-              options={[
-                { value: "quantity", label: "its quantity" },
-                { value: "value", label: "its value" },
-                { value: "both", label: "both" },
-              ]}
-              problem={problem("limits")}
-            />
-            {(typed.limits ?? line.limits) !== "quantity" && (
-              <TextField
-                label={`Up to, in ${head.currency}`}
-                data-at={`${line.id} committedValue`}
-                value={
-                  typed.committedValue ??
-                  (line.committedValue === null
-                    ? ""
-                    : moneyText({ minor: line.committedValue, currency: head.currency }))
-                }
-                onChange={(e) => set({ committedValue: e.target.value })}
-                inputMode="decimal"
-                maxLength={20}
-                problem={problem("committedValue")}
-              />
-            )}
-          </>
-        )}
+        {blanket && <Limits line={line} typed={typed} currency={head.currency} set={set} problem={problem} />}
         <SelectField
           label="Budget line"
           value={typed.budget ?? line.budget ?? ""}
@@ -217,35 +186,7 @@ function LineFields({ draft, line, choices, problem }: Pick<Props, "draft" | "li
           maxLength={7}
           problem={problem("taxRate")}
         />
-        {isPlain(head.kind) && line.kind !== "charge" && (
-          <SelectField
-            label="Comes to"
-            value={typed.store ?? line.store}
-            onChange={(e) => set({ store: e.target.value })}
-            options={choices.stores.map((t) => ({ value: t.id, label: t.name }))}
-            problem={problem("store")}
-          />
-        )}
-        {line.kind === "stocked" && !blanket && (
-          <TextField
-            label="Bin"
-            data-at={`${line.id} bin`}
-            value={typed.bin ?? line.bin}
-            onChange={(e) => set({ bin: e.target.value })}
-            placeholder={line.usualBin || "no usual bin"}
-            maxLength={40}
-            problem={problem("bin")}
-          />
-        )}
-        {line.item === null && (
-          <SelectField
-            label="Unit"
-            value={typed.unit ?? line.unitCode}
-            onChange={(e) => set({ unit: e.target.value })}
-            options={choices.units.map((u) => ({ value: u.code, label: u.name }))}
-            problem={problem("unit")}
-          />
-        )}
+        <Where draft={draft} line={line} choices={choices} problem={problem} set={set} />
         <TextField
           className="col-span-2"
           label="Note for the supplier, printed below the line"
@@ -269,6 +210,109 @@ function LineFields({ draft, line, choices, problem }: Pick<Props, "draft" | "li
         )}
       </div>
     </details>
+  );
+}
+
+/** What is said of the line beyond its row. */
+const moreOf = (line: OrderLine): string[] =>
+  [
+    line.budgetCode,
+    line.account,
+    line.jobCode,
+    line.bin && `bin ${line.bin}`,
+    line.instalments.length ? `${line.instalments.length} loads` : "",
+    line.note ? "a note" : "",
+    line.ownNote ? "a note of ours" : "",
+  ].filter((said): said is string => Boolean(said));
+
+/** What a blanket line is limited by. */
+function Limits({
+  line,
+  typed,
+  currency,
+  set,
+  problem,
+}: {
+  line: OrderLine;
+  typed: LineText;
+  currency: string;
+  set: (part: LineText) => void;
+  problem: Props["problem"];
+}) {
+  return (
+    <>
+      <SelectField
+        label="It is limited by"
+        value={typed.limits ?? line.limits}
+        onChange={(e) => set({ limits: e.target.value })}
+        options={[
+          { value: "quantity", label: "its quantity" },
+          { value: "value", label: "its value" },
+          { value: "both", label: "both" },
+        ]}
+        problem={problem("limits")}
+      />
+      {(typed.limits ?? line.limits) !== "quantity" && (
+        <TextField
+          label={`Up to, in ${currency}`}
+          data-at={`${line.id} committedValue`}
+          value={
+            typed.committedValue ??
+            (line.committedValue === null ? "" : moneyText({ minor: line.committedValue, currency: currency }))
+          }
+          onChange={(e) => set({ committedValue: e.target.value })}
+          inputMode="decimal"
+          maxLength={20}
+          problem={problem("committedValue")}
+        />
+      )}
+    </>
+  );
+}
+
+/** Where the line goes, and how it is counted. */
+function Where({
+  draft,
+  line,
+  choices,
+  problem,
+  set,
+}: Pick<Props, "draft" | "line" | "choices" | "problem"> & { set: (part: LineText) => void }) {
+  const typed = draft.typed.get(line.id) ?? {};
+  const { head } = draft.facts;
+  const blanket = head.kind === "blanket";
+  return (
+    <>
+      {isPlain(head.kind) && line.kind !== "charge" && (
+        <SelectField
+          label="Comes to"
+          value={typed.store ?? line.store}
+          onChange={(e) => set({ store: e.target.value })}
+          options={choices.stores.map((t) => ({ value: t.id, label: t.name }))}
+          problem={problem("store")}
+        />
+      )}
+      {line.kind === "stocked" && !blanket && (
+        <TextField
+          label="Bin"
+          data-at={`${line.id} bin`}
+          value={typed.bin ?? line.bin}
+          onChange={(e) => set({ bin: e.target.value })}
+          placeholder={line.usualBin || "no usual bin"}
+          maxLength={40}
+          problem={problem("bin")}
+        />
+      )}
+      {line.item === null && (
+        <SelectField
+          label="Unit"
+          value={typed.unit ?? line.unitCode}
+          onChange={(e) => set({ unit: e.target.value })}
+          options={choices.units.map((u) => ({ value: u.code, label: u.name }))}
+          problem={problem("unit")}
+        />
+      )}
+    </>
   );
 }
 
