@@ -143,31 +143,7 @@ export default function NewOrder() {
               </Button>
             </form>
           </SlipPart>
-          <SlipPart title="From a standing list">
-            {lists.length === 0 ? (
-              <p className="text-ink-2">None is kept yet.</p>
-            ) : (
-              <ul className="border border-rule bg-sheet">
-                {lists.map((l) => (
-                  <li key={l.id} className="flex items-center gap-2 border-b border-rule-2 px-2.5 py-1 last:border-0">
-                    <span className="min-w-0 flex-1">
-                      {l.title}
-                      <span className="block text-xs text-ink-3">
-                        {l.supplierName}, {l.lines} lines
-                      </span>
-                    </span>
-                    <Button
-                      disabled={busy}
-                      onClick={() => start({ from: String(l.id) })}
-                      aria-label={`Make an order from ${l.title}`}
-                    >
-                      Make an order
-                    </Button>
-                  </li>
-                ))}
-              </ul>
-            )}
-          </SlipPart>
+          <FromLists lists={lists} busy={busy} onStart={(from) => void start({ from })} />
           <p className="text-ink-2">
             What is needed is quicker placed from Needs and the Bench: there, orders are written by supplier and store.
           </p>
@@ -186,5 +162,43 @@ export default function NewOrder() {
         </TallyLine>
       }
     />
+  );
+}
+
+function FromLists({
+  lists,
+  busy,
+  onStart,
+}: {
+  lists: readonly { id: number; title: string; supplierName: string; lines: number }[];
+  busy: boolean;
+  onStart: (list: string) => void;
+}) {
+  return (
+    <SlipPart title="From a standing list">
+      {lists.length === 0 ? (
+        <p className="text-ink-2">None is kept yet.</p>
+      ) : (
+        <ul className="border border-rule bg-sheet">
+          {lists.map((l) => (
+            <li key={l.id} className="flex items-center gap-2 border-b border-rule-2 px-2.5 py-1 last:border-0">
+              <span className="min-w-0 flex-1">
+                {l.title}
+                <span className="block text-xs text-ink-3">
+                  {l.supplierName}, {l.lines} lines
+                </span>
+              </span>
+              <Button
+                disabled={busy}
+                onClick={() => onStart(String(l.id))}
+                aria-label={`Make an order from ${l.title}`}
+              >
+                Make an order
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </SlipPart>
   );
 }

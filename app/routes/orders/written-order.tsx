@@ -143,24 +143,13 @@ export function WrittenOrder({
           {head.state === "Cleared" && letter && (
             <WaitsToBePlaced post={post} head={head} letter={letter} problems={problems} />
           )}
-          {here && here.price !== null && (
-            <SlipPart title={`Line ${here.position}: ${sourceWords(here.priceSource)}`}>
-              <SumSheet sum={linePriceSum(here, head.currency)!} heading={false} />
-            </SlipPart>
-          )}
-          <Budgets budgets={budgets} />
-          <SumSheet sum={totals.sum} />
-          <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />
-          {own && head.state === "In sign-off" && (
-            <SlipForm<OrderWord>
-              does="take back"
-              fields={waiting}
-              label="Take it back to change it…"
-              send="Take it back"
-            >
-              <p className="text-xs text-ink-2">It is a draft again, and what was signed of it does not hold.</p>
-            </SlipForm>
-          )}
+          <OrderSums
+            sheet={sheet}
+            line={here}
+            budgets={budgets}
+            writes={own ? waiting : null}
+            opensLadders={opensLadders}
+          />
           {sheet.receipts.length > 0 && <CountedIn receipts={sheet.receipts} />}
           <OrderPapers
             sheet={sheet}
@@ -294,11 +283,7 @@ function MainAct({
   );
 }
 
-interface Waiting {
-  paper: "order";
-  id: number;
-  version: number;
-}
+type Waiting = { paper: "order"; id: number; version: number };
 
 /** What is to be signed, and the ways to answer. */
 function WaitsForYou({
@@ -357,5 +342,41 @@ function WaitsToBePlaced({
         </p>
       )}
     </SlipHead>
+  );
+}
+
+/** What the order comes to, line and whole; who signed it, and taking it back. */
+function OrderSums({
+  sheet,
+  line,
+  budgets,
+  writes,
+  opensLadders,
+}: {
+  sheet: OrderSheet;
+  /** The selected line. */
+  line: OrderSheet["lines"][number] | undefined;
+  budgets: BudgetView[];
+  /** Null for whoever did not write it. */
+  writes: Waiting | null;
+  opensLadders: boolean;
+}) {
+  const { head, totals } = sheet;
+  return (
+    <>
+      {line && line.price !== null && (
+        <SlipPart title={`Line ${line.position}: ${sourceWords(line.priceSource)}`}>
+          <SumSheet sum={linePriceSum(line, head.currency)!} heading={false} />
+        </SlipPart>
+      )}
+      <Budgets budgets={budgets} />
+      <SumSheet sum={totals.sum} />
+      <Signatures signings={sheet.signings} writes={writes} opensLadders={opensLadders} />
+      {writes && head.state === "In sign-off" && (
+        <SlipForm<OrderWord> does="take back" fields={writes} label="Take it back to change it…" send="Take it back">
+          <p className="text-xs text-ink-2">It is a draft again, and what was signed of it does not hold.</p>
+        </SlipForm>
+      )}
+    </>
   );
 }

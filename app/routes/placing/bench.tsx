@@ -46,7 +46,6 @@ export default function Bench() {
   const sheet = usePacked(loaded.sheet);
   const answer = useActionData<typeof action>();
   const { head, problem, rows, gone, lost } = sheet;
-  const submit = useSubmit();
   const navigate = useNavigate();
   const { revalidate } = useRevalidator();
   const { grid, choose, settle, trouble } = useBench(sheet, revalidate);
@@ -61,8 +60,6 @@ export default function Bench() {
   // biome-ignore lint/correctness/useExhaustiveDependencies: another row is not being split
   useEffect(() => setSplitting(false), [row?.id]);
   const suppliers = useMemo(() => bySales(problem), [problem]);
-  const perform = (fields: Record<string, string>) =>
-    submit({ ...fields, key: newKey() }, { method: "post", action: `/bench/${head.id}` });
   const choosing = mayWrite && row !== null && !rows[row.id]!.locked;
   /** The choice moves to the next supplier who sells it. */
   const move = (by: 1 | -1) => {
@@ -98,22 +95,7 @@ export default function Bench() {
     },
     write: () => void write(),
   });
-  const ways = useStable({
-    onTake: async (aim: Aim | "preferred") => {
-      if (await settle()) void perform({ do: "take" satisfies BenchWord, aim, mark: sheet.mark });
-    },
-    onBegin: () => {
-      void perform({ do: "begin plans" satisfies BenchWord });
-      setTimeout(look, 300);
-    },
-    onStop: () => perform({ do: "stop plans" satisfies BenchWord, mark: sheet.mark }),
-    settle,
-    onBring: (order: string, ids: string[]) =>
-      perform({ do: "bring forward" satisfies BenchWord, order, ids: JSON.stringify(ids) }),
-    onAhead: (days: string) => perform({ do: "ahead" satisfies BenchWord, days }),
-    onJoin: (order: number, join: boolean) =>
-      perform({ do: "join" satisfies BenchWord, order: String(order), join: join ? "yes" : "no" }),
-  });
+  const ways = useWays(sheet, settle, look);
   const { reckoned } = grid;
   const refused = answer && !answer.ok ? answer.problems[0]?.says : null;
   const says = refused ?? trouble ?? lost[0]?.says ?? null;
@@ -309,4 +291,27 @@ function BenchTally({
       )}
     </TallyLine>
   );
+}
+
+/** What is asked of the bench as a whole, once all that was chosen is kept. */
+function useWays({ head, mark }: Sheet, settle: () => Promise<boolean>, look: () => void) {
+  const submit = useSubmit();
+  const perform = (fields: Record<string, string>) =>
+    submit({ ...fields, key: newKey() }, { method: "post", action: `/bench/${head.id}` });
+  return useStable({
+    onTake: async (aim: Aim | "preferred") => {
+      if (await settle()) void perform({ do: "take" satisfies BenchWord, aim, mark: mark });
+    },
+    onBegin: () => {
+      void perform({ do: "begin plans" satisfies BenchWord });
+      setTimeout(look, 300);
+    },
+    onStop: () => perform({ do: "stop plans" satisfies BenchWord, mark: mark }),
+    settle,
+    onBring: (order: string, ids: string[]) =>
+      perform({ do: "bring forward" satisfies BenchWord, order, ids: JSON.stringify(ids) }),
+    onAhead: (days: string) => perform({ do: "ahead" satisfies BenchWord, days }),
+    onJoin: (order: number, join: boolean) =>
+      perform({ do: "join" satisfies BenchWord, order: String(order), join: join ? "yes" : "no" }),
+  });
 }

@@ -73,18 +73,13 @@ export default function Ladders() {
     if ("started" in value || "dropped" in value) setBegun((n) => n + 1);
   }, [answer, idle]);
   const key = loaded.shown ? `version ${loaded.shown.version}` : `draft ${begun}`;
-  return <RulesSheet key={key} {...loaded} onAnew={() => setBegun((n) => n + 1)} />;
+  return <RulesSheet key={key} loaded={loaded} onAnew={() => setBegun((n) => n + 1)} />;
 }
 
-function RulesSheet({
-  books,
-  inForce,
-  shown,
-  draft,
-  choices,
-  mayKeep,
-  onAnew,
-}: ReturnType<typeof useLoaderData<typeof loader>> & { onAnew: () => void }) {
+type Loaded = ReturnType<typeof useLoaderData<typeof loader>>;
+
+function RulesSheet({ loaded, onAnew }: { loaded: Loaded; onAnew: () => void }) {
+  const { books, inForce, shown, draft, choices, mayKeep } = loaded;
   const w = useWriting();
   const submit = useSubmit();
   const busy = useBusy();
@@ -191,22 +186,15 @@ function RulesSheet({
         ladder && writes ? (
           <OneLadder ladder={ladder} written={written} faults={faults} choices={choices} onClose={() => choose(null)} />
         ) : (
-          <>
-            <WayPanel rules={rules} people={people} choices={choices} scale={scale} asked={asked} onAsk={setAsked} />
-            {faults.length > 0 && <FaultList faults={faults} ladders={rules.ladders} />}
-            {writes && <TrialPanel rules={rules} />}
-            <AllowanceFields
-              allowance={rules.allowance}
-              onChange={writes ? (allowance) => written.change({ ...rules, allowance }) : null}
-            />
-            <Versions
-              books={books}
-              shown={shown?.version ?? null}
-              inForce={inForce?.version ?? null}
-              mayKeep={mayKeep}
-            />
-            <RulesFilePart version={shown?.version ?? null} mayKeep={writes} />
-          </>
+          <AllRules
+            written={written}
+            people={people}
+            scale={scale}
+            asked={asked}
+            onAsk={setAsked}
+            faults={faults}
+            loaded={loaded}
+          />
         )
       }
       tally={
@@ -224,6 +212,37 @@ function RulesSheet({
         />
       }
     />
+  );
+}
+
+/** Who would sign what is asked about, what is wrong with the rules, and what they were before. */
+function AllRules({
+  written,
+  people,
+  scale,
+  asked,
+  onAsk,
+  faults,
+  loaded: { books, inForce, shown, choices, mayKeep },
+}: Pick<Parameters<typeof WayPanel>[0], "people" | "scale" | "asked" | "onAsk"> & {
+  written: ReturnType<typeof useRules>;
+  faults: Faults;
+  loaded: Loaded;
+}) {
+  const { rules } = written;
+  const writes = mayKeep && !shown;
+  return (
+    <>
+      <WayPanel rules={rules} people={people} choices={choices} scale={scale} asked={asked} onAsk={onAsk} />
+      {faults.length > 0 && <FaultList faults={faults} ladders={rules.ladders} />}
+      {writes && <TrialPanel rules={rules} />}
+      <AllowanceFields
+        allowance={rules.allowance}
+        onChange={writes ? (allowance) => written.change({ ...rules, allowance }) : null}
+      />
+      <Versions books={books} shown={shown?.version ?? null} inForce={inForce?.version ?? null} mayKeep={mayKeep} />
+      <RulesFilePart version={shown?.version ?? null} mayKeep={writes} />
+    </>
   );
 }
 

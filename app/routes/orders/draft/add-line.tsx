@@ -16,17 +16,8 @@ const KINDS = [
   { value: "charge", label: "charge" },
 ] as const;
 
-/** The entry below the lines: code or words, Tab, quantity, Enter, and the next; or rows pasted from a spreadsheet. */
-export function AddLine({
-  draft,
-  order,
-  entry,
-}: {
-  draft: Draft;
-  order: number;
-  entry: RefObject<HTMLInputElement | null>;
-}) {
-  const { currency } = draft.facts.head;
+/** The line that is entered next: what is typed of it, and what the server said to it. */
+function useNewLine(draft: Draft, order: number, entry: RefObject<HTMLInputElement | null>) {
   const [kind, setKind] = useState("");
   const [text, setText] = useState("");
   const [chosen, setChosen] = useState<Sold | null>(null);
@@ -55,8 +46,7 @@ export function AddLine({
     setSaid(`${count(rows.length, "line")} added.`);
     clear();
   };
-  const [mark, setMark] = useState("");
-  const addFile = async (file: File) => {
+  const addFile = async (file: File, mark: string) => {
     const before = draft.lines.length;
     const problems = await draft.act({ do: "file" satisfies DraftWord, mark }, file);
     setWrong(problems ?? []);
@@ -83,6 +73,50 @@ export function AddLine({
     setOpen(false);
     amount.current?.focus();
   };
+  return {
+    kind,
+    text,
+    chosen,
+    quantity,
+    price,
+    wrong,
+    said,
+    amount,
+    listed: open && kind === "" ? found : [],
+    setKind: (next: string) => {
+      setKind(next);
+      setChosen(null);
+    },
+    setText: (next: string) => {
+      setText(next);
+      setChosen(null);
+      setOpen(true);
+    },
+    setOpen,
+    setQuantity,
+    setPrice,
+    choose,
+    add,
+    addFile,
+    addTyped,
+    onEnter,
+  };
+}
+
+/** The entry below the lines: code or words, Tab, quantity, Enter, and the next; or rows pasted from a spreadsheet. */
+export function AddLine({
+  draft,
+  order,
+  entry,
+}: {
+  draft: Draft;
+  order: number;
+  entry: RefObject<HTMLInputElement | null>;
+}) {
+  const { currency } = draft.facts.head;
+  const line = useNewLine(draft, order, entry);
+  const { kind, text, chosen, quantity, price, wrong, said, amount, addTyped, onEnter } = line;
+  const [mark, setMark] = useState("");
   const at = (field: string) => wrong.find((p) => p.field.endsWith(`.${field}`))?.says;
   return (
     <div className="border-b border-rule bg-band px-4.5 py-2">
@@ -90,10 +124,7 @@ export function AddLine({
         <select
           aria-label="Kind of the new line"
           value={kind}
-          onChange={(e) => {
-            setKind(e.target.value);
-            setChosen(null);
-          }}
+          onChange={(e) => line.setKind(e.target.value)}
           className="entry"
         >
           {KINDS.map((k) => (
@@ -106,24 +137,20 @@ export function AddLine({
           entry={entry}
           currency={currency}
           text={text}
-          listed={open && kind === "" ? found : []}
+          listed={line.listed}
           offers={kind === ""}
           wrong={wrong.length > 0}
-          onText={(t) => {
-            setText(t);
-            setChosen(null);
-            setOpen(true);
-          }}
-          onOpen={setOpen}
-          onChoose={choose}
+          onText={line.setText}
+          onOpen={line.setOpen}
+          onChoose={line.choose}
           onEnter={onEnter}
-          onRows={(rows) => void add(rows)}
+          onRows={(rows) => void line.add(rows)}
         />
         <input
           ref={amount}
           aria-label="Quantity of the new line"
           value={quantity}
-          onChange={(e) => setQuantity(e.target.value)}
+          onChange={(e) => line.setQuantity(e.target.value)}
           onKeyDown={onEnter}
           placeholder={chosen ? chosen.unit : "quantity"}
           inputMode="decimal"
@@ -134,7 +161,7 @@ export function AddLine({
         <input
           aria-label={`Price of the new line in ${currency}`}
           value={price}
-          onChange={(e) => setPrice(e.target.value)}
+          onChange={(e) => line.setPrice(e.target.value)}
           onKeyDown={onEnter}
           placeholder="price"
           inputMode="decimal"
@@ -169,7 +196,7 @@ export function AddLine({
             label="Lines from a CSV or XLSX file"
             accept=".csv,.xlsx"
             disabled={draft.working}
-            onFile={(file) => void addFile(file)}
+            onFile={(file) => void line.addFile(file, mark)}
           />
         </span>
       </div>
