@@ -65,9 +65,8 @@ function mappingIn(text: unknown): Mapping {
   ) as Mapping;
 }
 
-/** Needs from a spreadsheet: chosen or pasted, its columns matched, checked, and only then brought into the pool. */
-export default function Bring() {
-  const { fields, store } = useLoaderData<typeof loader>();
+/** A file on its way into the pool: looked at, its columns matched, checked as they are matched, brought. */
+function useBringing() {
   const fetcher = useFetcher<typeof action>();
   const [file, setFile] = useState<File | null>(null);
   const [mark, setMark] = useState("point");
@@ -104,8 +103,15 @@ export default function Bring() {
     setLooked(null);
     send("look", next);
   };
-  const missing = fields.filter((f) => f.required && !mapping[f.name]).map((f) => f.name.replace("_", " "));
   const checked = checkedAs !== null && checkedAs === JSON.stringify(mapping);
+  return { busy, answer, refused, looked, mapping, setMapping, checked, mark, setMark, send, take };
+}
+
+/** Needs from a spreadsheet: chosen or pasted, its columns matched, checked, and only then brought into the pool. */
+export default function Bring() {
+  const { fields, store } = useLoaderData<typeof loader>();
+  const { busy, answer, refused, looked, mapping, setMapping, checked, mark, setMark, send, take } = useBringing();
+  const missing = fields.filter((f) => f.required && !mapping[f.name]).map((f) => f.name.replace("_", " "));
   const loaded = answer?.step === "loaded" ? answer.rows : null;
   const fault = answer?.step === "faulty" ? answer : null;
   return (

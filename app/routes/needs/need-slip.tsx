@@ -31,7 +31,6 @@ interface Props {
 
 /** About the selected need: how stock goes on, why this much, who can send it, what could stand in. */
 export function NeedSlipPanel({ need, showSum, fresh, address, mayAct, typed, onSource }: Props) {
-  const w = useWriting();
   const { slip, lost } = useSlip<Slip>(`/needs/slip?${address}&key=${encodeURIComponent(need.key)}`, fresh);
   const quantity = typed === null ? null : parseQuantity(typed);
   const buy = quantity?.ok ? quantity.value : need.buy;
@@ -39,16 +38,7 @@ export function NeedSlipPanel({ need, showSum, fresh, address, mayAct, typed, on
     <>
       <SlipHead over={`${need.code} · ${need.storeName} store`} title={need.name}>
         <p className="mt-1 text-ink-2">
-          {need.requisition && (
-            <>
-              <Link className="underline" to={`/requisitions/${need.requisition.id}`}>
-                {need.requisition.number}
-              </Link>
-              , {need.requisition.asker} needs it by {w.day(need.neededOn)}
-            </>
-          )}
-          {need.noted && `Noted by ${need.noted.by}${need.noted.note ? `: ${need.noted.note}` : ""}`}
-          {!need.requisition && !need.noted && need.forJob && `Short for ${need.forJob}`}
+          <Whence need={need} />
         </p>
         {need.item !== null && (
           <Link className="text-xs underline" to={`/items/${need.item}`}>
@@ -94,27 +84,10 @@ export function NeedSlipPanel({ need, showSum, fresh, address, mayAct, typed, on
         <ChooseSupplier line={need.requisition.line} suppliers={slip.suppliers} chosen={need.supplier?.id} />
       )}
       {slip && (slip.offers.length > 0 || need.item !== null) && (
-        <SlipPart title="Who can send it">
-          {slip.offers.length > 0 && <Offers need={need} offers={slip.offers} mayAct={mayAct} onSource={onSource} />}
-          {slip.offers.length === 0 && (
-            <p className="font-semibold text-signal">
-              Nobody is set up to sell this item, so it cannot be ordered yet.
-            </p>
-          )}
-          {mayAct && need.item !== null && <AddSupplier item={need.item} stockUnit={need.stockUnit} fresh={fresh} />}
-        </SlipPart>
+        <WhoCanSend need={need} offers={slip.offers} mayAct={mayAct} onSource={onSource} fresh={fresh} />
       )}
       {slip && slip.elsewhere.length > 0 && <Elsewhere need={need} rows={slip.elsewhere} mayAct={mayAct} />}
-      {slip && need.usage.last30 + need.usage.before + need.usage.after > 0 && (
-        <p className="text-ink-2">
-          <Link className="underline decoration-rule" to={`/items/${need.item}/movements?store=${need.store}`}>
-            Used {w.quantity(need.usage.last30)} {need.stockUnit}
-          </Link>{" "}
-          in the last 30 days. Same weeks last year: {w.quantity(need.usage.before)} before,{" "}
-          {w.quantity(need.usage.after)} after.
-          {need.cover !== null && ` On hand covers ${w.quantity(need.cover * 1000)} days.`}
-        </p>
-      )}
+      {slip && need.usage.last30 + need.usage.before + need.usage.after > 0 && <UsedLately need={need} />}
       {mayAct && need.requisition && (
         <DecideLine
           line={need.requisition.line}
@@ -323,5 +296,62 @@ function ChooseSupplier({
         />
       )}
     </RecordForm>
+  );
+}
+
+/** Where the need comes from. */
+function Whence({ need }: { need: Props["need"] }) {
+  const w = useWriting();
+  return (
+    <>
+      {need.requisition && (
+        <>
+          <Link className="underline" to={`/requisitions/${need.requisition.id}`}>
+            {need.requisition.number}
+          </Link>
+          , {need.requisition.asker} needs it by {w.day(need.neededOn)}
+        </>
+      )}
+      {need.noted && `Noted by ${need.noted.by}${need.noted.note ? `: ${need.noted.note}` : ""}`}
+      {!need.requisition && !need.noted && need.forJob && `Short for ${need.forJob}`}
+    </>
+  );
+}
+
+function WhoCanSend({
+  need,
+  offers,
+  mayAct,
+  onSource,
+  fresh,
+}: {
+  need: Props["need"];
+  offers: Slip["offers"];
+  mayAct: boolean;
+  onSource: Props["onSource"];
+  fresh: unknown;
+}) {
+  return (
+    <SlipPart title="Who can send it">
+      {offers.length > 0 && <Offers need={need} offers={offers} mayAct={mayAct} onSource={onSource} />}
+      {offers.length === 0 && (
+        <p className="font-semibold text-signal">Nobody is set up to sell this item, so it cannot be ordered yet.</p>
+      )}
+      {mayAct && need.item !== null && <AddSupplier item={need.item} stockUnit={need.stockUnit} fresh={fresh} />}
+    </SlipPart>
+  );
+}
+
+function UsedLately({ need }: { need: Props["need"] }) {
+  const w = useWriting();
+  return (
+    <p className="text-ink-2">
+      <Link className="underline decoration-rule" to={`/items/${need.item}/movements?store=${need.store}`}>
+        Used {w.quantity(need.usage.last30)} {need.stockUnit}
+      </Link>{" "}
+      in the last 30 days. Same weeks last year: {w.quantity(need.usage.before)} before, {w.quantity(need.usage.after)}{" "}
+      after.
+      {need.cover !== null && ` On hand covers ${w.quantity(need.cover * 1000)} days.`}
+    </p>
   );
 }

@@ -1,3 +1,4 @@
+import { count } from "../../../core/text";
 import type { OrderHead, OrderSheet } from "../../../server/queries/orders/order";
 import { Button } from "../../ui/button";
 import { useWriting } from "../../ui/locale";
@@ -15,40 +16,20 @@ interface Props {
 /** The way of an order, and how far it has come. */
 export function Stations({ sheet }: Props) {
   const w = useWriting();
-  const { head, lines, signings, receipts } = sheet;
+  const { head, lines } = sheet;
   const done = lines.filter((l) => l.received >= l.quantity).length;
   const placed = head.placed !== null;
   const cleared = head.cleared !== null;
-  const nextDue = lines
-    .filter((l) => l.received < l.quantity)
-    .map((l) => l.due)
-    .sort()[0];
   if (head.kind === "blanket") return <WayStrip stations={blanketStations(sheet, w)} />;
   const stations: Station[] = [
     { name: "Written", note: `${w.day(head.written, false)}, ${head.writerName}`, reached: "yes" },
-    {
-      name: "Signed off",
-      note: cleared
-        ? (lastSigner(signings) ?? "nobody had to sign")
-        : head.state === "In sign-off"
-          ? `waits for ${signings.at(-1)?.seats.find((s) => s.state === "waiting")?.called}`
-          : "not submitted yet",
-      reached: cleared ? "yes" : head.state === "In sign-off" ? "half" : "no",
-    },
+    signedStation(sheet),
     {
       name: "With supplier",
       note: head.placed ? placedNote(sheet, w) : cleared ? "waits to be placed" : "",
       reached: placed ? "yes" : "no",
     },
-    {
-      name: "On the dock",
-      note: receipts.length
-        ? `${receipts.length} ${receipts.length === 1 ? "receipt" : "receipts"}`
-        : nextDue && placed
-          ? `due ${w.day(nextDue)}`
-          : "",
-      reached: receipts.length ? (head.state === "All in" ? "yes" : "half") : "no",
-    },
+    dockStation(sheet, w),
     {
       name: "All in",
       note: placed ? `${done} of ${lines.length} lines` : "",
@@ -56,6 +37,25 @@ export function Stations({ sheet }: Props) {
     },
   ];
   return <WayStrip stations={stations} />;
+}
+
+function signedStation({ head, signings }: Props["sheet"]): Station {
+  const name = "Signed off";
+  if (head.cleared !== null) return { name, note: lastSigner(signings) ?? "nobody had to sign", reached: "yes" };
+  if (head.state !== "In sign-off") return { name, note: "not submitted yet", reached: "no" };
+  const next = signings.at(-1)?.seats.find((s) => s.state === "waiting");
+  return { name, note: `waits for ${next?.called}`, reached: "half" };
+}
+
+function dockStation({ head, lines, receipts }: Props["sheet"], w: ReturnType<typeof useWriting>): Station {
+  const name = "On the dock";
+  if (receipts.length)
+    return { name, note: count(receipts.length, "receipt"), reached: head.state === "All in" ? "yes" : "half" };
+  const nextDue = lines
+    .filter((l) => l.received < l.quantity)
+    .map((l) => l.due)
+    .sort()[0];
+  return { name, note: nextDue && head.placed ? `due ${w.day(nextDue)}` : "", reached: "no" };
 }
 
 const lastSigner = (signings: OrderSheet["signings"]) =>

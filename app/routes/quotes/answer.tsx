@@ -75,12 +75,12 @@ type Answer =
   | { ok: true; value: Understood | { lines: number } }
   | { ok: false; problems: { field: string; says: string }[] };
 
-/** A supplier's own page, in their language: fills prices in, sees how they are understood, sends them, corrects them. */
-export default function AnswerQuote() {
-  const { invitation, closed, today, until, answered } = useLoaderData<typeof loader>();
-  const { head, company, lines, asked, answers, language, locale } = invitation;
-  const words = quoteWords(language);
-  const { page } = words;
+/** An answer as it is written: typed, understood, sent, and corrected. */
+function useAnswering(
+  invitation: Invitation,
+  { closed, today, until }: { closed: boolean; today: string; until: string },
+) {
+  const { lines, asked, answers } = invitation;
   const fetcher = useFetcher<Answer>();
   const busy = fetcher.state !== "idle";
   const [entries, setEntries] = useState<Record<number, Entry>>(() => typedBefore(invitation));
@@ -96,7 +96,50 @@ export default function AnswerQuote() {
   const problems = reply && !reply.ok ? reply.problems : undefined;
   const understood = reply?.ok && "validTo" in reply.value ? reply.value : null;
   const sent = reply?.ok && !understood;
-  const stands = closed !== null || (asked.answered !== null && !(correcting && !sent));
+  const stands = closed || (asked.answered !== null && !(correcting && !sent));
+  const send = (what: "read" | "send", { decline = false, seen }: { decline?: boolean; seen?: Understood } = {}) => {
+    if (busy) return;
+    void fetcher.submit(
+      {
+        do: what,
+        lines: JSON.stringify(lines.map((l) => ({ line: l.id, ...(entries[l.id] ?? EMPTY) }))),
+        ...terms,
+        decline: decline ? "yes" : "no",
+        ...(seen ? { seen: JSON.stringify(seen) } : {}),
+      },
+      { method: "post" },
+    );
+  };
+  const correct = () => {
+    setChanged(fetcher.data);
+    setCorrecting(true);
+  };
+  return {
+    busy,
+    entries,
+    setEntries,
+    terms,
+    setTerms,
+    reply,
+    problems,
+    understood,
+    /** What was answered stands, and nothing is being written. */
+    stands,
+    send,
+    correct,
+    /** Back to what is typed, after it was read. */
+    change: () => setChanged(fetcher.data),
+  };
+}
+
+/** A supplier's own page, in their language: fills prices in, sees how they are understood, sends them, corrects them. */
+export default function AnswerQuote() {
+  const { invitation, closed, today, until, answered } = useLoaderData<typeof loader>();
+  const { head, company, lines, asked, answers, language, locale } = invitation;
+  const words = quoteWords(language);
+  const { page } = words;
+  const { busy, entries, setEntries, terms, setTerms, reply, problems, understood, stands, send, correct, change } =
+    useAnswering(invitation, { closed: closed !== null, today, until });
   const sheet = useRef<HTMLElement>(null);
   const faulty = problems !== undefined;
   // The list may be long: what comes next is read from its top, or from the first field that is wrong.
@@ -111,23 +154,6 @@ export default function AnswerQuote() {
   const own = { language, locale, day };
   const of = (id: number): Entry => entries[id] ?? EMPTY;
   const put = (id: number, part: Partial<Entry>) => setEntries((e) => ({ ...e, [id]: { ...of(id), ...part } }));
-  const post = (what: "read" | "send", decline = false, seen?: Understood) => {
-    if (busy) return;
-    void fetcher.submit(
-      {
-        do: what,
-        lines: JSON.stringify(lines.map((l) => ({ line: l.id, ...of(l.id) }))),
-        ...terms,
-        decline: decline ? "yes" : "no",
-        ...(seen ? { seen: JSON.stringify(seen) } : {}),
-      },
-      { method: "post" },
-    );
-  };
-  const correct = () => {
-    setChanged(fetcher.data);
-    setCorrecting(true);
-  };
   const shown = stands ? answers : (understood?.lines ?? null);
   return (
     <main ref={sheet} lang={language} className="mx-auto flex min-h-screen max-w-[920px] flex-col gap-4 px-4.5 py-8">
@@ -182,19 +208,19 @@ export default function AnswerQuote() {
           !closed && <Button onClick={correct}>{page.correct}</Button>
         ) : understood ? (
           <>
-            <Button look="main" disabled={busy} onClick={() => post("send", false, understood)}>
+            <Button look="main" disabled={busy} onClick={() => send("send", { seen: understood })}>
               {busy ? page.sending : page.send}
             </Button>
-            <Button disabled={busy} onClick={() => setChanged(fetcher.data)}>
+            <Button disabled={busy} onClick={change}>
               {page.change}
             </Button>
           </>
         ) : (
           <>
-            <Button look="main" disabled={busy} onClick={() => post("read")}>
+            <Button look="main" disabled={busy} onClick={() => send("read")}>
               {busy ? page.reading : page.review}
             </Button>
-            <Button disabled={busy} onClick={() => post("send", true)}>
+            <Button disabled={busy} onClick={() => send("send", { decline: true })}>
               {page.decline}
             </Button>
           </>

@@ -306,6 +306,71 @@ function LineOrders({ line: l, seesOrders }: { line: RequisitionSheet["lines"][n
   );
 }
 
+type Line = RequisitionSheet["lines"][number];
+
+/** How much was asked for, and how much the buyer made of it. */
+function HowMany({ line: { quantity, decided } }: { line: Line }) {
+  const w = useWriting();
+  if (decided?.quantity && !decided.offered)
+    return (
+      <>
+        <span className="text-ink-3 line-through">{quantity === null ? "" : w.quantity(quantity)}</span>{" "}
+        {w.quantity(decided.quantity)}
+      </>
+    );
+  return quantity === null ? "–" : w.quantity(quantity);
+}
+
+/** What the buyer decided about a line, or decides now. */
+function DecidedRow({
+  line: l,
+  mayDecide,
+  others,
+}: {
+  line: Line;
+  mayDecide: boolean;
+  others: { item: number; name: string }[];
+}) {
+  const w = useWriting();
+  const { decided } = l;
+  return (
+    <tr className="border-b border-rule-2">
+      <td />
+      <td colSpan={4} className="px-2 pr-4.5 pb-1.5">
+        {l.declined && (
+          <p className="text-ink-2">
+            {decided?.by ?? "The buyer"} declined it: {l.declined}
+          </p>
+        )}
+        {decided && !l.declined && (
+          <p className="text-ink-2">
+            {decided.by} offers{" "}
+            {decided.offered ? (
+              <b>
+                {decided.quantity !== null && `${w.quantity(decided.quantity)} ${decided.offered.unit} of `}
+                {decided.offered.name}
+              </b>
+            ) : (
+              <b>
+                {decided.quantity !== null && w.quantity(decided.quantity)} {l.unit}
+              </b>
+            )}
+            : {decided.why}
+          </p>
+        )}
+        {mayDecide && (
+          <DecideLine
+            line={l.id}
+            quantity={l.quantity === null ? "1" : quantityText(decided?.quantity ?? l.quantity)}
+            unit={l.unit}
+            others={others}
+          />
+        )}
+      </td>
+    </tr>
+  );
+}
+
 function LineRow({
   line: l,
   seesOrders,
@@ -317,7 +382,6 @@ function LineRow({
   mayDecide: boolean;
   others: { item: number; name: string }[];
 }) {
-  const w = useWriting();
   const { decided } = l;
   return (
     <>
@@ -341,59 +405,14 @@ function LineRow({
           )}
         </td>
         <td className="figure px-2 text-right">
-          {decided?.quantity && !decided.offered ? (
-            <>
-              <span className="text-ink-3 line-through">{l.quantity === null ? "" : w.quantity(l.quantity)}</span>{" "}
-              {w.quantity(decided.quantity)}
-            </>
-          ) : l.quantity === null ? (
-            "–"
-          ) : (
-            w.quantity(l.quantity)
-          )}{" "}
-          <span className="font-sans text-xs text-ink-3">{l.unit}</span>
+          <HowMany line={l} /> <span className="font-sans text-xs text-ink-3">{l.unit}</span>
         </td>
         <td className="px-2">
           <Standing line={l} />
         </td>
         <LineOrders line={l} seesOrders={seesOrders} />
       </tr>
-      {(decided || l.declined || mayDecide) && (
-        <tr className="border-b border-rule-2">
-          <td />
-          <td colSpan={4} className="px-2 pr-4.5 pb-1.5">
-            {l.declined && (
-              <p className="text-ink-2">
-                {decided?.by ?? "The buyer"} declined it: {l.declined}
-              </p>
-            )}
-            {decided && !l.declined && (
-              <p className="text-ink-2">
-                {decided.by} offers{" "}
-                {decided.offered ? (
-                  <b>
-                    {decided.quantity !== null && `${w.quantity(decided.quantity)} ${decided.offered.unit} of `}
-                    {decided.offered.name}
-                  </b>
-                ) : (
-                  <b>
-                    {decided.quantity !== null && w.quantity(decided.quantity)} {l.unit}
-                  </b>
-                )}
-                : {decided.why}
-              </p>
-            )}
-            {mayDecide && (
-              <DecideLine
-                line={l.id}
-                quantity={l.quantity === null ? "1" : quantityText(decided?.quantity ?? l.quantity)}
-                unit={l.unit}
-                others={others}
-              />
-            )}
-          </td>
-        </tr>
-      )}
+      {(decided || l.declined || mayDecide) && <DecidedRow line={l} mayDecide={mayDecide} others={others} />}
     </>
   );
 }

@@ -104,57 +104,12 @@ export default function Today() {
       }
       slip={
         <>
-          {here ? (
-            <SlipHead over={here.stop} title={here.title}>
-              <p className="mt-1.5 text-ink-2">{sentence(here.detail)}</p>
-              <p className="mt-2">
-                If it stays: <b className={here.daysLate ? "text-signal" : ""}>{here.ifItStays}</b>.
-                {here.by && (
-                  <>
-                    {" "}
-                    {here.daysLate
-                      ? `It should have been done by ${w.day(here.by)}.`
-                      : `To be done by ${w.day(here.by)}.`}
-                  </>
-                )}
-              </p>
-              <p className="mt-2.5">
-                <Link to={here.href} className="font-semibold underline">
-                  {here.doing ? sentence(here.doing).replace(/\.$/, "") : `Open in ${here.stop}`}
-                </Link>
-              </p>
-            </SlipHead>
-          ) : (
-            <SlipHead title="A quiet day" />
-          )}
+          {here ? <WhatWaits row={here} /> : <SlipHead title="A quiet day" />}
           {coming.length > 0 && <Week days={days} coming={coming} today={day} />}
           {weeks.some((k) => k.minor > 0) && <Committed weeks={weeks} />}
         </>
       }
-      tally={
-        <TallyLine
-          keys={[
-            ["arrowdown", "move"],
-            ["g", "go to a stop"],
-            ["?", "all keys"],
-          ]}
-          act={
-            here && (
-              <Button look="main" hint="⏎" onClick={() => navigate(here.href)}>
-                Open
-              </Button>
-            )
-          }
-        >
-          <span>
-            <b>{counts.forYou}</b> for you
-          </span>
-          {counts.late > 0 && <span className="font-semibold text-signal">{counts.late} late</span>}
-          <span>
-            <b>{counts.withOthers}</b> with others
-          </span>
-        </TallyLine>
-      }
+      tally={<TodayTally counts={counts} onOpen={here ? () => void navigate(here.href) : null} />}
     />
   );
 }
@@ -314,5 +269,59 @@ function Committed({ weeks }: { weeks: { week: string; minor: number }[] }) {
         <span>{w.day(weeks.at(-1)!.week, false)}</span>
       </p>
     </SlipPart>
+  );
+}
+
+/** Why it waits, what it costs to leave it, and where it is done. */
+function WhatWaits({ row }: { row: Ranked }) {
+  const w = useWriting();
+  return (
+    <SlipHead over={row.stop} title={row.title}>
+      <p className="mt-1.5 text-ink-2">{sentence(row.detail)}</p>
+      <p className="mt-2">
+        If it stays: <b className={row.daysLate ? "text-signal" : ""}>{row.ifItStays}</b>.
+        {row.by && (
+          <> {row.daysLate ? `It should have been done by ${w.day(row.by)}.` : `To be done by ${w.day(row.by)}.`}</>
+        )}
+      </p>
+      <p className="mt-2.5">
+        <Link to={row.href} className="font-semibold underline">
+          {row.doing ? sentence(row.doing).replace(/\.$/, "") : `Open in ${row.stop}`}
+        </Link>
+      </p>
+    </SlipHead>
+  );
+}
+
+function TodayTally({
+  counts,
+  onOpen,
+}: {
+  counts: { forYou: number; late: number; withOthers: number };
+  onOpen: (() => void) | null;
+}) {
+  return (
+    <TallyLine
+      keys={[
+        ["arrowdown", "move"],
+        ["g", "go to a stop"],
+        ["?", "all keys"],
+      ]}
+      act={
+        onOpen && (
+          <Button look="main" hint="⏎" onClick={onOpen}>
+            Open
+          </Button>
+        )
+      }
+    >
+      <span>
+        <b>{counts.forYou}</b> for you
+      </span>
+      {counts.late > 0 && <span className="font-semibold text-signal">{counts.late} late</span>}
+      <span>
+        <b>{counts.withOthers}</b> with others
+      </span>
+    </TallyLine>
   );
 }

@@ -1,0 +1,66 @@
+import { type Act, may, type Role } from "../../core/people/roles";
+import type { Links, Stop } from "../ui/rail";
+
+/** What a link needs: one of these acts, and none of those. */
+interface For {
+  any?: readonly Act[];
+  none?: readonly Act[];
+}
+const opens = (roles: readonly Role[], { any, none = [] }: For) =>
+  (any === undefined || any.some((a) => may(roles, a))) && !none.some((a) => may(roles, a));
+
+const STOPS: readonly (Stop & For)[] = [
+  { name: "Today", href: "/today", letter: "t" },
+  { name: "Needs", href: "/needs", letter: "n", also: ["/round", "/transfers"], any: ["see needs"] },
+  { name: "Needs", href: "/requisitions", letter: "n", any: ["ask"], none: ["see needs"] },
+  { name: "Bench", href: "/bench", letter: "b", any: ["see benches"] },
+  { name: "Sign-off", href: "/sign-off", letter: "s", any: ["see sign-offs"] },
+  {
+    name: "With suppliers",
+    href: "/with-suppliers",
+    letter: "w",
+    also: ["/orders", "/blankets", "/budgets", "/marks", "/batches"],
+    any: ["see orders"],
+  },
+  { name: "Dock", href: "/dock", letter: "d", also: ["/receipts"], any: ["see dock"] },
+];
+
+/** What is used a hundred times a day stands beside the stops, the rest in the menu. */
+const TOOLS: readonly (Links & For)[] = [
+  { name: "Requisitions", href: "/requisitions", any: ["see needs"] },
+  { name: "Requisitions", href: "/requisitions", any: ["see all requisitions"], none: ["ask", "see needs"] },
+  { name: "Jobs", href: "/jobs", any: ["see needs"] },
+  { name: "Jobs", href: "/jobs", any: ["see jobs"], none: ["ask", "see needs"] },
+  { name: "Floor round", href: "/round", any: ["count in"] },
+  { name: "Transfers", href: "/transfers", any: ["count in"] },
+  { name: "Suppliers", href: "/suppliers", any: ["see suppliers"] },
+  { name: "Items", href: "/items" },
+];
+const MENU: readonly (Links & For)[] = [
+  { name: "My page and tokens", href: "/me" },
+  { name: "Jobs", href: "/jobs", any: ["see jobs"] },
+  { name: "Floor round", href: "/round", any: ["walk the floor"] },
+  { name: "Transfers", href: "/transfers", any: ["see transfers"] },
+  { name: "Outbox", href: "/outbox", any: ["see outbox"] },
+  { name: "Batches of papers", href: "/batches", any: ["see orders"] },
+  { name: "Papers and letters", href: "/papers", any: ["keep papers"] },
+  { name: "Files", href: "/files", any: ["save files"] },
+  { name: "People", href: "/people", any: ["keep people"] },
+  { name: "Spend ladders", href: "/ladders", any: ["see ladders"] },
+  { name: "Departments and teams", href: "/departments", any: ["keep ladders"] },
+  { name: "Company", href: "/settings", any: ["keep settings"] },
+  { name: "The house", href: "/house", any: ["keep settings"] },
+  { name: "Audit trail", href: "/trail", any: ["see the trail"] },
+];
+
+/** The stops, tools and menu of somebody with these roles; what stands among the tools is not in the menu again. */
+export function linksFor(roles: readonly Role[]): { stops: Stop[]; tools: Links[]; menu: Links[] } {
+  const of = <L extends For>(all: readonly L[]) =>
+    all.filter((l) => opens(roles, l)).map(({ any: _, none: __, ...link }) => link);
+  const tools = of(TOOLS);
+  return {
+    stops: of(STOPS),
+    tools,
+    menu: of(MENU).filter((m) => !tools.some((t) => t.href === m.href)),
+  };
+}
