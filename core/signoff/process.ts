@@ -139,106 +139,129 @@ function signsAs(p: Process, seat: SeatNow, person: number, staff: Staff): Signe
   return staff.standsInFor(person).find((away) => !p.hands.includes(away) && open.some((m) => m.id === away));
 }
 
+/** A paper at the seat that is asked now. */
+interface At {
+  p: Process;
+  seat: SeatNow;
+  now: string;
+  staff: Staff;
+}
+type ActOf<K extends SigningAct["kind"]> = Extract<SigningAct, { kind: K }>;
+
+const seated = ({ p, seat }: At, change: Partial<SeatNow>, more: Partial<Process> = {}): Process => ({
+  ...p,
+  ...more,
+  seats: p.seats.map((s) => (s === seat ? { ...s, ...change } : s)),
+});
+const yes = (process: Process): Decided => ({ ok: true, process });
+
+function notYours({ p, seat }: At, person: number): Decided {
+  if (maySign(p, person)) return no(`This waits for ${spoken(seat)}.`);
+  return no(
+    person === p.writer
+      ? "Nobody signs their own paper."
+      : "You wrote, changed or asked for this yourself, so somebody else has to sign it.",
+  );
+}
+
+function signed(at: At, { person }: ActOf<"sign">): Decided {
+  const { p, seat, now, staff } = at;
+  const forWhom = signsAs(p, seat, person, staff);
+  if (forWhom === undefined) return notYours(at, person);
+  const signatures = [...seat.signatures, { person, forWhom, at: now }];
+  const signedFor = new Set(signatures.map((g) => g.forWhom ?? g.person));
+  if (seat.all && !seat.asked.every((m) => signedFor.has(m.id))) return yes(seated(at, { signatures }));
+  const done = seated(at, { signatures, state: "signed" });
+  const seats = askNext(done.seats, now, staff);
+  return yes({ ...done, seats, state: seats.every((s) => s.state === "signed") ? "Cleared" : "In sign-off" });
+}
+
+function sentBack(at: At, { person, reason }: ActOf<"send back">): Decided {
+  const forWhom = signsAs(at.p, at.seat, person, at.staff);
+  if (forWhom === undefined) return notYours(at, person);
+  const why = reason.trim();
+  if (why.length < 3) return no("Say why, so that the writer knows what to change.");
+  const back = seated(
+    at,
+    { state: "sent back" },
+    { state: "Draft", reason: why, sentBack: { person, forWhom, at: at.now } },
+  );
+  return yes({ ...back, seats: back.seats.map(unreached) });
+}
+
+/** The clock runs on: a question is no way to win time. */
+function asked(at: At, act: ActOf<"ask">): Decided {
+  if (signsAs(at.p, at.seat, act.person, at.staff) === undefined) return notYours(at, act.person);
+  const text = act.text.trim();
+  if (text.length < 3) return no("Ask something.");
+  return yes({ ...at.p, questions: [...at.p.questions, { by: act.person, text, at: at.now, answer: null }] });
+}
+
+function answered({ p }: At, act: ActOf<"answer">): Decided {
+  const question = p.questions[act.question];
+  if (!question) return no("There is no such question.");
+  if (act.person !== p.writer) return no("The writer of the paper answers.");
+  if (question.answer !== null) return no("This was answered already.");
+  const answer = act.text.trim();
+  if (answer === "") return no("Write an answer.");
+  return yes({ ...p, questions: p.questions.map((q, i) => (i === act.question ? { ...q, answer } : q)) });
+}
+
+function handedOver(at: At, { person, to }: ActOf<"hand over">): Decided {
+  const { p, seat, staff } = at;
+  const as = signsAs(p, seat, person, staff);
+  if (as === undefined) return notYours(at, person);
+  if (!maySign(p, to.id))
+    return no(`It cannot be handed to whoever ${to.id === p.writer ? "wrote it" : "had a hand in it"}.`);
+  if (seat.asked.some((m) => m.id === to.id)) return no(`${to.name} is asked already.`);
+  const from = as ?? person;
+  return yes(seated(at, { asked: seat.asked.map((m) => (m.id === from ? to : m)) }));
+}
+
+function withdrawn({ p }: At, { person }: ActOf<"withdraw">): Decided {
+  if (person !== p.writer) return no("Only its writer takes a paper back.");
+  const seats = p.seats.map((s) => unreached(s.state === "waiting" ? { ...s, state: "later" } : s));
+  return yes({ ...p, state: "Draft", reason: "", seats });
+}
+
+function reminded(at: At): Decided {
+  if (at.seat.reminded) return no("They were reminded already.");
+  if (at.now < at.seat.half!) return no("There is time left before a reminder.");
+  return yes(seated(at, { reminded: true }));
+}
+
+/** Whoever it climbs to may sign alone: the first are late. */
+function climbed(at: At, { to }: ActOf<"climb">): Decided {
+  const { p, seat, now } = at;
+  if (seat.climbed) return no("It climbed already.");
+  if (now < seat.due!) return no("There is time left to answer.");
+  const more = to.filter((m) => maySign(p, m.id) && !seat.asked.some((a) => a.id === m.id));
+  if (more.length === 0) return no("There is nobody it could climb to.");
+  return yes(seated(at, { climbed: true, all: false, asked: [...seat.asked, ...more] }));
+}
+
 /** What an act makes of a paper, or why it may not be done now. */
 export function decide(p: Process, act: SigningAct, now: string, staff: Staff): Decided {
-  if (p.state !== "In sign-off") return no("This paper is not waiting for a signature any more.");
-  const at = p.seats.findIndex((s) => s.state === "waiting");
-  const seat = p.seats[at]!;
-  const put = (change: Partial<SeatNow>, more: Partial<Process> = {}): Process => ({
-    ...p,
-    ...more,
-    seats: p.seats.map((s, i) => (i === at ? { ...s, ...change } : s)),
-  });
-  const mayAct = (person: number) => signsAs(p, seat, person, staff) !== undefined;
-  const notYours = (person: number) =>
-    no(
-      maySign(p, person)
-        ? `This waits for ${spoken(seat)}.`
-        : person === p.writer
-          ? "Nobody signs their own paper."
-          : "You wrote, changed or asked for this yourself, so somebody else has to sign it.",
-    );
-
+  const seat = p.seats.find((s) => s.state === "waiting");
+  if (p.state !== "In sign-off" || !seat) return no("This paper is not waiting for a signature any more.");
+  const at: At = { p, seat, now, staff };
   switch (act.kind) {
-    case "sign": {
-      const forWhom = signsAs(p, seat, act.person, staff);
-      if (forWhom === undefined) return notYours(act.person);
-      const signatures = [...seat.signatures, { person: act.person, forWhom, at: now }];
-      const signedFor = new Set(signatures.map((g) => g.forWhom ?? g.person));
-      const whole = seat.all ? seat.asked.every((m) => signedFor.has(m.id)) : true;
-      const signed = put({ signatures, state: whole ? "signed" : "waiting" });
-      if (!whole) return { ok: true, process: signed };
-      const seats = askNext(signed.seats, now, staff);
-      return {
-        ok: true,
-        process: { ...signed, seats, state: seats.every((s) => s.state === "signed") ? "Cleared" : "In sign-off" },
-      };
-    }
-    case "send back": {
-      const forWhom = signsAs(p, seat, act.person, staff);
-      if (forWhom === undefined) return notYours(act.person);
-      if (act.reason.trim().length < 3) return no("Say why, so that the writer knows what to change.");
-      const back = put(
-        { state: "sent back" },
-        {
-          state: "Draft",
-          reason: act.reason.trim(),
-          sentBack: { person: act.person, forWhom, at: now },
-        },
-      );
-      return { ok: true, process: { ...back, seats: back.seats.map(unreached) } };
-    }
+    case "sign":
+      return signed(at, act);
+    case "send back":
+      return sentBack(at, act);
     case "ask":
-      if (!mayAct(act.person)) return notYours(act.person);
-      if (act.text.trim().length < 3) return no("Ask something.");
-      // The clock runs on: a question is no way to win time.
-      return {
-        ok: true,
-        process: {
-          ...p,
-          questions: [...p.questions, { by: act.person, text: act.text.trim(), at: now, answer: null }],
-        },
-      };
-    case "answer": {
-      const question = p.questions[act.question];
-      if (!question) return no("There is no such question.");
-      if (act.person !== p.writer) return no("The writer of the paper answers.");
-      if (question.answer !== null) return no("This was answered already.");
-      if (act.text.trim() === "") return no("Write an answer.");
-      const questions = p.questions.map((q, i) => (i === act.question ? { ...q, answer: act.text.trim() } : q));
-      return { ok: true, process: { ...p, questions } };
-    }
-    case "hand over": {
-      if (!mayAct(act.person)) return notYours(act.person);
-      if (!maySign(p, act.to.id))
-        return no(`It cannot be handed to whoever ${act.to.id === p.writer ? "wrote it" : "had a hand in it"}.`);
-      if (seat.asked.some((m) => m.id === act.to.id)) return no(`${act.to.name} is asked already.`);
-      const from = signsAs(p, seat, act.person, staff) ?? act.person;
-      return { ok: true, process: put({ asked: seat.asked.map((m) => (m.id === from ? act.to : m)) }) };
-    }
+      return asked(at, act);
+    case "answer":
+      return answered(at, act);
+    case "hand over":
+      return handedOver(at, act);
     case "withdraw":
-      if (act.person !== p.writer) return no("Only its writer takes a paper back.");
-      return {
-        ok: true,
-        process: {
-          ...p,
-          state: "Draft",
-          reason: "",
-          seats: p.seats.map((s) => unreached(s.state === "waiting" ? { ...s, state: "later" } : s)),
-        },
-      };
+      return withdrawn(at, act);
     case "remind":
-      if (seat.reminded) return no("They were reminded already.");
-      if (now < seat.half!) return no("There is time left before a reminder.");
-      return { ok: true, process: put({ reminded: true }) };
-    case "climb": {
-      if (seat.climbed) return no("It climbed already.");
-      if (now < seat.due!) return no("There is time left to answer.");
-      const more = act.to.filter((m) => maySign(p, m.id) && !seat.asked.some((a) => a.id === m.id));
-      if (more.length === 0) return no("There is nobody it could climb to.");
-      // Whoever it climbs to may sign alone: the first are late.
-      return { ok: true, process: put({ climbed: true, all: false, asked: [...seat.asked, ...more] }) };
-    }
+      return reminded(at);
+    case "climb":
+      return climbed(at, act);
   }
 }
 

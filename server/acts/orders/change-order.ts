@@ -98,63 +98,84 @@ const SET = `
     spread = @spread, tax_rate = coalesce(@taxRate, tax_rate), tax_typed = iif(@taxRate IS NULL, tax_typed, @taxRate IS NOT coalesce((SELECT i.tax_rate FROM item i WHERE i.id = order_line.item), (SELECT tax_rate FROM company))), account = @account, budget = @budget, job = @job, note = @note, own_note = @ownNote, store = @store, bin = @bin, limits = @limits,
     committed_value = @committedValue, least = @least, blanket_line = @blanketLine, awaited = @awaited WHERE id = @id`;
 
+/** What of a line a change may not do, each at its field. */
+function wrongInLine(head: OrderHead, was: OrderLine, typed: TypedLine): Problem[] {
+  const problems: Problem[] = [];
+  const no = (field: string, says: string) => problems.push({ field: `line.${was.id}.${field}`, says });
+  if (typed.taxRate && !head.taxed)
+    no("taxRate", `We account for the tax of what ${head.supplierName} sells: no rate stands on the line.`);
+  if (was.item !== null && typed.unit !== undefined && typed.unit !== was.unitCode)
+    no("unit", "Its unit is the one that the supplier sells it in.");
+  if (typed.store !== undefined && typed.store !== was.store) {
+    if (!isPlain(head.kind)) no("store", `A ${KIND_WORDS[head.kind]} does not bring goods to a store.`);
+    else if (was.serves.length) no("store", `It serves a need at ${was.storeName}. Take it off first.`);
+  }
+  return problems;
+}
+
+/** Up to which value a blanket line goes, and by what it is limited. */
+function limitsOf(
+  head: OrderHead,
+  was: OrderLine,
+  typed: TypedLine,
+): { ok: true; limits: OrderLine["limits"]; committedValue: number | null } | { ok: false; says: string } {
+  const limits = typed.limits ?? was.limits;
+  if (typed.committedValue === undefined) return { ok: true, limits, committedValue: was.committedValue };
+  const amount = typedAmount(typed.committedValue, head.currency);
+  if (!amount.ok) return amount;
+  if (limits !== "quantity" && amount.value === null) return { ok: false, says: "Say up to which value." };
+  return { ok: true, limits, committedValue: amount.value };
+}
+
+/** The price as it is given, and where it comes from: one that differs was typed; an empty one is looked up again. */
+function pricedAs(was: OrderLine, typed: TypedLine): { price: number | null; source: object; typed: boolean } {
+  const price = typed.price === undefined ? was.price : typed.price;
+  const before = was.priceSource.kind === "typed";
+  const isTyped = price !== null && (price !== was.price || before);
+  const lookedUp = before && !isTyped;
+  const source = isTyped ? { kind: "typed" } : lookedUp ? { kind: "reference cost" } : was.priceSource;
+  return { price, source, typed: isTyped };
+}
+
+/** What is typed, where something is; else what it was. */
+const or = <T>(typed: T | undefined, was: T): T => (typed === undefined ? was : typed);
+
 /** Keeps one line; returns what is wrong with it, and then nothing of the act stands. */
 export function keepLine(db: Db, head: OrderHead, was: OrderLine, typed: TypedLine): Problem[] {
   const at = `line.${was.id}`;
-  const problems = wrongPointers(db, typed, at);
-  const quantity = typed.quantity ?? was.quantity;
-  const given = typed.price === undefined ? was.price : typed.price;
-  const wasTyped = was.priceSource.kind === "typed";
-  const isTyped = given !== null && (given !== was.price || wasTyped);
-  const lookedUp = wasTyped && !isTyped;
-  // A price that somebody typed is no longer the blanket order's.
-  const drawn = typed.blanketLine === undefined ? was.blanketLine : typed.blanketLine;
-  const amount = typedAmount(typed.committedValue ?? "", head.currency);
-  if (!amount.ok) problems.push({ field: `${at}.committedValue`, says: amount.says });
-  const committedValue =
-    typed.committedValue === undefined ? was.committedValue : amount.ok ? amount.value : was.committedValue;
-  if (typed.taxRate && !head.taxed)
-    problems.push({
-      field: `${at}.taxRate`,
-      says: `We account for the tax of what ${head.supplierName} sells: no rate stands on the line.`,
-    });
-  const limits = typed.limits ?? was.limits;
-  if (limits !== "quantity" && committedValue === null && typed.committedValue !== undefined)
-    problems.push({ field: `${at}.committedValue`, says: "Say up to which value." });
-  if (was.item !== null && (typed.unit ?? was.unitCode) !== was.unitCode)
-    problems.push({ field: `${at}.unit`, says: "Its unit is the one that the supplier sells it in." });
-  if (typed.store !== undefined && typed.store !== was.store) {
-    if (!isPlain(head.kind))
-      problems.push({ field: `${at}.store`, says: `A ${KIND_WORDS[head.kind]} does not bring goods to a store.` });
-    else if (was.serves.length)
-      problems.push({ field: `${at}.store`, says: `It serves a need at ${was.storeName}. Take it off first.` });
-  }
-  const kind = was.item === null ? (typed.kind ?? was.kind) : was.kind;
+  const problems = [...wrongPointers(db, typed, at), ...wrongInLine(head, was, typed)];
+  const quantity = or(typed.quantity, was.quantity);
+  const limited = limitsOf(head, was, typed);
+  if (!limited.ok) problems.push({ field: `${at}.committedValue`, says: limited.says });
   const loads = instalmentsFor(was, typed, quantity);
   if (!loads.ok) problems.push({ field: `${at}.instalments`, says: loads.says });
-  if (problems.length || !loads.ok) return problems;
+  if (problems.length || !loads.ok || !limited.ok) return problems;
+  const { price, source, typed: isTyped } = pricedAs(was, typed);
+  const own = was.item === null; // an item's words and kind are its own
+  const kind = own ? or(typed.kind, was.kind) : was.kind;
   sql(db, SET).run({
     id: was.id,
     quantity,
-    price: given,
-    source: JSON.stringify(isTyped ? { kind: "typed" } : lookedUp ? { kind: "reference cost" } : was.priceSource),
-    discount: typed.discount ?? was.discount,
-    words: was.item === null ? (typed.words ?? was.words) : was.words,
-    unit: typed.unit ?? was.unitCode,
+    price,
+    source: JSON.stringify(source),
+    discount: or(typed.discount, was.discount),
+    words: own ? or(typed.words, was.words) : was.words,
+    unit: or(typed.unit, was.unitCode),
     kind,
-    spread: typed.spread ?? was.spread,
+    spread: or(typed.spread, was.spread),
     taxRate: typed.taxRate ?? null,
-    account: typed.account === undefined ? was.account : typed.account || null,
-    budget: typed.budget === undefined ? was.budget : typed.budget,
-    job: typed.job === undefined ? was.job : typed.job,
-    note: typed.note ?? was.note,
-    ownNote: typed.ownNote ?? was.ownNote,
-    store: typed.store ?? was.store,
-    bin: typed.bin ?? was.bin,
-    limits,
-    committedValue,
-    least: typed.least ?? was.least,
-    blanketLine: isTyped ? null : drawn,
+    account: or(typed.account, was.account) || null,
+    budget: or(typed.budget, was.budget),
+    job: or(typed.job, was.job),
+    note: or(typed.note, was.note),
+    ownNote: or(typed.ownNote, was.ownNote),
+    store: or(typed.store, was.store),
+    bin: or(typed.bin, was.bin),
+    limits: limited.limits,
+    committedValue: limited.committedValue,
+    least: or(typed.least, was.least),
+    // A price that somebody typed is no longer the blanket order's.
+    blanketLine: isTyped ? null : or(typed.blanketLine, was.blanketLine),
     awaited: brings(head.kind) && kind !== "charge" ? 1 : 0,
   });
   keepSchedule(db, was.id, { quantity, required: typed.required ?? was.required }, loads.plan, was.instalments.length);
