@@ -4,10 +4,10 @@ import {
   allKept,
   copyOf,
   isLeft,
+  landed,
   launched,
   outdated,
   restored,
-  taken,
   turnedAway,
   typed,
   type Unkept,
@@ -22,9 +22,9 @@ describe("a change that is typed", () => {
     const sent = launched(typed(start, { a: 1 }, merge), "k1");
     expect(sent.flying).toEqual({ key: "k1", version: 4, draft: { a: 1 } });
     const meanwhile = typed(typed(sent, { b: 2 }, merge), { b: 3 }, merge);
-    const next = launched(taken(meanwhile, 5), "k2");
+    const next = launched(landed(meanwhile, 5), "k2");
     expect(next.flying).toEqual({ key: "k2", version: 5, draft: { b: 3 } });
-    expect(isLeft(taken(next, 6))).toBe(false);
+    expect(isLeft(landed(next, 6))).toBe(false);
   });
 
   it("is sent again under its key while its answer is missing", () => {
@@ -66,7 +66,7 @@ describe("after a crash", () => {
   });
 
   it("nothing is restored where all was kept", () => {
-    expect(restored(copyOf(taken(launched(typed(start, { a: 1 }), "k1"), 5)), 5)).toBeNull();
+    expect(restored(copyOf(landed(launched(typed(start, { a: 1 }), "k1"), 5)), 5)).toBeNull();
     expect(restored(null, 5)).toBeNull();
   });
 
@@ -89,7 +89,7 @@ describe("after a crash", () => {
           else if (k.flying === null) continue;
           else if (s.what === "take") {
             server = { ...server, ...k.flying.draft };
-            k = taken(k, k.version + 1);
+            k = landed(k, k.version + 1);
           } else k = s.what === "refuse" ? turnedAway(k, merge) : outdated(k, merge);
         }
         expect({ ...server, ...k.refused, ...k.flying?.draft, ...k.pending }).toEqual(wanted);

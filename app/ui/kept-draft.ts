@@ -1,5 +1,5 @@
 /** A save on its way: sent again as it is, under its key, until it is answered. */
-export interface Batch<T> {
+export interface Save<T> {
   key: string;
   version: number;
   draft: T;
@@ -9,7 +9,7 @@ export interface Batch<T> {
 export interface Unkept<T> {
   /** The version that the next save goes on from. */
   version: number;
-  flying: Batch<T> | null;
+  flying: Save<T> | null;
   /** Typed since, and not sent yet. */
   pending: T | null;
   /** What the server would not take: it goes along with the next change. */
@@ -30,14 +30,14 @@ export function typed<T>(k: Unkept<T>, draft: T, merge: Merge<T> = newest): Unke
 }
 
 /** The next save leaves: the same as before, under the same key, where its answer never came. */
-export function launched<T>(k: Unkept<T>, key: string): Unkept<T> & { flying: Batch<T> } {
+export function launched<T>(k: Unkept<T>, key: string): Unkept<T> & { flying: Save<T> } {
   if (k.flying) return { ...k, flying: k.flying };
   if (k.pending === null) throw new Error("There is nothing to save.");
   return { ...k, flying: { key, version: k.version, draft: k.pending }, pending: null };
 }
 
 /** The server has it, as this version. */
-export const taken = <T>(k: Unkept<T>, version: number): Unkept<T> => ({ ...k, flying: null, version });
+export const landed = <T>(k: Unkept<T>, version: number): Unkept<T> => ({ ...k, flying: null, version });
 
 /** The server would not take it. A change goes along with the next one; of whole drafts the next one says all. */
 export function turnedAway<T>(k: Unkept<T>, merge: Merge<T> | undefined): Unkept<T> {

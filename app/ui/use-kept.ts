@@ -1,15 +1,15 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import {
   allKept,
-  type Batch,
   type Copy,
   copyOf,
   isLeft,
+  landed,
   launched,
   type Merge,
   outdated,
   restored,
-  taken,
+  type Save,
   turnedAway,
   typed,
   type Unkept,
@@ -35,7 +35,7 @@ class SignedOut extends Error {}
 /** Sends a save, and reads what is answered; throws where no answer came. */
 async function sent<A, T extends object>(
   url: string,
-  { key, version, draft }: Batch<T>,
+  { key, version, draft }: Save<T>,
   body: ((draft: T) => object) | undefined,
 ): Promise<Answer<A>> {
   const response = await fetch(url, {
@@ -50,7 +50,7 @@ async function sent<A, T extends object>(
 
 /**
  * Saves a draft as it is typed. One save runs at a time and the newest wins. A save whose answer was lost is sent again under
- * the same key, so that one that arrived is never taken for somebody else's. What is not kept yet stays in this browser, and is
+ * the same key, so that one that arrived is never landed for somebody else's. What is not kept yet stays in this browser, and is
  * read again after a crash: `onRestored` hears of it. A draft that somebody else saved is never overwritten: `state` becomes
  * "stale" until the person chooses. Where only what changed is sent, `merge` puts two such changes together, and
  * `onKept` hears what the server made of them. `body` is what travels of a draft.
@@ -92,7 +92,7 @@ export function useKept<T extends object, A extends object = object>(
     (answer: Answer<A>): boolean => {
       const { merge: join, onKept: heard } = latest.current;
       if (answer.ok && answer.value) {
-        put(taken(unkept.current, answer.value.version));
+        put(landed(unkept.current, answer.value.version));
         setProblems([]);
         const settled = unkept.current.pending === null;
         heard?.(answer.value, settled);

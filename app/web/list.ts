@@ -2,7 +2,7 @@ import type { Day } from "../../core/calendar/day";
 import type { Act } from "../../core/people/roles";
 import type { Db } from "../../server/db/open";
 import { saveInWorker } from "../../server/jobs/saves";
-import type { Found, Window } from "../../server/queries/list";
+import type { FoundRows, Window } from "../../server/queries/list";
 import { LISTS, type ListName } from "../../server/queries/lists";
 import { type Packed, pack } from "../ui/packed";
 import { atOf, page, type Visit, wholeOf } from "./page";
@@ -31,7 +31,7 @@ export function readList<Q, F extends object>(list: Listing<Q, F>, { db, url, da
 }
 
 /** Rows of a list from one on: its page asks for those that come into sight. */
-export const listRows = <Q, R>(list: Listing<Q, Found<R>>) =>
+export const listRows = <Q, R>(list: Listing<Q, FoundRows<R>>) =>
   page(list.act, ({ db, url, day }) => {
     const window = windowOf(url);
     const { rows, at, count } = list.find(db, list.query(url.searchParams), day, window);

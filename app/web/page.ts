@@ -172,9 +172,9 @@ export function readJson(text: unknown): unknown {
 }
 
 /** One act as a page runs it. */
-export type Run<T> = (desk: Desk, input: Sent, visit: Visit) => Done<T> | Promise<Done<T>>;
+export type PageAct<T> = (desk: Desk, input: Sent, visit: Visit) => Done<T> | Promise<Done<T>>;
 
-async function perform<T>(args: ActionFunctionArgs, allowed: Act, run: Run<T>): Promise<Done<T>> {
+async function perform<T>(args: ActionFunctionArgs, allowed: Act, run: PageAct<T>): Promise<Done<T>> {
   const visit = await enter(args, allowed);
   const input = await readSent(args.request, MOST_SENT);
   const key = input?.key;
@@ -222,7 +222,7 @@ const deskOf = (visit: Visit, key: string, sent: string): Desk => ({
 const statusOf = (answer: Done<unknown>) => (answer.ok ? 200 : answer.stale ? 409 : answer.forbidden ? 403 : 422);
 
 /** A page's action for people whose roles allow `act`. */
-export function act<T>(allowed: Act, run: Run<T>) {
+export function act<T>(allowed: Act, run: PageAct<T>) {
   return async (args: ActionFunctionArgs) => {
     try {
       const answer = await perform(args, allowed, run);
@@ -234,19 +234,19 @@ export function act<T>(allowed: Act, run: Run<T>) {
 }
 
 /** What forms of a page may ask for, by the word they send in `do`. */
-export type Runs = Readonly<Record<string, Run<unknown>>>;
-type ValueOf<R extends Runs> = R[keyof R] extends (...args: never[]) => infer A
+export type PageActs = Readonly<Record<string, PageAct<unknown>>>;
+type ValueOf<R extends PageActs> = R[keyof R] extends (...args: never[]) => infer A
   ? Extract<Awaited<A>, { ok: true }> extends { value: infer V }
     ? V
     : never
   : never;
 
 /**
- * Runs the one act that is asked for. `of` is what the address says, such as the paper it is done to; it stands above
+ * PageActs the one act that is asked for. `of` is what the address says, such as the paper it is done to; it stands above
  * what was sent.
  */
 export const oneOf =
-  <R extends Runs>(runs: R, of: (visit: Visit) => object = () => ({})): Run<ValueOf<R>> =>
+  <R extends PageActs>(runs: R, of: (visit: Visit) => object = () => ({})): PageAct<ValueOf<R>> =>
   (desk, input, visit) => {
     const run = typeof input.do === "string" && Object.hasOwn(runs, input.do) ? runs[input.do] : undefined;
     return (run?.(desk, { ...input, ...of(visit) }, visit) ?? NOT_HERE) as Done<ValueOf<R>> | Promise<Done<ValueOf<R>>>; // each answer is one of theirs
@@ -257,12 +257,12 @@ const NOT_HERE = refuse("", "This cannot be done here.");
  * A page's action: its acts by the words of its forms. The words are the type of the forms' `does`, so that one which the
  * page does not know is a fault of types: `type JobWord = keyof typeof jobActs`.
  */
-export const actions = <R extends Runs>(allowed: Act, runs: R, of?: (visit: Visit) => object) =>
+export const actions = <R extends PageActs>(allowed: Act, runs: R, of?: (visit: Visit) => object) =>
   act(allowed, oneOf(runs, of));
 
 /** A file that has to come with what was sent. */
 export const withSent =
-  <T>(field: string, missing: string, run: (desk: Desk, file: Upload, input: Sent) => Done<T>): Run<T> =>
+  <T>(field: string, missing: string, run: (desk: Desk, file: Upload, input: Sent) => Done<T>): PageAct<T> =>
   (desk, input) => {
     const file = input[field];
     return file instanceof Upload ? run(desk, file, input) : refuse(field, missing);
@@ -282,7 +282,7 @@ export function answered(allowed: Act, answer: (visit: Visit, input: Sent) => Re
 }
 
 /** The same as plain JSON, for what saves while a person types. */
-export function kept<T>(allowed: Act, run: Run<T>) {
+export function kept<T>(allowed: Act, run: PageAct<T>) {
   return async (args: ActionFunctionArgs) => {
     try {
       const answer = await perform(args, allowed, run);

@@ -1,10 +1,10 @@
 import { dropView, keepView } from "../../server/acts/views/keep-view";
-import type { Runs } from "./page";
+import type { PageActs } from "./page";
 
 /** Ways to look at a sheet, kept under a name. */
 export const viewActs = (sheet: string) =>
   ({
     "keep view": (desk, input) => keepView(desk, { ...input, sheet }),
     "drop view": dropView,
-  }) satisfies Runs;
+  }) satisfies PageActs;
 export type ViewWord = keyof ReturnType<typeof viewActs>;

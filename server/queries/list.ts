@@ -67,7 +67,7 @@ export interface Window {
   around?: number | null;
 }
 
-export interface Found<Row> {
+export interface FoundRows<Row> {
   /** How many rows the address finds, and how many there are. */
   count: number;
   all: number;
@@ -94,7 +94,7 @@ export interface List<By extends string, Flag extends string, Sum extends string
   where(q: ListQuery<By, Flag>, today: Day): Where;
   /** The least that counting has to read: joins cost time over a hundred thousand rows. */
   countFrom(q: ListQuery<By, Flag>): string;
-  find(db: Db, q: ListQuery<By, Flag>, today: Day, window: Window): Found<Row> & Record<Sum, number>;
+  find(db: Db, q: ListQuery<By, Flag>, today: Day, window: Window): FoundRows<Row> & Record<Sum, number>;
   /** Every id that an address asks for, in its order. */
   ids(db: Db, q: ListQuery<By, Flag>, today: Day): number[];
   rows: ListSpec<By, Flag, Sum, Row>["rows"];
@@ -182,7 +182,7 @@ export function defineList<By extends string, Flag extends string, Sum extends s
   }
 
   /** Where each heading begins, in the list's own order. */
-  function groupsOf(db: Db, q: Query, { text, values }: Where): Found<Row>["groups"] {
+  function groupsOf(db: Db, q: Query, { text, values }: Where): FoundRows<Row>["groups"] {
     if (!spec.heading || q.sort) return [];
     let start = 0;
     return sql<{ heading: string; n: number }>(

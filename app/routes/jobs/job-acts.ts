@@ -1,7 +1,7 @@
 import { giveBack } from "../../../server/acts/jobs/give-back";
 import { closeJob, keepJob } from "../../../server/acts/jobs/keep-job";
 import { tieDemand, tieJob } from "../../../server/acts/jobs/tie-demand";
-import type { Runs } from "../../web/page";
+import type { PageActs } from "../../web/page";
 import { readJson } from "../../web/page";
 
 /** What a job's page does; `job` is the one of the address. */
@@ -12,5 +12,5 @@ export const jobActs = {
   tie: tieDemand,
   close: closeJob,
   "give back": giveBack,
-} satisfies Runs;
+} satisfies PageActs;
 export type JobWord = keyof typeof jobActs;

@@ -10,7 +10,7 @@ import { meetByTransfer } from "../../../server/acts/stock/transfers";
 import { readNeedSheet } from "../../../server/queries/needs/needs";
 import { beginPlan, stopPlan } from "../../../server/queries/needs/pool";
 import { needQuery, planOf } from "../../../server/queries/needs/query";
-import type { Runs, Visit } from "../../web/page";
+import type { PageActs, Visit } from "../../web/page";
 import { readJson } from "../../web/page";
 import { viewActs } from "../../web/view-acts";
 import { lineActs } from "../requisitions/line-acts";
@@ -57,5 +57,5 @@ export const needActs = {
     beginPlan(desk.db, planAt(visit));
     return done({});
   },
-} satisfies Runs;
+} satisfies PageActs;
 export type NeedWord = keyof typeof needActs;

@@ -206,7 +206,7 @@ const columnsIn = (w: Writing, level: number): SheetColumn<Row>[] => [
   {
     key: "chance",
     keep: -1,
-    head: "Runs out",
+    head: "PageActs out",
     align: "right",
     cell: (r) => (
       <span className={`figure ${r.chance > 2 * (10_000 - level) ? "font-semibold text-signal" : ""}`}>

@@ -11,11 +11,11 @@ import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { actions, page, type Runs } from "../../web/page";
+import { actions, type PageActs, page } from "../../web/page";
 
 export const loader = page("plan", ({ db }) => ({ rows: readUnknown(db) }));
 
-const sortOutActs = { "sort out": sortOut, drop: dropNoted } satisfies Runs;
+const sortOutActs = { "sort out": sortOut, drop: dropNoted } satisfies PageActs;
 type SortOutWord = keyof typeof sortOutActs;
 export const action = actions("plan", sortOutActs);
 

@@ -8,7 +8,7 @@ import type { OrderNow } from "../../../server/acts/orders/price-order";
 import { fillIn } from "../../../server/acts/orders/start-order";
 import { readInWorker } from "../../../server/jobs/loads";
 import { readDraftPart } from "../../../server/queries/orders/draft";
-import { idOf, kept, oneOf, type Runs } from "../../web/page";
+import { idOf, kept, oneOf, type PageActs } from "../../web/page";
 import { type Sent, Upload } from "../../web/sent";
 
 /** What the draft says now, of these lines or of all: the answer to whatever was done to it. */
@@ -55,7 +55,7 @@ const draftActs = {
     const filled = fillIn(desk, input);
     return filled.ok ? answered(desk, input, filled.value.version) : filled;
   },
-} satisfies Runs;
+} satisfies PageActs;
 export type DraftWord = keyof typeof draftActs;
 
 /** What is typed in a draft, and what is done to its lines: kept, and answered with what changed by it. */

@@ -13,7 +13,7 @@ import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
-import { actions, page, type Runs } from "../../web/page";
+import { actions, type PageActs, page } from "../../web/page";
 import { OrderPages } from "./order-pages";
 
 export const loader = page("keep marks", ({ db }) => ({
@@ -24,7 +24,7 @@ export const loader = page("keep marks", ({ db }) => ({
 const markActs = {
   keep: (desk, input) => keepMark(desk, { ...input, mark: input.mark || undefined }),
   end: endMark,
-} satisfies Runs;
+} satisfies PageActs;
 type MarkWord = keyof typeof markActs;
 export const action = actions("keep marks", markActs);
 

@@ -17,7 +17,7 @@ import { arriveDirect } from "../../../server/acts/receiving/arrive";
 import { keepForGood } from "../../../server/acts/records/keep-for-good";
 import { drawInWorker } from "../../../server/jobs/papers/draw";
 import type { FileWord } from "../../parts/attachments";
-import { type Run, type Runs, type Visit, withSent } from "../../web/page";
+import { type PageAct, type PageActs, type Visit, withSent } from "../../web/page";
 import { signingActs } from "../signoff/acts";
 
 /** The people who were ticked; nobody was asked about where the page shows none. */
@@ -30,7 +30,7 @@ async function posting<T>({ house }: Visit, run: Promise<Done<T>>): Promise<Done
   if (answer.ok) house.post();
   return answer;
 }
-const begun: Run<never> = (desk, { order }) => {
+const begun: PageAct<never> = (desk, { order }) => {
   const made = startOrder(desk, { from: order });
   if (made.ok) throw redirect(`/orders/${made.value.order}`);
   return made;
@@ -79,5 +79,5 @@ export const orderActs = {
     if (repeated.ok) throw redirect("/needs?source=repeat");
     return repeated;
   },
-} satisfies Runs & Record<FileWord, unknown>;
+} satisfies PageActs & Record<FileWord, unknown>;
 export type OrderWord = keyof typeof orderActs;

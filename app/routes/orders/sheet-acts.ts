@@ -4,7 +4,7 @@ import { startBatch } from "../../../server/acts/papers/batches";
 import { runBatch } from "../../../server/jobs/papers/run-batch";
 import { ORDERS } from "../../../server/queries/orders/finder";
 import { batchHouse } from "../../web/house";
-import type { Runs } from "../../web/page";
+import type { PageActs } from "../../web/page";
 import { viewActs } from "../../web/view-acts";
 
 const listed = (text: unknown): string[] =>
@@ -25,5 +25,5 @@ export const orderSheetActs = {
   },
   mark: (desk, input) => putMark(desk, { ...input, orders: listed(input.orders) }),
   "take mark off": takeMarkOff,
-} satisfies Runs;
+} satisfies PageActs;
 export type OrderSheetWord = keyof typeof orderSheetActs;

@@ -12,7 +12,7 @@ import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
-import { actions, idOf, notFound, page, type Runs } from "../../web/page";
+import { actions, idOf, notFound, type PageActs, page } from "../../web/page";
 import { BATCH_WORDS } from "./words";
 
 export const loader = page("see orders", ({ db, params, person, house }) => {
@@ -23,7 +23,7 @@ export const loader = page("see orders", ({ db, params, person, house }) => {
   return { batch, orders: readBatchOrders(db, id), papers: batch.person === person.id && hasPapers(house.folder, id) };
 });
 
-const batchActs = { stop: stopBatch } satisfies Runs;
+const batchActs = { stop: stopBatch } satisfies PageActs;
 type BatchWord = keyof typeof batchActs;
 export const action = actions("see orders", batchActs, ({ params }) => ({ batch: params.id }));
 

@@ -5,7 +5,7 @@ import {
   keepLogo,
   keepPaper,
 } from "../../../server/acts/papers/keep-papers";
-import { type Runs, withSent } from "../../web/page";
+import { type PageActs, withSent } from "../../web/page";
 
 /** What the page of papers and letters does. */
 export const paperActs = {
@@ -15,5 +15,5 @@ export const paperActs = {
   "no logo": dropLogo,
   "add text": addStandingText,
   "drop text": dropStandingText,
-} satisfies Runs;
+} satisfies PageActs;
 export type PaperWord = keyof typeof paperActs;

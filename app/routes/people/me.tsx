@@ -12,7 +12,7 @@ import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { actions, page, type Runs } from "../../web/page";
+import { actions, type PageActs, page } from "../../web/page";
 import { Absences } from "./absences";
 
 export const loader = page("keep own inbox", ({ db, person, house, day }) => ({
@@ -29,7 +29,7 @@ const ownActs = {
   end: endToken,
   away: (desk, input) => keepAbsence(desk, { ...input, person: "" }),
   here: dropAbsence,
-} satisfies Runs;
+} satisfies PageActs;
 type OwnWord = keyof typeof ownActs;
 export const action = actions("keep own inbox", ownActs);
 

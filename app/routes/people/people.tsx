@@ -14,7 +14,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
 import { useBusy } from "../../ui/use-busy";
-import { actions, page, type Runs } from "../../web/page";
+import { actions, type PageActs, page } from "../../web/page";
 import { Absences } from "./absences";
 import { PersonForm } from "./person-form";
 
@@ -33,7 +33,7 @@ const peopleActs = {
   keep: (desk, input) => keepPerson(desk, { ...input, roles: input["roles[]"] ?? [], works: input["works[]"] ?? [] }),
   away: keepAbsence,
   here: dropAbsence,
-} satisfies Runs;
+} satisfies PageActs;
 export const action = actions("keep people", peopleActs);
 
 type Row = ReturnType<typeof useLoaderData<typeof loader>>["rows"][number];

@@ -7,7 +7,7 @@ import { keepSourcing } from "../../../server/acts/records/keep-sourcing";
 import { beginPlans, stopPlans } from "../../../server/jobs/placing/plans";
 import { readBench } from "../../../server/queries/placing/bench";
 import type { House } from "../../web/house";
-import type { Runs } from "../../web/page";
+import type { PageActs } from "../../web/page";
 import { readJson } from "../../web/page";
 import { newSupplier } from "../needs/add-supplier";
 
@@ -43,5 +43,5 @@ export const benchActs = {
     if (away.ok) throw redirect("/bench");
     return away;
   },
-} satisfies Runs;
+} satisfies PageActs;
 export type BenchWord = keyof typeof benchActs;

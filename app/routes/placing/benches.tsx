@@ -18,7 +18,7 @@ import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { StateSquare } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
 import { unlessOnlyLooking, useAt } from "../../ui/use-at";
-import { actions, page, type Runs } from "../../web/page";
+import { actions, type PageActs, page } from "../../web/page";
 import { OrderSlip } from "../orders/order-slip";
 
 export const loader = page("see benches", ({ db, day, person }) => ({
@@ -30,7 +30,7 @@ export const loader = page("see benches", ({ db, day, person }) => ({
 }));
 export const shouldRevalidate = unlessOnlyLooking;
 
-const benchesActs = { rename: renameBench, "put away": putAwayBench } satisfies Runs;
+const benchesActs = { rename: renameBench, "put away": putAwayBench } satisfies PageActs;
 type BenchesWord = keyof typeof benchesActs;
 export const action = actions("write orders", benchesActs);
 

@@ -14,7 +14,7 @@ import { Named } from "../../ui/ruled-sheet";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { actions, idOf, notFound, page, type Runs, readJson } from "../../web/page";
+import { actions, idOf, notFound, type PageActs, page, readJson } from "../../web/page";
 
 export const loader = page("see benches", ({ db, params, day, person }) => {
   const sheet = readQuote(db, idOf(params.id), day);
@@ -25,7 +25,7 @@ export const loader = page("see benches", ({ db, params, day, person }) => {
 const quoteActs = {
   accept: (desk, { quote, version, answers }) => acceptAnswers(desk, { quote, version, answers: readJson(answers) }),
   end: (desk, { quote, asked }) => endQuote(desk, { quote, asked: asked || undefined }),
-} satisfies Runs;
+} satisfies PageActs;
 type QuoteWord = keyof typeof quoteActs;
 export const action = actions("write orders", quoteActs, ({ params }) => ({ quote: idOf(params.id) }));
 

@@ -17,7 +17,7 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { act, atOf, idOf, notAllowed, notFound, page } from "../../web/page";
 import { CountRow } from "./count-row";
-import { type CountedTexts, type Counting, pastOf } from "./counting";
+import { type CountedTexts, pastOf, type SheetCount } from "./counting";
 import { useCounting } from "./use-counting";
 
 export const loader = page("see dock", ({ db, person, params, url }) => {
@@ -175,7 +175,7 @@ function CountTally({
   onRest,
   onTake,
 }: {
-  counting: Counting<CountLine>;
+  counting: SheetCount<CountLine>;
   counts: boolean;
   busy: boolean;
   trouble: string | null;

@@ -32,7 +32,7 @@ export function judgeCount(l: CountableLine, text: string | undefined): Counted 
 }
 
 /** What a sheet comes to as it stands. */
-export type Counting<L extends CountableLine> = ReturnType<typeof countingOf<L>>;
+export type SheetCount<L extends CountableLine> = ReturnType<typeof countingOf<L>>;
 export function countingOf<L extends CountableLine>(lines: readonly L[], counted: CountedTexts) {
   const open = lines.filter((l) => leftOfLine(l) > 0);
   const some = open.filter((l) => {

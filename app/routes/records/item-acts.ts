@@ -1,6 +1,6 @@
 import { dropAlternative, keepAlternative, keepItem, keepReordering } from "../../../server/acts/records/keep-item";
 import { dropSourcing, keepSourcing } from "../../../server/acts/records/keep-sourcing";
-import type { Runs } from "../../web/page";
+import type { PageActs } from "../../web/page";
 import { readJson } from "../../web/page";
 
 /** What an item's page does; `item` is the one of the address. */
@@ -11,5 +11,5 @@ export const itemActs = {
   "drop sourcing": dropSourcing,
   "keep alternative": keepAlternative,
   "drop alternative": dropAlternative,
-} satisfies Runs;
+} satisfies PageActs;
 export type ItemWord = keyof typeof itemActs;

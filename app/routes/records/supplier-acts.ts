@@ -11,7 +11,7 @@ import {
 import { keepTerms } from "../../../server/acts/records/keep-terms";
 import { changeCurrency } from "../../../server/acts/records/make-supplier";
 import type { FileWord } from "../../parts/attachments";
-import { type Runs, withSent } from "../../web/page";
+import { type PageActs, withSent } from "../../web/page";
 
 /** What a supplier's page does; `supplier` is the one of the address. */
 export const supplierActs = {
@@ -27,5 +27,5 @@ export const supplierActs = {
     attachToSupplier(desk, Number(supplier), file.name, file.bytes),
   ),
   detach: detachFromSupplier,
-} satisfies Runs & Record<FileWord, unknown>;
+} satisfies PageActs & Record<FileWord, unknown>;
 export type SupplierWord = keyof typeof supplierActs;

@@ -4,7 +4,7 @@ import { copyRequisition } from "../../../server/acts/requisitions/copy-requisit
 import { returnRequisition, withdrawRequisition } from "../../../server/acts/requisitions/end-requisition";
 import { dropRequisition, submitRequisition } from "../../../server/acts/requisitions/raise-requisition";
 import type { FileWord } from "../../parts/attachments";
-import { type Runs, withSent } from "../../web/page";
+import { type PageActs, withSent } from "../../web/page";
 import { signingActs } from "../signoff/acts";
 import { lineActs } from "./line-acts";
 
@@ -29,5 +29,5 @@ export const requisitionActs = {
     attachFile(desk, Number(requisition), file.name, file.bytes),
   ),
   detach: detachFile,
-} satisfies Runs & Record<FileWord, unknown>;
+} satisfies PageActs & Record<FileWord, unknown>;
 export type RequisitionWord = keyof typeof requisitionActs;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { ONE } from "../../../core/numbers/quantity";
 import type { KnownItem } from "../../../server/queries/needs/round";
-import { AT_THE_SHELF, type Hand, noted, scanned, taken, unitsOf, type Walking } from "./hand";
+import { AT_THE_SHELF, type Hand, noted, scanned, takeUp, unitsToCount, type Walking } from "./hand";
 
 const item = (id: number, code: string, name: string, more: Partial<KnownItem> = {}): KnownItem => ({
   id,
@@ -30,13 +30,13 @@ describe("a code", () => {
         item: shackle,
         unit: { name: "each", factor: ONE },
       });
-    expect(unitsOf(shackle).map((u) => u.name)).toEqual(["each", "box"]);
+    expect(unitsToCount(shackle).map((u) => u.name)).toEqual(["each", "box"]);
   });
 
-  it("that several items have asks which one; one that nobody knows is taken, too; none is none", () => {
+  it("that several items have asks which one; one that nobody knows is inHand, too; none is none", () => {
     expect(scanned(AT_THE_SHELF, known, "rope")).toMatchObject({ hand: null, several: [known[1], known[2]] });
     expect(scanned(AT_THE_SHELF, known, "X99").hand).toMatchObject({ code: "X99", item: null });
-    const before = taken("SHK-16", shackle);
+    const before = takeUp("SHK-16", shackle);
     expect(scanned(before, known, "  ")).toBe(before);
   });
 });
@@ -44,7 +44,7 @@ describe("a code", () => {
 describe("what is in hand", () => {
   it("is noted in the unit that was chosen", () => {
     const { walking, line } = noted(
-      inHand(taken("4006381333931", shackle), {
+      inHand(takeUp("4006381333931", shackle), {
         quantity: " 2 ",
         unit: { name: "box", factor: 50 * ONE },
         note: "low",
@@ -65,19 +65,19 @@ describe("what is in hand", () => {
   });
 
   it("is noted as unknown where nobody knows it, without a unit", () => {
-    const { line } = noted(inHand(taken("X99", null), { quantity: "3", note: "a red hook" }), known, 7);
+    const { line } = noted(inHand(takeUp("X99", null), { quantity: "3", note: "a red hook" }), known, 7);
     expect(line).toEqual({ store: 7, code: "X99", name: "unknown: X99", quantity: "3", unit: "", note: "a red hook" });
   });
 
   it("stays where the quantity is none, and says why", () => {
-    const { walking, line, again } = noted(inHand(taken("SHK-16", shackle), { quantity: "two" }), known, 7);
+    const { walking, line, again } = noted(inHand(takeUp("SHK-16", shackle), { quantity: "two" }), known, 7);
     expect([line, again]).toEqual([undefined, true]);
     expect(walking.hand?.quantity).toBe("two");
     expect(walking.heard).toMatch(/number/i);
   });
 
   it("gives way to the next item where its code was scanned into the quantity", () => {
-    const { walking, line } = noted(inHand(taken("ROP-48", known[1]!), { quantity: "4006381333931" }), known, 7);
+    const { walking, line } = noted(inHand(takeUp("ROP-48", known[1]!), { quantity: "4006381333931" }), known, 7);
     expect(line).toBeUndefined();
     expect(walking).toMatchObject({ hand: { item: shackle }, heard: "Rope 48 was left without a quantity." });
   });

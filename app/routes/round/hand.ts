@@ -24,13 +24,13 @@ export interface Walking {
 }
 export const AT_THE_SHELF: Walking = { hand: null, several: [], heard: null };
 
-export const unitsOf = (item: KnownItem): CountingUnit[] => [{ name: item.unit, factor: ONE }, ...item.units];
+export const unitsToCount = (item: KnownItem): CountingUnit[] => [{ name: item.unit, factor: ONE }, ...item.units];
 
 const LONGEST_CODE = 60;
 /** A scanner's code is not shorter; what is shorter in the quantity is a quantity. */
 const SHORTEST_SCAN = 6;
 
-export const taken = (code: string, item: KnownItem | null, heard: string | null = null): Walking => ({
+export const takeUp = (code: string, item: KnownItem | null, heard: string | null = null): Walking => ({
   hand: { code, item, quantity: "", unit: { name: item?.unit ?? "", factor: ONE }, note: "" },
   several: [],
   heard,
@@ -43,7 +43,7 @@ export function scanned(walking: Walking, known: readonly KnownItem[], text: str
   const found = itemsOf(known, code);
   return found.length > 1
     ? { hand: null, several: found, heard: "Several items have this code. Which one is it?" }
-    : taken(code, found[0] ?? null);
+    : takeUp(code, found[0] ?? null);
 }
 
 /** What is in hand is noted as a line, and the next is awaited; or what has to be looked at again. */
@@ -59,7 +59,7 @@ export function noted(
   // A scanner goes on scanning whatever has the focus: a known code in the quantity is the next item.
   const [next, ...more] = quantity.length >= SHORTEST_SCAN ? itemsOf(known, quantity) : [];
   if (next && more.length === 0 && next.id !== item?.id)
-    return { walking: taken(quantity, next, `${item?.name ?? hand.code} was left without a quantity.`) };
+    return { walking: takeUp(quantity, next, `${item?.name ?? hand.code} was left without a quantity.`) };
   const parsed = parseQuantity(quantity);
   if (!parsed.ok) return { walking: { ...walking, heard: parsed.says }, again: true };
   const line = {

@@ -3,7 +3,7 @@ import type { KnownItem } from "../../../server/queries/needs/round";
 import { Button } from "../../ui/button";
 import { useWriting } from "../../ui/locale";
 import { TideBar } from "../../ui/signs";
-import { type Hand, unitsOf } from "./hand";
+import { type Hand, unitsToCount } from "./hand";
 
 /** What was scanned: how it stands in this store, and how many are needed. */
 export function InHand({
@@ -107,7 +107,7 @@ function Figure({ term, value }: { term: string; value: string }) {
 
 function Units({ item, hand, onUnit }: { item: KnownItem; hand: Hand; onUnit: (unit: Hand["unit"]) => void }) {
   const w = useWriting();
-  return unitsOf(item).map((u, i) => (
+  return unitsToCount(item).map((u, i) => (
     <button
       key={u.name + u.factor}
       type="button"

@@ -7,7 +7,7 @@ import { Button } from "../../ui/button";
 import { SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { page } from "../../web/page";
-import { AT_THE_SHELF, type Hand, noted, scanned, taken } from "./hand";
+import { AT_THE_SHELF, type Hand, noted, scanned, takeUp } from "./hand";
 import { InHand } from "./in-hand";
 import { RoundLines } from "./round-lines";
 import { type RoundLine, useKnown, useRound } from "./use-round";
@@ -80,7 +80,7 @@ export default function Round() {
                 <button
                   type="button"
                   className="flex min-h-12 w-full items-center gap-3 border-b border-rule-2 px-3 text-left text-base"
-                  onClick={() => setWalking(taken(i.code, i))}
+                  onClick={() => setWalking(takeUp(i.code, i))}
                 >
                   <span className="code w-24">{i.code}</span>
                   {i.name}
@@ -112,7 +112,7 @@ function RoundTally({ lines, online, onClear }: { lines: readonly RoundLine[]; o
   const [waiting, sent, refused] = [of("waits"), of("sent"), of("refused")];
   return (
     <TallyLine
-      trouble={refused ? `${count(refused, "line")} could not be taken in.` : null}
+      trouble={refused ? `${count(refused, "line")} could not be inHand in.` : null}
       act={
         sent > 0 && (
           <Button className="max-lg:min-h-12" onClick={onClear}>

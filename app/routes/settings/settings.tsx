@@ -12,7 +12,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { setClock } from "../../web/house";
-import { actions, page, type Runs } from "../../web/page";
+import { actions, type PageActs, page } from "../../web/page";
 
 const YES_NO = ["yes", "no"].map((v) => ({ value: v, label: v }));
 
@@ -41,7 +41,7 @@ const settingsActs = {
     return kept;
   },
   "store days": (desk, input) => keepStoreDays(desk, { ...input, receives: input["receives[]"] ?? [] }),
-} satisfies Runs;
+} satisfies PageActs;
 type SettingsWord = keyof typeof settingsActs;
 export const action = actions("keep settings", settingsActs);
 

@@ -10,7 +10,7 @@ import { useKeys } from "../../ui/keys";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
-import { actions, page, type Runs } from "../../web/page";
+import { actions, type PageActs, page } from "../../web/page";
 
 type Row = GroupRow;
 
@@ -21,7 +21,7 @@ export const loader = page("keep ladders", ({ db }) => {
 const staffActs = {
   department: keepDepartment,
   team: (desk, input) => keepTeam(desk, { ...input, members: input["members[]"] ?? [] }),
-} satisfies Runs;
+} satisfies PageActs;
 type StaffWord = keyof typeof staffActs;
 export const action = actions("keep ladders", staffActs);
 

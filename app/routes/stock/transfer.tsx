@@ -11,7 +11,7 @@ import { StateSquare } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { actions, idOf, notFound, page, type Runs } from "../../web/page";
+import { actions, idOf, notFound, type PageActs, page } from "../../web/page";
 import { FactStrip } from "../orders/order-head";
 
 export const loader = page("see transfers", ({ db, params, person }) => {
@@ -25,7 +25,7 @@ export const loader = page("see transfers", ({ db, params, person }) => {
   };
 });
 
-const transferActs = { move: moveTransfer, cancel: cancelTransfer } satisfies Runs;
+const transferActs = { move: moveTransfer, cancel: cancelTransfer } satisfies PageActs;
 type TransferWord = keyof typeof transferActs;
 export const action = actions("see transfers", transferActs, ({ params }) => ({ transfer: idOf(params.id) }));
 

@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { ROLES } from "../../../core/people/roles";
 import { faultsOf, knownOf } from "../../../core/signoff/faults";
 import { type Rules, SIGNED_KINDS, SIGNED_PAPERS } from "../../../core/signoff/rulebook";
+import { SignerColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
 import { readRuleChoices } from "../../queries/signoff/choices";
@@ -12,12 +12,6 @@ import { DayField, text } from "../fields";
 
 const Minor = z.number().int().min(0, "An amount is not below zero.").max(1e14, "This amount is too large.");
 const Key = z.number().int().positive();
-const Signer = z.discriminatedUnion("kind", [
-  z.strictObject({ kind: z.literal("person"), person: Key }),
-  z.strictObject({ kind: z.literal("role"), role: z.enum(ROLES) }),
-  z.strictObject({ kind: z.literal("team"), team: Key, all: z.boolean() }),
-  z.strictObject({ kind: z.literal("manager") }),
-]);
 const Hours = z
   .number("Hours are a number.")
   .int("Whole hours.")
@@ -25,9 +19,9 @@ const Hours = z
   .max(1000, "At most 1,000 hours.");
 const Rung = z.strictObject({
   upTo: Minor.nullable(),
-  who: Signer.nullable(),
+  who: SignerColumn.nullable(),
   hours: Hours,
-  climbsTo: Signer.nullable(),
+  climbsTo: SignerColumn.nullable(),
 });
 
 /** Ladders as core/signoff/rulebook.ts has them; what is only unwise is said beside them, and kept all the same. */
@@ -51,7 +45,7 @@ export const RulesField = z.strictObject({
         own: Minor,
         overBudget: z.union([
           z.enum(["nothing", "block"]),
-          z.strictObject({ who: Signer, hours: Hours, climbsTo: Signer.nullable() }),
+          z.strictObject({ who: SignerColumn, hours: Hours, climbsTo: SignerColumn.nullable() }),
         ]),
         rungs: z.array(Rung).max(12, "At most 12 rungs."),
       }),

@@ -5,6 +5,7 @@ import { spoken } from "../../../core/signoff/rulebook";
 import { tell } from "../../acts/notices";
 import { keepProcess } from "../../acts/signoff/keep-process";
 import { recordAudit } from "../../db/audit";
+import { Ids, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { JOIN_PAPER, type PaperRow, WHICH_PAPER } from "../../queries/signoff/papers";
 import { readSigning } from "../../queries/signoff/process";
@@ -43,8 +44,8 @@ export function tickSignOff(db: Db, now: string, day: Day): { reminded: number; 
   ).all();
   // Whatever need not be written takes no lock: most of what waits has its time.
   const there = (row: Waiting) =>
-    (JSON.parse(row.asked) as number[]).some((p) =>
-      readRoster(db, day).isThere(p, barredFrom({ hands: JSON.parse(row.hands) as number[], own: row.own === 1 })),
+    readColumn(Ids, row.asked).some((p) =>
+      readRoster(db, day).isThere(p, barredFrom({ hands: readColumn(Ids, row.hands), own: row.own === 1 })),
     );
   for (const row of rows) {
     if (row.climbed === null && row.climbs && row.due <= now) {

@@ -1,10 +1,10 @@
 import { type Day, toDay } from "../../../core/calendar/day";
-import type { SignedLine } from "../../../core/signoff/difference";
 import { paperName } from "../../../core/signoff/papers";
 import { barredFrom } from "../../../core/signoff/process";
 import { type SignOffLetter, writeSignOffMail } from "../../../exchange/mail/sign-off-mail";
 import { newLink } from "../../acts/orders/order-link";
 import { recordAudit } from "../../db/audit";
+import { Ids, readColumn, SignedLines } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
 import { linkHash } from "../../queries/quotes/quotes";
@@ -42,7 +42,7 @@ export async function mailSignOff(db: Db, now: string, day: Day, site: string): 
   for (const row of rows) {
     // Whoever stands in for somebody who is away gets it in their place, with a link of their own.
     const to = roster
-      .toldFor(row.person, barredFrom({ hands: JSON.parse(row.hands) as number[], own: row.own === 1 }))
+      .toldFor(row.person, barredFrom({ hands: readColumn(Ids, row.hands), own: row.own === 1 }))
       .filter((p) => p.mail !== "");
     const { letter, writer } = letterOf(db, day, row);
     const mails = await Promise.all(
@@ -115,7 +115,7 @@ function letterOf(db: Db, day: Day, row: ToTell): { letter: Omit<SignOffLetter, 
       today: day,
       due: p.due,
       required: p.required === null ? null : toDay(p.required),
-      lines: JSON.parse(p.lines) as SignedLine[],
+      lines: readColumn(SignedLines, p.lines),
       lineCurrency: p.currency ?? currency,
       why: p.reminded !== null && row.how === "asked" ? "reminded" : row.how,
     },

@@ -1,8 +1,9 @@
 import { addDays, type Day } from "../../../core/calendar/day";
 import { minutesBetween } from "../../../core/signoff/hours";
 import { paperHref } from "../../../core/signoff/papers";
-import type { Facts, Rules } from "../../../core/signoff/rulebook";
+import type { Rules } from "../../../core/signoff/rulebook";
 import { startTrial, type TrialResult } from "../../../core/signoff/trial";
+import { FactsColumn, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { JOIN_PAPER, type PaperRow, WHICH_PAPER } from "../../queries/signoff/papers";
 import { rulebookOn } from "../../queries/signoff/rulebooks";
@@ -45,7 +46,7 @@ export function tryRules(
       number: row.number ?? "",
       href: paperHref(row.paper, row.paperId),
       writer: row.writer,
-      facts: JSON.parse(row.facts) as Facts,
+      facts: readColumn(FactsColumn, row.facts),
     });
     if (++done % STEP === 0) onDone(done, all);
   }

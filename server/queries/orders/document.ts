@@ -1,5 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import { type OrderDocument, orderDocument } from "../../../exchange/pdf/order-document";
+import { DocumentColumn, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { lookFor } from "../papers/templates";
@@ -42,7 +43,7 @@ export function documentNow(db: Db, id: number, day: Day): { document: OrderDocu
     "SELECT v.document FROM purchase_order o JOIN order_revision v ON v.purchase_order = o.id AND v.revision = o.binding WHERE o.id = ?",
   ).get(id);
   const document = placed
-    ? (JSON.parse(placed.document) as OrderDocument)
+    ? readColumn(DocumentColumn, placed.document)
     : { ...documentOf(db, sheet, day), number: null };
   return { document, name: sheet.head.name };
 }

@@ -6,7 +6,7 @@ import { ORDER_STATES } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { rateOn, theCompany } from "../company";
 import type { FileColumn } from "../file-columns";
-import { defineList, type Found, type ListQuery, type Where, type Window } from "../list";
+import { defineList, type FoundRows, type ListQuery, type Where, type Window } from "../list";
 import { remember } from "../remember";
 import { type OrderRow, orderRows } from "./lists";
 
@@ -109,7 +109,12 @@ export const orderQuery = (search: URLSearchParams): OrderQuery => ({
 });
 
 /** Orders that an address asks for, with the net of all of them in home currency. */
-export function findOrders(db: Db, q: OrderQuery, today: Day, window: Window): Found<FoundOrder> & { homeNet: number } {
+export function findOrders(
+  db: Db,
+  q: OrderQuery,
+  today: Day,
+  window: Window,
+): FoundRows<FoundOrder> & { homeNet: number } {
   const found = ORDERS_AS_WRITTEN.find(db, q, today, window);
   if (!q.rates) return found;
   const { sum, of } = revalued(db, q, ORDERS_AS_WRITTEN.where(q, today), today);

@@ -10,6 +10,7 @@ import { taxRateOf } from "../../../core/orders/tax";
 import type { PayTerms } from "../../../core/orders/terms";
 import { type Totals, totals } from "../../../core/orders/totals";
 import type { PriceSource } from "../../../core/pricing/price";
+import { PriceSourceColumn, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { languageOr } from "../papers/templates";
 import type { OrderTerms } from "../records/terms";
@@ -346,7 +347,7 @@ export function readOrderLines(db: Db, order: number, currency: string): OrderLi
   const rows = sql<LineRow>(db, LINES).all(order);
   // An order may have two thousand lines: copying each with all its fields would take longer than reading them.
   for (const r of rows) {
-    const source = JSON.parse(r.priceSource as string) as PriceSource;
+    const source = readColumn(PriceSourceColumn, r.priceSource as string);
     r.priceSource = source;
     r.priceWarning = source.kind === "reference cost";
     const typed = r.taxTyped ? r.taxRate : null;

@@ -10,6 +10,7 @@ import {
 import type { PaperLook } from "../../../exchange/pdf/order-document";
 import type { Logo } from "../../../exchange/pdf/paper";
 import { languageOf, usualTexts } from "../../../exchange/pdf/paper-words";
+import { PaperColumns, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 
@@ -18,7 +19,7 @@ export function readLayout(db: Db, kind: PaperKind): PaperLayout {
     db,
     "SELECT columns, prices FROM paper_layout WHERE kind = ?",
   ).get(kind);
-  return row ? { columns: JSON.parse(row.columns) as PaperLayout["columns"], prices: row.prices === 1 } : USUAL_LAYOUT;
+  return row ? { columns: readColumn(PaperColumns, row.columns), prices: row.prices === 1 } : USUAL_LAYOUT;
 }
 
 /** The texts of a kind of paper in a language; the usual ones where the company has kept none. */

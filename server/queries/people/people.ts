@@ -1,5 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import { may, type Role } from "../../../core/people/roles";
+import { Ids, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 
 export interface PersonRow {
@@ -59,7 +60,7 @@ export const readGroups = (db: Db): GroupRow[] =>
   (["team", "department"] as const).flatMap((kind) =>
     sql<{ id: number; name: string; active: number; members: string }>(db, GROUPS[kind])
       .all()
-      .map((r) => ({ ...r, kind, active: r.active === 1, members: JSON.parse(r.members) as number[] })),
+      .map((r) => ({ ...r, kind, active: r.active === 1, members: readColumn(Ids, r.members) })),
   );
 
 /** Everybody with a role, and whether they may sign. */

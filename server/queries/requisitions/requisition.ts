@@ -2,6 +2,7 @@ import type { Day } from "../../../core/calendar/day";
 import { Big, roundToInteger, safe } from "../../../core/numbers/decimal";
 import { exponent } from "../../../core/numbers/money";
 import type { RequisitionState } from "../../../core/requisitions/state";
+import { DecisionDetail, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { orderName } from "../orders/order";
@@ -321,7 +322,7 @@ function trailOf(db: Db, head: RequisitionHead, signings: SigningView[]): TrailE
      WHERE a.subject = ? AND a.act IN ('requisition.line-decided', 'requisition.line-declined', 'requisition.withdrawn', 'requisition.returned') ORDER BY a.id`,
   ).all(`requisition ${head.id}`);
   for (const d of decisions) {
-    const { says, why } = JSON.parse(d.detail) as { says?: string; why?: string };
+    const { says, why } = readColumn(DecisionDetail, d.detail);
     trail.push({
       at: d.at,
       text: says ?? "Withdrawn",

@@ -4,10 +4,11 @@ import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exchanged, exponent, money } from "../../../core/numbers/money";
 import { ONE, purchase } from "../../../core/numbers/quantity";
 import { priceFor } from "../../../core/pricing/price";
-import { type Difference, differences, type SignedLine } from "../../../core/signoff/difference";
+import { type Difference, differences } from "../../../core/signoff/difference";
 import type { Paper } from "../../../core/signoff/papers";
 import { passedTogether } from "../../../core/signoff/together";
 import type { Sum } from "../../../core/sums/sum";
+import { readColumn, SignedLines } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
 import { rateOn, theCompany } from "../company";
@@ -218,7 +219,7 @@ function beforeThis(db: Db, paper: Paper, id: number): Decision["before"] {
        WHERE t.signing = ? ORDER BY g.id DESC LIMIT 1`,
     ).get(was.id);
     if (!seen) continue;
-    const changed = differences(JSON.parse(was.lines) as SignedLine[], JSON.parse(now!.lines) as SignedLine[]);
+    const changed = differences(readColumn(SignedLines, was.lines), readColumn(SignedLines, now!.lines));
     return was.minor === now!.minor && changed.length === 0 ? null : { minor: was.minor, ...seen, changed };
   }
   return null;

@@ -1,7 +1,7 @@
 import type { Paper } from "../../../core/signoff/papers";
 import type { Process, SeatNow, Signed } from "../../../core/signoff/process";
-import type { Signer } from "../../../core/signoff/rulebook";
 import type { Member } from "../../../core/signoff/way";
+import { Ids, readColumn, SignerColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { PAPER_TABLE } from "./papers";
 
@@ -58,17 +58,17 @@ export function readSigning(db: Db, signing: number): KeptProcess {
     process: {
       state: head.state,
       writer: head.writer,
-      hands: JSON.parse(head.hands) as number[],
+      hands: readColumn(Ids, head.hands),
       own: head.own === 1,
       reason: head.reason,
       sentBack: null,
       questions: questions.map(({ id: _, ...q }) => q),
       seats: seats.map((s) => ({
         at: s.rung,
-        who: JSON.parse(s.who) as Signer,
+        who: readColumn(SignerColumn, s.who),
         name: s.name,
         hours: s.hours,
-        climbsTo: s.climbsTo === null ? null : (JSON.parse(s.climbsTo) as Signer),
+        climbsTo: s.climbsTo === null ? null : readColumn(SignerColumn, s.climbsTo),
         all: s.each === 1,
         state: s.state,
         askedAt: s.asked,

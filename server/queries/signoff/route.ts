@@ -2,6 +2,7 @@ import type { Day } from "../../../core/calendar/day";
 import { type Growth, grown } from "../../../core/signoff/growth";
 import { type Facts, type Ladder, ladderFor, SIGNED_KINDS, WIDE } from "../../../core/signoff/rulebook";
 import { type Way, wayFor } from "../../../core/signoff/way";
+import { FactsColumn, IdsOrNone, readColumn, Texts } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
 import { theCompany } from "../company";
@@ -47,7 +48,7 @@ export function lastSigned(db: Db, order: number): { round: number; facts: Facts
        AND EXISTS (SELECT 1 FROM seat t JOIN signature x ON x.seat = t.id WHERE t.signing = g.id AND x.what = 'signed')
      ORDER BY g.round DESC LIMIT 1`,
   ).get(order);
-  return row?.facts ? { round: row.round, facts: { ...(JSON.parse(row.facts) as Facts), amount: row.amount } } : null;
+  return row?.facts ? { round: row.round, facts: { ...readColumn(FactsColumn, row.facts), amount: row.amount } } : null;
 }
 
 /**
@@ -104,7 +105,7 @@ export function outgrown(db: Db, order: number, day: Day): boolean {
   ).get(order);
   const book = rulebookOn(db, day);
   if (!row?.facts || !book) return false;
-  const handedIn = { ...(JSON.parse(row.facts) as Facts), amount: row.amount };
+  const handedIn = { ...readColumn(FactsColumn, row.facts), amount: row.amount };
   const { amount, freight, writer } = sql<{ amount: number; freight: number; writer: number }>(
     db,
     "SELECT home_net + home_freight AS amount, home_freight AS freight, writer FROM purchase_order WHERE id = ?",
@@ -153,7 +154,7 @@ function factsAndWriter(db: Db, order: number, day: Day, budgets: readonly Budge
     amount: row.amount,
     freight: row.freight,
     department: row.department ?? servedDepartment(db, order) ?? readRoster(db, day).departmentOf(row.writer),
-    categories: JSON.parse(row.categories ?? "[]") as string[],
+    categories: readColumn(Texts, row.categories ?? "[]"),
     supplier: row.supplier,
     store: row.store,
     kind: SIGNED_KINDS.find((k) => k === row.kind) ?? null,
@@ -188,12 +189,12 @@ export function routeRequisition(db: Db, requisition: number, about: number, day
             (SELECT json_group_array(DISTINCT q.supplier) FROM requisition_line q WHERE q.requisition = r.id) AS suppliers
      FROM requisition r WHERE r.id = ?`,
   ).get(requisition)!;
-  const suppliers = JSON.parse(row.suppliers) as (number | null)[];
+  const suppliers = readColumn(IdsOrNone, row.suppliers);
   const facts: Facts = {
     paper: "requisition",
     amount: about,
     department: row.department ?? readRoster(db, day).departmentOf(row.asker),
-    categories: JSON.parse(row.categories ?? "[]") as string[],
+    categories: readColumn(Texts, row.categories ?? "[]"),
     supplier: suppliers.length === 1 ? suppliers[0]! : null,
     store: row.store,
     kind: null,

@@ -1,5 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import { bookOn, type Rulebook, type Rules } from "../../../core/signoff/rulebook";
+import { RulesColumn, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { rememberSettings } from "../remember";
 
@@ -18,7 +19,7 @@ export const readRulebooks = (db: Db): KeptRulebook[] =>
        FROM rulebook b LEFT JOIN person p ON p.id = b.person ORDER BY b.version`,
     )
       .all()
-      .map(({ rules, ...b }) => ({ ...b, ...(JSON.parse(rules) as Rules) })),
+      .map(({ rules, ...b }) => ({ ...b, ...readColumn(RulesColumn, rules) })),
   );
 
 /** The version that holds on a day; null where none has started. */
@@ -41,5 +42,5 @@ export function readRulebookDraft(db: Db): RulebookDraft | null {
     db,
     "SELECT d.version, d.rules, d.at, p.name AS person FROM rulebook_draft d JOIN person p ON p.id = d.person",
   ).get();
-  return row ? { ...row, rules: JSON.parse(row.rules) as Rules } : null;
+  return row ? { ...row, rules: readColumn(RulesColumn, row.rules) } : null;
 }

@@ -1,8 +1,9 @@
 import { toDay } from "../../../core/calendar/day";
 import { minutesBetween } from "../../../core/signoff/hours";
 import type { Paper } from "../../../core/signoff/papers";
-import { type Signer, spoken } from "../../../core/signoff/rulebook";
+import { spoken } from "../../../core/signoff/rulebook";
 import type { Sum } from "../../../core/sums/sum";
+import { readColumn, SignerColumn, SumColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { PAPER_TABLE } from "./papers";
 import { readRoster } from "./staff";
@@ -62,7 +63,7 @@ export function readSignings(db: Db, paper: Paper, id: number): SigningView[] {
   return rows.map(({ sum, carried, ...s }) => ({
     ...s,
     carried: carried === 1,
-    sum: sum === null ? null : (JSON.parse(sum) as Sum),
+    sum: sum === null ? null : readColumn(SumColumn, sum),
     seats: readSeats(db, s.id),
     questions: sql<SigningView["questions"][number]>(
       db,
@@ -78,7 +79,7 @@ function readSeats(db: Db, signing: number): SeatView[] {
   ).all(signing);
   return seats.map(({ who, each, ...s }) => ({
     ...s,
-    called: spoken({ who: JSON.parse(who) as Signer, name: s.name }),
+    called: spoken({ who: readColumn(SignerColumn, who), name: s.name }),
     each: each === 1,
     people: sql<SeatView["people"][number]>(
       db,

@@ -2,8 +2,9 @@ import type { Day } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
 import type { Paper } from "../../../core/signoff/papers";
 import { maySign, waitsFor } from "../../../core/signoff/process";
-import { type Signer, spoken } from "../../../core/signoff/rulebook";
+import { spoken } from "../../../core/signoff/rulebook";
 import type { Person } from "../../acts/desk";
+import { Ids, readColumn, SignerColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { JOIN_PAPER, PAPER_ABOUT, WHICH_PAPER } from "./papers";
 import { readProcess } from "./process";
@@ -74,10 +75,16 @@ export function readWaitingSignatures(db: Db, person: number, day: Day): Waiting
   ).all();
   return rows
     .map(({ who, name, own, hands, people, climbed, ...r }) => {
-      const asked = (JSON.parse(people) as number[]).filter((p) => as.has(p));
-      const mine = asked.length > 0 && maySign({ hands: JSON.parse(hands) as number[], own: own === 1 }, person);
+      const asked = readColumn(Ids, people).filter((p) => as.has(p));
+      const mine = asked.length > 0 && maySign({ hands: readColumn(Ids, hands), own: own === 1 }, person);
       const forWhom = mine && !asked.includes(person) ? (roster.find(asked[0]!)?.name ?? null) : null;
-      return { ...r, climbed: climbed === 1, called: spoken({ who: JSON.parse(who) as Signer, name }), mine, forWhom };
+      return {
+        ...r,
+        climbed: climbed === 1,
+        called: spoken({ who: readColumn(SignerColumn, who), name }),
+        mine,
+        forWhom,
+      };
     })
     .sort((a, b) => a.due.localeCompare(b.due));
 }
