@@ -5,7 +5,7 @@ import { keepSchedule } from "../server/acts/orders/keep-schedule";
 import type { OrderNow } from "../server/acts/orders/price-order";
 import { readPerson } from "../server/auth/sessions";
 import { recordAudit } from "../server/db/audit";
-import { type Db, sql } from "../server/db/open";
+import { type Db, madeId, sql } from "../server/db/open";
 import { readDraftPart } from "../server/queries/orders/draft";
 import { print, time } from "./measure";
 
@@ -19,11 +19,11 @@ export function editOfADraft(db: Db, today: Day): void {
   console.log(
     `  ${lines} lines took ${(performance.now() - begun).toFixed(0)} ms to be worked out against their budget, once`,
   );
-  const order = Number(
+  const order = madeId<"order">(
     sql(
       db,
       "INSERT INTO purchase_order (supplier, store, currency, writer, required, written) VALUES (1, 1, 'EUR', 1, ?, ?)",
-    ).run(today, `${today}T08:00:00.000Z`).lastInsertRowid,
+    ).run(today, `${today}T08:00:00.000Z`),
   );
   const add = sql(
     db,

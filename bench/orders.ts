@@ -2,9 +2,10 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Day } from "../core/calendar/day";
+import type { OrderId } from "../core/ids";
 import { keepSchedule } from "../server/acts/orders/keep-schedule";
 import { priceOrder } from "../server/acts/orders/price-order";
-import { type Db, openDatabase, sql } from "../server/db/open";
+import { type Db, madeId, openDatabase, sql } from "../server/db/open";
 import { draftChoices, readDraftPart } from "../server/queries/orders/draft";
 import { findOrders, orderFacets, orderQuery } from "../server/queries/orders/finder";
 import { readOrder } from "../server/queries/orders/order";
@@ -17,12 +18,12 @@ import { served } from "./serve";
 const LINES = 1_500;
 
 /** A draft of 1,500 lines, for one supplier. */
-function longDraft(db: Db, today: Day): number {
-  const order = Number(
+function longDraft(db: Db, today: Day): OrderId {
+  const order = madeId<"order">(
     sql(
       db,
       "INSERT INTO purchase_order (supplier, store, currency, writer, required, written) VALUES (1, 1, 'EUR', 1, ?, ?)",
-    ).run(today, `${today}T08:00:00.000Z`).lastInsertRowid,
+    ).run(today, `${today}T08:00:00.000Z`),
   );
   const add = sql(
     db,

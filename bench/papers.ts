@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Day } from "../core/calendar/day";
+import type { OrderId } from "../core/ids";
 import type { OrderDocument } from "../exchange/pdf/order-document";
 import { orderPdf } from "../exchange/pdf/order-pdf";
 import { openDatabase, sql } from "../server/db/open";
@@ -33,7 +34,7 @@ export async function papersBench(today: Day): Promise<void> {
   const db = openDatabase(join(folder, "wharf-tally.db"));
   try {
     fill(db, today, { ...MANY_ORDERS, lines: 3_000 });
-    const orders = sql<{ id: number }>(
+    const orders = sql<{ id: OrderId }>(
       db,
       "SELECT id FROM purchase_order WHERE kind <> 'standing' ORDER BY id DESC LIMIT ?",
     )

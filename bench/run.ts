@@ -4,6 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import { toDay } from "../core/calendar/day";
+import type { OrderId } from "../core/ids";
 import { openDatabase, sql } from "../server/db/open";
 import { usualPlan } from "../server/queries/needs/need";
 import { planStock } from "../server/queries/needs/plan";
@@ -53,7 +54,7 @@ async function companyBench(): Promise<void> {
     );
 
     // An order: its head and its lines.
-    const orderId = 2400;
+    const orderId = 2400 as OrderId;
     const bareOrder = [
       "SELECT o.*, s.name, t.name AS store_name, w.name AS writer_name FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = o.store JOIN person w ON w.id = o.writer WHERE o.id = ?",
       "SELECT l.*, i.code, u.name AS unit_name FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item WHERE l.purchase_order = ? ORDER BY l.position",

@@ -1,4 +1,5 @@
 import { addDays, type Day } from "../core/calendar/day";
+import type { OrderId } from "../core/ids";
 import type { Desk, Done } from "../server/acts/desk";
 import { addLines } from "../server/acts/orders/add-lines";
 import { callOff, planCall } from "../server/acts/orders/call-off";
@@ -27,9 +28,9 @@ interface Tools {
  * are kept to make orders from, and what stands on every order.
  */
 export async function makeAgreements({ db, today, desk, must, idOf, item }: Tools): Promise<void> {
-  const version = (order: number) =>
+  const version = (order: OrderId) =>
     sql<{ version: number }>(db, "SELECT version FROM purchase_order WHERE id = ?").get(order)!.version;
-  const place = async (order: number, day: Day) => {
+  const place = async (order: OrderId, day: Day) => {
     let waits = must(submitOrder(desk("sunniva", day, "09:10"), { order, version: version(order) })).waitsFor;
     while (waits)
       waits = must(
@@ -75,7 +76,7 @@ export async function makeAgreements({ db, today, desk, must, idOf, item }: Tool
     await place(order, day);
     return { order, lines: ids };
   };
-  const call = async (from: { order: number; lines: number[] }, line: number, quantity: number, back: number) => {
+  const call = async (from: { order: OrderId; lines: number[] }, line: number, quantity: number, back: number) => {
     const day = addDays(today, -back);
     const { order } = must(
       callOff(desk("ines", day, "09:30"), {
@@ -188,7 +189,7 @@ export async function makeAgreements({ db, today, desk, must, idOf, item }: Tool
     db,
     `UPDATE order_line SET budget = ? WHERE store = ? AND purchase_order IN (SELECT id FROM purchase_order WHERE written >= ? AND kind = 'one-off' AND placed IS NOT NULL)`,
   ).run(refit.id, idOf("store", "HS"), refit.starts);
-  for (const { id } of sql<{ id: number }>(
+  for (const { id } of sql<{ id: OrderId }>(
     db,
     "SELECT id FROM purchase_order WHERE stage = 'draft' AND kind = 'one-off' ORDER BY id",
   ).all())
@@ -205,7 +206,7 @@ export async function makeAgreements({ db, today, desk, must, idOf, item }: Tool
 }
 
 /** What came was used at once, so that the shelf is as it was counted. */
-function use(db: Db, order: number, day: Day): void {
+function use(db: Db, order: OrderId, day: Day): void {
   const moved = sql<{ item: number; store: number; quantity: number }>(
     db,
     `SELECT m.item, m.store, m.quantity FROM movement m JOIN receipt_line x ON x.id = m.receipt_line JOIN receipt r ON r.id = x.receipt WHERE r.purchase_order = ?`,

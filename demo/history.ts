@@ -1,11 +1,12 @@
 import { addDays, type Day, weekday } from "../core/calendar/day";
+import type { OrderId } from "../core/ids";
 import { lineNet } from "../core/numbers/money";
 import { factorOf, ONE, purchase, toStock } from "../core/numbers/quantity";
 import { bindRevision } from "../server/acts/orders/bind-revision";
 import { countIntoSchedule, keepSchedule } from "../server/acts/orders/keep-schedule";
 import { priceOrder } from "../server/acts/orders/price-order";
 import { settleOrder } from "../server/acts/orders/settle-order";
-import { type Db, sql } from "../server/db/open";
+import { type Db, madeId, sql } from "../server/db/open";
 import { nextNumber } from "../server/db/series";
 import { documentOf } from "../server/queries/orders/document";
 import { readOrder } from "../server/queries/orders/order";
@@ -111,16 +112,16 @@ export function insertOrder(
   o: { supplier: number; store: number; sent: Day; came: Day; lines: { item: string; packs: number }[] },
   buyer: number,
   items: Map<string, number>,
-): number {
+): OrderId {
   const { currency, taxed } = sql<{ currency: string; taxed: number }>(
     db,
     "SELECT currency, taxed FROM supplier WHERE id = ?",
   ).get(o.supplier)!;
-  const order = Number(
+  const order = madeId<"order">(
     sql(
       db,
       "INSERT INTO purchase_order (supplier, store, currency, writer, required, written) VALUES (?, ?, ?, ?, ?, ?)",
-    ).run(o.supplier, o.store, currency, buyer, o.came, `${o.sent}T08:40:00.000Z`).lastInsertRowid,
+    ).run(o.supplier, o.store, currency, buyer, o.came, `${o.sent}T08:40:00.000Z`),
   );
   o.lines.forEach((l, i) => {
     const item = items.get(l.item)!;

@@ -1,5 +1,6 @@
 import type { Day } from "../core/calendar/day";
 import { addDays, toDay, weekday } from "../core/calendar/day";
+import type { OrderId } from "../core/ids";
 import { dueAt } from "../core/signoff/hours";
 import { type Db, sql } from "../server/db/open";
 import { routeOrder } from "../server/queries/signoff/route";
@@ -11,7 +12,7 @@ const dayBefore = (day: Day): Day => {
 
 /** Who signed the orders of the past: written and handed in the working day before they were placed. */
 export function signHistory(db: Db, today: Day): void {
-  const orders = sql<{ id: number; writer: number; placed: string }>(
+  const orders = sql<{ id: OrderId; writer: number; placed: string }>(
     db,
     `SELECT o.id, o.writer, o.placed FROM purchase_order o WHERE o.placed IS NOT NULL
        AND NOT EXISTS (SELECT 1 FROM signing g WHERE g.purchase_order = o.id) ORDER BY o.id`,

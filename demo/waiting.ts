@@ -1,4 +1,5 @@
 import { addDays, type Day, toDay, weekday } from "../core/calendar/day";
+import type { OrderId } from "../core/ids";
 import { readText } from "../exchange/mail/read-text";
 import type { Desk, Done } from "../server/acts/desk";
 import { tieDemand } from "../server/acts/jobs/tie-demand";
@@ -78,19 +79,19 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
       desk(writer, sent).person.id,
       items,
     );
-  const submitted = (order: number, day: Day, time = "09:40") =>
+  const submitted = (order: OrderId, day: Day, time = "09:40") =>
     must(submitOrder(desk("ines", day, time), { order, version: version("purchase_order", order) }));
-  const signed = (order: number, login: string, day: Day, time = "11:15") =>
+  const signed = (order: OrderId, login: string, day: Day, time = "11:15") =>
     must(sign(desk(login, day, time), { paper: "order", id: order, version: version("purchase_order", order) }));
-  const cleared = (order: number, day: Day) => {
+  const cleared = (order: OrderId, day: Day) => {
     let waits = submitted(order, day).waitsFor;
     while (waits) waits = signed(order, waits === "Yard manager" ? "maud" : "halden", day).left;
   };
-  const placed = async (order: number, day: Day) => {
+  const placed = async (order: OrderId, day: Day) => {
     cleared(order, day);
     must(await placeOrder(desk("ines", day, "13:05"), { order, version: version("purchase_order", order) }));
   };
-  const count = (order: number, day: Day, of: (ordered: number, i: number) => string) => {
+  const count = (order: OrderId, day: Day, of: (ordered: number, i: number) => string) => {
     const lines = sql<{ id: number; quantity: number }>(
       db,
       "SELECT id, quantity FROM order_line WHERE purchase_order = ? ORDER BY position",

@@ -1,6 +1,7 @@
 import { createHash, randomUUID } from "node:crypto";
 import { type ActionFunctionArgs, data, type LoaderFunctionArgs, redirect } from "react-router";
 import type { Day } from "../../core/calendar/day";
+import type { IdOf } from "../../core/ids";
 import { TooLargeFigure } from "../../core/numbers/decimal";
 import { type Act, may } from "../../core/people/roles";
 import { type Desk, type Done, type Person, refuse } from "../../server/acts/desk";
@@ -32,10 +33,10 @@ export const notFound = (says: string) => data<Trouble>({ says }, { status: 404 
 export const notAllowed = (says = "Your role does not show this page.") => data<Trouble>({ says }, { status: 403 });
 
 /** An id from the address, or a page that says there is no such paper. */
-export function idOf(text: string | undefined): number {
+export function idOf(text: string | undefined): IdOf<never> {
   const id = Number(text);
   if (!/^\d{1,15}$/.test(text ?? "") || !Number.isSafeInteger(id) || id <= 0) throw notFound("There is no such page.");
-  return id;
+  return id as IdOf<never>; // of whatever the page is of: the query looks whether there is one
 }
 
 /** A whole number from the address, within bounds; `or` where there is none, or something else. */

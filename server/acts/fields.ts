@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { type Day, parseDay } from "../../core/calendar/day";
+import type { IdOf } from "../../core/ids";
 import { parseDecimal } from "../../core/numbers/decimal";
 import { parsePrice, type UnitPrice } from "../../core/numbers/money";
 import { parseQuantity } from "../../core/numbers/quantity";
@@ -109,3 +110,6 @@ export const Region = z
   .string()
   .transform((s) => s.trim().toUpperCase())
   .refine((s) => s === "" || isRegion(s), "We know no holidays of such a region.");
+
+const idOf = <Kind extends string>() => Id.transform((id) => id as IdOf<Kind>); // checked to be an id by its form; that there is one, each act looks
+export const OrderIdField = idOf<"order">();

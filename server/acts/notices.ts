@@ -1,3 +1,4 @@
+import type { OrderId } from "../../core/ids";
 import { type Db, sql } from "../db/open";
 
 /** Tells a person something in their inbox on Today. Call inside the act's transaction. */
@@ -36,7 +37,7 @@ export function tellFollowers(db: Db, at: string, requisition: number, text: str
 }
 
 /** The requisitions that an order serves, with what it serves for each. */
-export function servedBy(db: Db, order: number): { requisition: number; number: string; what: string }[] {
+export function servedBy(db: Db, order: OrderId): { requisition: number; number: string; what: string }[] {
   return sql<{ requisition: number; number: string; what: string }>(
     db,
     `SELECT r.id AS requisition, r.number, group_concat(coalesce(i.name, l.words), ', ') AS what

@@ -1,6 +1,7 @@
 import { mkdirSync } from "node:fs";
 import { dirname } from "node:path";
 import Database from "better-sqlite3";
+import type { IdOf } from "../../core/ids";
 import { migrate } from "./migrate";
 
 export type Db = Database.Database;
@@ -41,3 +42,7 @@ export function sql<Row = unknown>(db: Db, text: string): Database.Statement<unk
   if (!statement) known.set(text, (statement = db.prepare(text)));
   return statement as Database.Statement<unknown[], Row>;
 }
+
+/** The id of a record that was just made. */
+export const madeId = <Kind extends string>({ lastInsertRowid }: Database.RunResult): IdOf<Kind> =>
+  Number(lastInsertRowid) as IdOf<Kind>; // of the table that the statement names

@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import type { Day } from "../../core/calendar/day";
+import type { OrderId } from "../../core/ids";
 import type { DecimalMark } from "../../core/numbers/decimal";
 import type { Measure } from "../../core/placing/model";
 import type { Placing, PlacingProblem } from "../../core/placing/problem";
@@ -24,7 +25,7 @@ export type LoadingBy = Omit<Desk, "db">;
 export type ToSave =
   | { kind: FileKind }
   | { list: ListName; search: string; as: "csv" | "xlsx"; today: Day }
-  | { linesOf: number; as: "csv" | "xlsx" }
+  | { linesOf: OrderId; as: "csv" | "xlsx" }
   | { pricesOf: number; as: "csv" | "xlsx" };
 
 /** What is worked out beside the web server, so that other requests go on meanwhile. */

@@ -1,3 +1,4 @@
+import type { OrderId } from "../../core/ids";
 import { leftOf } from "../../core/orders/blanket";
 import { orderStatus, stageAfter } from "../../core/orders/status";
 import { brokenLink } from "../db/audit";
@@ -152,7 +153,7 @@ export function brokenTruths(db: Db): string[] {
     `SELECT 'line ' || l.id AS what FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
      WHERE l.awaited <> (o.stage <> 'cancelled' AND o.kind NOT IN ('blanket', 'standing') AND l.kind <> 'charge')`,
   );
-  for (const o of sql<{ id: number; state: string }>(db, "SELECT id, state FROM purchase_order").all()) {
+  for (const o of sql<{ id: OrderId; state: string }>(db, "SELECT id, state FROM purchase_order").all()) {
     const facts = readFacts(db, o.id);
     const stage = stageAfter(facts);
     if (stage !== facts.stage || orderStatus(facts) !== o.state)
@@ -179,7 +180,7 @@ export function brokenTruths(db: Db): string[] {
       if (n !== last - 1000) found.push(`the series ${start} has ${n} papers for ${last - 1000} numbers`);
     }
   }
-  for (const o of sql<{ id: number; currency: string; discount: number; net: number; total: number }>(
+  for (const o of sql<{ id: OrderId; currency: string; discount: number; net: number; total: number }>(
     db,
     "SELECT id, currency, discount, net, total FROM purchase_order",
   ).all()) {

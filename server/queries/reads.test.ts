@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { addDays } from "../../core/calendar/day";
+import type { OrderId } from "../../core/ids";
 import { changeOrder } from "../acts/orders/change-order";
 import { placeOrder } from "../acts/orders/place-order";
 import { submitOrder } from "../acts/orders/submit-order";
@@ -36,7 +37,7 @@ afterEach(() => h.close());
 const oil = () => `s:${h.id("item", "OIL")}:${h.id("store", "TQ")}`;
 const person = (login: string) => h.desk(login).person;
 const write = () => must(writeOrders(h.desk("ines"), { picks: [{ need: oil(), quantity: "8" }] })).orders[0]!;
-const at = (order: number) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
 const place = async () => {
   const order = write();
   must(submitOrder(h.desk("ines"), at(order)));

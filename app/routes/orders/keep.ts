@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import { checked, type Desk, done, refuse } from "../../../server/acts/desk";
 import { addFileLines } from "../../../server/acts/orders/add-file-lines";
 import { addLines } from "../../../server/acts/orders/add-lines";
@@ -18,7 +19,7 @@ const answered = (
   version: number,
   lines: readonly number[] | "all" = "all",
   now?: OrderNow,
-) => done({ version, ...readDraftPart(desk.db, Number(order), lines, desk.day, now) });
+) => done({ version, ...readDraftPart(desk.db, Number(order) as OrderId, lines, desk.day, now) });
 
 const draftActs = {
   save: (desk, input) => {

@@ -1,5 +1,6 @@
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useNavigate, useRevalidator, useSubmit } from "react-router";
+import type { OrderId } from "../../../core/ids";
 import { may } from "../../../core/people/roles";
 import type { Reckoned } from "../../../core/placing/reckon";
 import { count } from "../../../core/text";
@@ -311,7 +312,7 @@ function useWays({ head, mark }: Sheet, settle: () => Promise<boolean>, look: ()
     onBring: (order: string, ids: string[]) =>
       perform({ do: "bring forward" satisfies BenchWord, order, ids: JSON.stringify(ids) }),
     onAhead: (days: string) => perform({ do: "ahead" satisfies BenchWord, days }),
-    onJoin: (order: number, join: boolean) =>
+    onJoin: (order: OrderId, join: boolean) =>
       perform({ do: "join" satisfies BenchWord, order: String(order), join: join ? "yes" : "no" }),
   });
 }

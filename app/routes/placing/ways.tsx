@@ -1,5 +1,6 @@
 import { memo, useMemo, useState } from "react";
 import { Link } from "react-router";
+import type { OrderId } from "../../../core/ids";
 import { placingFrom } from "../../../core/placing/choice";
 import { differenceSum } from "../../../core/placing/explain";
 import { type LeftOut, leftOut } from "../../../core/placing/hinder";
@@ -35,7 +36,7 @@ interface Props {
   onTake: (aim: Aim | "preferred") => void;
   onBegin: () => void;
   onStop: () => void;
-  onJoin: (order: number, join: boolean) => void;
+  onJoin: (order: OrderId, join: boolean) => void;
   /** Another number of days of use that plans may buy ahead. */
   onAhead: (days: string) => void;
   /** Waits until every choice is kept. */

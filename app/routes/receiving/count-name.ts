@@ -1,2 +1,3 @@
+import type { OrderId } from "../../../core/ids";
 /** Under which name a device keeps the count of a load; it is forgotten once it is in stock. */
-export const countName = ({ order, store }: { order: number; store: number }) => `wharf.count.${order}.${store}`;
+export const countName = ({ order, store }: { order: OrderId; store: number }) => `wharf.count.${order}.${store}`;

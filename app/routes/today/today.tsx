@@ -1,5 +1,6 @@
 import { Link, useFetcher, useLoaderData, useNavigate } from "react-router";
 import { addDays, weekday } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import type { Ranked } from "../../../core/today/waiting";
@@ -216,7 +217,7 @@ function Week({
   today,
 }: {
   days: string[];
-  coming: { order: number; due: string; supplierName: string; number: string }[];
+  coming: { order: OrderId; due: string; supplierName: string; number: string }[];
   today: string;
 }) {
   const w = useWriting();

@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import { may } from "../../../core/people/roles";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
@@ -33,7 +34,7 @@ export function writeDirectOrders(db: Db, desk: Desk, job: number): number[] {
   }
   return [...groups.values()].map((lines) => {
     const { supplier, store, neededOn } = lines[0]!.need;
-    const open = sql<{ id: number }>(
+    const open = sql<{ id: OrderId }>(
       db,
       "SELECT id FROM purchase_order WHERE stage = 'draft' AND kind = 'direct' AND job = ? AND supplier = ? AND store = ? ORDER BY id LIMIT 1",
     ).get(job, supplier!.id, store);

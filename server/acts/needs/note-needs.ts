@@ -3,7 +3,7 @@ import { type PurchaseQty, toStock } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
 import { itemsOfCode, unitsOf } from "../../queries/needs/codes";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
-import { Id, QuantityField, text } from "../fields";
+import { Id, OrderIdField, QuantityField, text } from "../fields";
 
 const Line = z.object({
   key: z.string().min(8).max(60),
@@ -104,7 +104,7 @@ export function dropNoted(desk: Desk, raw: unknown): Done<{ noted: number }> {
 
 /** Puts what an earlier order brought into the pool again, line by line, with the supplier it went to. */
 export function repeatOrder(desk: Desk, raw: unknown): Done<{ lines: number }> {
-  const input = checked(z.object({ order: Id }), raw);
+  const input = checked(z.object({ order: OrderIdField }), raw);
   if (!input.ok) return input;
   const { order } = input.value;
   return once(desk, "plan", (tx) => {

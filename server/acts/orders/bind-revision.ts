@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import { ORDER_FORMAT, type OrderDocument } from "../../../exchange/pdf/order-document";
 import { type Db, sql } from "../../db/open";
 
@@ -5,7 +6,7 @@ import { type Db, sql } from "../../db/open";
 export function bindRevision(
   db: Db,
   desk: { now: string; person: { id: number } },
-  order: number,
+  order: OrderId,
   document: OrderDocument,
 ): number {
   const { revision } = sql<{ revision: number }>(

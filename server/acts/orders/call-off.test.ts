@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderId } from "../../../core/ids";
 import { placingFrom } from "../../../core/placing/choice";
 import { landedAt, reckonPlacing, rowsByOrder } from "../../../core/placing/reckon";
 import { sql } from "../../db/open";
@@ -35,8 +36,8 @@ afterEach(() => {
   h.close();
 });
 
-const at = (order: number) => ({ order, version: versionOf(h.db, "purchase_order", order) });
-const place = async (order: number) => {
+const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+const place = async (order: OrderId) => {
   let waits = must(submitOrder(h.desk("ines"), at(order))).waitsFor;
   while (waits)
     waits = must(
@@ -59,8 +60,8 @@ const blanket = async (quantity = "48", price = "600", more: object = {}) => {
   await place(order);
   return { order, line };
 };
-const left = (b: { order: number }) => readBlanket(h.db, b.order, TODAY).lines[0]!.left;
-const call = (b: { order: number; line: number }, quantity: string) =>
+const left = (b: { order: OrderId }) => readBlanket(h.db, b.order, TODAY).lines[0]!.left;
+const call = (b: { order: OrderId; line: number }, quantity: string) =>
   callOff(h.desk("ines"), { order: b.order, lines: [{ line: b.line, quantity }] });
 
 describe("a blanket order", () => {
@@ -144,7 +145,7 @@ describe("a blanket order", () => {
       }),
       { minLength: 4, maxLength: 14 },
     );
-    const orders: number[] = [];
+    const orders: OrderId[] = [];
     await fc.assert(
       fc.asyncProperty(acts, async (run) => {
         for (const a of run) {

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { addDays, type Day, laterOf } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
+import type { OrderId } from "../../../core/ids";
 import { lineNet } from "../../../core/numbers/money";
 import type { PurchaseQty } from "../../../core/numbers/quantity";
 import { leftOf, refusesCall } from "../../../core/orders/blanket";
@@ -9,14 +10,14 @@ import { readSource, wayOf } from "../../queries/needs/positions";
 import { readBlanketLine, readCalls } from "../../queries/orders/calls";
 import { readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
-import { DayField, DayOrNone, Id, QuantityField, QuantityOrNone } from "../fields";
+import { DayField, DayOrNone, Id, OrderIdField, QuantityField, QuantityOrNone } from "../fields";
 import { insertLine } from "./add-lines";
 import { keepWanted, newDraft, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
 
 const CallOff = z.object({
   /** The blanket order. */
-  order: Id,
+  order: OrderIdField,
   lines: z.array(z.object({ line: Id, quantity: QuantityOrNone })).max(500),
   store: Id.optional(),
   required: DayOrNone.optional(),
@@ -25,7 +26,7 @@ const CallOff = z.object({
 });
 
 /** A call-off is a draft order whose lines are drawn from a blanket order, at its prices; it goes on like any order. */
-export function callOff(desk: Desk, raw: unknown): Done<{ order: number }> {
+export function callOff(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
   const input = checked(CallOff, linesOf(raw));
   if (!input.ok) return input;
   const v = input.value;
@@ -152,8 +153,8 @@ export function planCall(desk: Desk, raw: unknown): Done<{ planned: number }> {
 }
 
 /** Takes a planned call-off away again. */
-export function dropCall(desk: Desk, raw: unknown): Done<{ order: number }> {
-  const input = checked(z.object({ order: Id, planned: Id }), raw);
+export function dropCall(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
+  const input = checked(z.object({ order: OrderIdField, planned: Id }), raw);
   if (!input.ok) return input;
   const { order, planned } = input.value;
   return once(desk, "write orders", (tx) => {

@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import { type Factor, type PurchaseQty, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { readOrderHead, readOrderLines } from "../../queries/orders/order";
@@ -22,7 +23,7 @@ export function letGo(desk: Desk, raw: unknown): Done<{ version: number }> {
   return input.ok ? setHeld(desk, input.value, "") : input;
 }
 
-function setHeld(desk: Desk, { order, version }: { order: number; version: number }, reason: string) {
+function setHeld(desk: Desk, { order, version }: { order: OrderId; version: number }, reason: string) {
   return once(desk, "write orders", (tx) => {
     const head = readOrderHead(tx.db, order);
     if (!head) return refuse("", "There is no such order.");

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { OrderId } from "../../../core/ids";
 import { paperKind } from "../../../core/orders/papers";
 import type { Attached, Letter } from "../../../exchange/mail/message";
 import { lookOf, type OrderDocument } from "../../../exchange/pdf/order-document";
@@ -57,7 +58,7 @@ export function letterOf(db: Db, document: OrderDocument, typed: TypedLetter): D
 }
 
 /** The files that go out with an order. */
-export const filesOf = (db: Db, order: number): Attached[] =>
+export const filesOf = (db: Db, order: OrderId): Attached[] =>
   sql<Attached>(db, "SELECT name, type, bytes FROM order_file WHERE purchase_order = ? AND sent = 1 ORDER BY id").all(
     order,
   );
@@ -66,7 +67,7 @@ export const filesOf = (db: Db, order: number): Attached[] =>
 export function keepMail(
   db: Db,
   desk: { now: string; person: { id: number } },
-  order: number,
+  order: OrderId,
   to: readonly Contact[],
   mail: { subject: string; bytes: Buffer },
 ): void {

@@ -1,12 +1,13 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { parseMoney } from "../../../core/numbers/money";
 import { MARK_EVENTS, type MarkEvent } from "../../../core/orders/marks";
 import { recordAudit } from "../../db/audit";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, orNone, text } from "../fields";
+import { Id, OrderIdField, orNone, text } from "../fields";
 
 const PutMark = z.object({
   orders: z.array(Id).min(1, "Tick at least one order.").max(2000, "At most 2,000 orders at once."),
@@ -36,8 +37,8 @@ export function putMark(desk: Desk, raw: unknown): Done<{ put: number }> {
 }
 
 /** Takes a mark off an order; its event does not put it there again. */
-export function takeMarkOff(desk: Desk, raw: unknown): Done<{ order: number }> {
-  const input = checked(z.object({ order: Id, mark: Id }), raw);
+export function takeMarkOff(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
+  const input = checked(z.object({ order: OrderIdField, mark: Id }), raw);
   if (!input.ok) return input;
   const { order, mark } = input.value;
   return once(desk, "write orders", (tx) => {
@@ -98,7 +99,7 @@ export function endMark(desk: Desk, raw: unknown): Done<{ mark: number }> {
 }
 
 /** Puts the marks whose event an order has just met. Call inside the act's transaction. */
-export function markEvent(db: Db, now: string, order: number, event: MarkEvent): void {
+export function markEvent(db: Db, now: string, order: OrderId, event: MarkEvent): void {
   sql(
     db,
     `INSERT INTO order_mark (purchase_order, mark, at) SELECT o.id, m.id, ? FROM mark m, purchase_order o

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
 import { usualPlan } from "../../queries/needs/need";
@@ -27,18 +28,18 @@ afterEach(() => h.close());
 const needs = () => readNeeds(h.db, usualPlan(TODAY, 9));
 const write = () => must(writeOrders(h.desk("ines"), { picks: needs().map((n) => ({ need: n.key })) })).orders;
 const ordersOf = (code: string) =>
-  sql<{ id: number }>(h.db, "SELECT id FROM purchase_order WHERE supplier = ? ORDER BY id")
+  sql<{ id: OrderId }>(h.db, "SELECT id FROM purchase_order WHERE supplier = ? ORDER BY id")
     .all(h.id("supplier", code))
     .map((o) => o.id);
-const move = (order: number, to: string, lines?: number[]) =>
+const move = (order: OrderId, to: string, lines?: number[]) =>
   moveLines(h.desk("ines"), { order, version: versionOf(h.db, "purchase_order", order), to, lines });
-const lineOf = (order: number, item: string) => readOrder(h.db, order)!.lines.find((l) => l.code === item)!;
+const lineOf = (order: OrderId, item: string) => readOrder(h.db, order)!.lines.find((l) => l.code === item)!;
 
 describe("moving lines between drafts", () => {
   it("buys a line as the other supplier sells it, with its need", () => {
     write();
-    const [ttl] = ordersOf("TTL") as [number];
-    const [baw] = ordersOf("BAW") as [number];
+    const [ttl] = ordersOf("TTL") as [OrderId];
+    const [baw] = ordersOf("BAW") as [OrderId];
     const oil = lineOf(ttl, "OIL");
     expect(readMoves(h.db, readOrderHead(h.db, ttl)!)[oil.id]!.map((m) => m.to)).toEqual([
       `order:${baw}`,
@@ -57,7 +58,7 @@ describe("moving lines between drafts", () => {
 
   it("moves all lines, and a draft that is left empty ends", () => {
     write();
-    const [ttl] = ordersOf("TTL") as [number];
+    const [ttl] = ordersOf("TTL") as [OrderId];
     const rope = lineOf(ttl, "ROP").id;
     const apart = must(move(ttl, `supplier:${h.id("supplier", "TTL")}`, [rope])).order;
     expect(readOrder(h.db, apart)!.lines.map((l) => l.code)).toEqual(["ROP"]);
@@ -78,8 +79,8 @@ describe("moving lines between drafts", () => {
 
   it("says who does not sell it, and moves nothing then", () => {
     write();
-    const [ttl] = ordersOf("TTL") as [number];
-    const [baw] = ordersOf("BAW") as [number];
+    const [ttl] = ordersOf("TTL") as [OrderId];
+    const [baw] = ordersOf("BAW") as [OrderId];
     expect(refusal(move(ttl, `order:${baw}`))).toEqual(["to: Brannock does not sell Mooring rope."]);
     expect(readOrder(h.db, ttl)!.lines).toHaveLength(2);
     expect(refusal(move(ttl, "order:999"))).toEqual(["to: That order is no draft any more. Choose another."]);
@@ -98,13 +99,13 @@ describe("what a supplier asks of an order", () => {
   it("shows as freight on its orders, free from an amount on", () => {
     must(keep({ freight: "95", freeFrom: "7500.00" }));
     write();
-    const [ttl] = ordersOf("TTL") as [number];
+    const [ttl] = ordersOf("TTL") as [OrderId];
     expect(readOrderHead(h.db, ttl)!.freight).toBe(9_500);
   });
 
   it("stops orders to somebody who is blocked", () => {
     write();
-    const [ttl] = ordersOf("TTL") as [number];
+    const [ttl] = ordersOf("TTL") as [OrderId];
     must(keep({ blocked: "owes us three credits" }));
     expect(
       refusal(submitOrder(h.desk("ines"), { order: ttl, version: versionOf(h.db, "purchase_order", ttl) })),

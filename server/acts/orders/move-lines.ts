@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { OrderId } from "../../../core/ids";
 import { toBuy } from "../../../core/needs/reorder";
 import { type Factor, type PurchaseQty, toStock } from "../../../core/numbers/quantity";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
@@ -25,7 +26,7 @@ export const MoveLines = WhichOrder.extend({
  * Moves lines of a draft onto another draft for the same store, or a new one. At another supplier each line is bought as
  * they sell it: their unit, packs and price. The needs go with the lines; a draft that is left empty ends.
  */
-export function moveLines(desk: Desk, raw: unknown): Done<{ order: number }> {
+export function moveLines(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
   const input = checked(MoveLines, raw);
   if (!input.ok) return input;
   const { order, version, to } = input.value;
@@ -67,7 +68,7 @@ export function moveLines(desk: Desk, raw: unknown): Done<{ order: number }> {
 
 function targetOf(db: Db, desk: Desk, from: OrderHead, to: string): Done<{ head: OrderHead }> {
   const [kind, text] = to.split(":") as [string, string];
-  const id = Number(text);
+  const id = Number(text) as OrderId; // looked for below
   if (kind === "order") {
     const head = readOrderHead(db, id);
     if (head?.stage !== "draft" || head.id === from.id || !isPlain(head.kind))

@@ -1,11 +1,12 @@
 import { z } from "zod";
+import type { OrderId } from "../../../core/ids";
 import type { OrderStage } from "../../../core/orders/status";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, TickBox } from "../fields";
+import { Id, OrderIdField, TickBox } from "../fields";
 import { acceptFile } from "../files/accept-file";
 
-const Attach = z.object({ order: Id, sent: TickBox });
+const Attach = z.object({ order: OrderIdField, sent: TickBox });
 
 /** Attaches a file to an order; `sent` sends it out with the order. What has been sent with it stays. */
 export function attachToOrder(desk: Desk, raw: unknown, name: string, bytes: Uint8Array): Done<{ file: number }> {
@@ -37,8 +38,8 @@ export function attachToOrder(desk: Desk, raw: unknown, name: string, bytes: Uin
 }
 
 /** Takes a file off an order that is still being written. */
-export function detachFromOrder(desk: Desk, raw: unknown): Done<{ order: number }> {
-  const input = checked(z.object({ order: Id, attachment: Id }), raw);
+export function detachFromOrder(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
+  const input = checked(z.object({ order: OrderIdField, attachment: Id }), raw);
   if (!input.ok) return input;
   const { order, attachment } = input.value;
   return once(desk, "write orders", (tx) => {

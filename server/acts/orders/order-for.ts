@@ -1,12 +1,13 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { type OrderMove, refuses } from "../../../core/orders/status";
-import { type Db, sql } from "../../db/open";
+import { type Db, madeId, sql } from "../../db/open";
 import { type OrderHead, readOrderHead } from "../../queries/orders/order";
 import { type Done, done, refuse, stale } from "../desk";
-import { Id, Version } from "../fields";
+import { OrderIdField, Version } from "../fields";
 
-export const WhichOrder = z.object({ order: Id, version: Version });
+export const WhichOrder = z.object({ order: OrderIdField, version: Version });
 
 /** Who does it. */
 type Hand = { person: { id: number } };
@@ -15,7 +16,7 @@ type Hand = { person: { id: number } };
  * An order in the version that the person saw, and in a state that allows the move; or why not. Whoever edits it or hands
  * it in has a hand in it, and does not sign it.
  */
-export function orderFor(db: Db, desk: Hand, id: number, version: number, move: OrderMove): Done<OrderHead> {
+export function orderFor(db: Db, desk: Hand, id: OrderId, version: number, move: OrderMove): Done<OrderHead> {
   const head = readOrderHead(db, id);
   if (!head) return refuse("", "There is no such order.");
   const no = refuses(head, move);
@@ -26,7 +27,7 @@ export function orderFor(db: Db, desk: Hand, id: number, version: number, move: 
 }
 
 /** Somebody writes on a draft: until it is signed again it is their own paper, too. */
-export function noteHand(db: Db, desk: Hand, order: number): void {
+export function noteHand(db: Db, desk: Hand, order: OrderId): void {
   sql(
     db,
     `INSERT INTO order_hand (purchase_order, person, round)
@@ -48,13 +49,13 @@ export function carryHands(db: Db, from: number, to: number): void {
 }
 
 /** The next free position on an order. */
-export const lastPosition = (db: Db, order: number): number =>
+export const lastPosition = (db: Db, order: OrderId): number =>
   sql<{ last: number }>(db, "SELECT coalesce(max(position), 0) AS last FROM order_line WHERE purchase_order = ?").get(
     order,
   )!.last;
 
 /** The order is wanted by the earliest of its lines' days. */
-export const keepWanted = (db: Db, order: number, version: number | null = null): void => {
+export const keepWanted = (db: Db, order: OrderId, version: number | null = null): void => {
   sql(
     db,
     `UPDATE purchase_order SET version = coalesce(@version, version), required = coalesce((SELECT min(s.requested) FROM order_line l JOIN order_schedule s ON s.order_line = l.id
@@ -63,7 +64,7 @@ export const keepWanted = (db: Db, order: number, version: number | null = null)
 };
 
 /** The lines of an order were changed once more. Returns its new version. */
-export function touchOrder(db: Db, order: number, version: number): number {
+export function touchOrder(db: Db, order: OrderId, version: number): number {
   keepWanted(db, order, version + 1);
   return version + 1;
 }
@@ -75,12 +76,12 @@ export const newDraft = (
   supplier: { id: number; currency: string },
   store: number,
   required: Day,
-): number => {
-  const order = Number(
+): OrderId => {
+  const order = madeId<"order">(
     sql(
       db,
       "INSERT INTO purchase_order (supplier, store, currency, writer, required, written) VALUES (?, ?, ?, ?, ?, ?)",
-    ).run(supplier.id, store, supplier.currency, desk.person.id, required, desk.now).lastInsertRowid,
+    ).run(supplier.id, store, supplier.currency, desk.person.id, required, desk.now),
   );
   noteHand(db, desk, order);
   return order;

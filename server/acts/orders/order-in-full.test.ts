@@ -1,6 +1,7 @@
 import ExcelJS from "exceljs";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { addDays } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { readText } from "../../../exchange/mail/read-text";
 import { orderXml } from "../../../exchange/ubl/order-xml";
 import { sql } from "../../db/open";
@@ -48,13 +49,13 @@ afterEach(() => {
   h.close();
 });
 
-const at = (order: number) => ({ order, version: versionOf(h.db, "purchase_order", order) });
-const read = (order: number) => readOrder(h.db, order)!;
+const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+const read = (order: OrderId) => readOrder(h.db, order)!;
 const start = (more: object = {}) =>
   must(startOrder(h.desk("ines"), { supplier: h.id("supplier", "TTL"), store: h.id("store", "TQ"), ...more })).order;
-const add = (order: number, ...lines: object[]) => addLines(h.desk("ines"), { ...at(order), add: lines });
-const change = (order: number, what: object) => changeOrder(h.desk("ines"), { ...at(order), ...what });
-const place = async (order: number) => {
+const add = (order: OrderId, ...lines: object[]) => addLines(h.desk("ines"), { ...at(order), add: lines });
+const change = (order: OrderId, what: object) => changeOrder(h.desk("ines"), { ...at(order), ...what });
+const place = async (order: OrderId) => {
   let waits = must(submitOrder(h.desk("ines"), at(order))).waitsFor;
   while (waits)
     waits = must(
@@ -239,7 +240,7 @@ describe("lines that are typed", () => {
 
 describe("lines from a file", () => {
   const from = (text: string, how: "" | "point" | "comma" = "") => linesFromFile(Buffer.from(text), how);
-  const load = async (order: number, bytes: Uint8Array) =>
+  const load = async (order: OrderId, bytes: Uint8Array) =>
     addFileLines(h.desk("ines"), at(order), must(await linesFromFile(bytes)));
 
   it("are known by what people call their columns, and added like typed ones", async () => {
@@ -330,7 +331,7 @@ describe("lines from a file", () => {
         ],
       }),
     );
-    const facts = (of: number) =>
+    const facts = (of: OrderId) =>
       read(of).lines.map(({ id: _, serves: __, ...l }) => ({ ...l, priceSource: l.priceSource.kind }));
     const written = read(order);
     const columns = lineColumns(written);
@@ -670,7 +671,7 @@ describe("kinds of orders", () => {
         outputs: [],
       });
     const drafts = () =>
-      sql<{ id: number }>(h.db, "SELECT id FROM purchase_order WHERE kind = 'direct' ORDER BY id")
+      sql<{ id: OrderId }>(h.db, "SELECT id FROM purchase_order WHERE kind = 'direct' ORDER BY id")
         .all()
         .map((o) => o.id);
     must(job("900"));

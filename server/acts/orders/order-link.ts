@@ -1,15 +1,16 @@
 import { randomBytes } from "node:crypto";
 import { z } from "zod";
+import type { OrderId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 import { linkHash } from "../../queries/quotes/quotes";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id } from "../fields";
+import { Id, OrderIdField } from "../fields";
 
 /** A link that nobody guesses. Only its hash is kept, so it can be shown this once. */
 export const newLink = () => randomBytes(24).toString("base64url");
 
 /** Keeps a link to an order. Call inside the act's transaction. */
-export function keepLink(db: Db, desk: Pick<Desk, "now" | "person">, order: number, link: string): void {
+export function keepLink(db: Db, desk: Pick<Desk, "now" | "person">, order: OrderId, link: string): void {
   sql(db, "INSERT INTO order_link (purchase_order, link, at, person) VALUES (?, ?, ?, ?)").run(
     order,
     linkHash(link),
@@ -20,7 +21,7 @@ export function keepLink(db: Db, desk: Pick<Desk, "now" | "person">, order: numb
 
 /** Makes a new private link to a placed order; the ones before go on until they are ended. */
 export function makeLink(desk: Desk, raw: unknown): Done<{ link: string }> {
-  const input = checked(z.object({ order: Id }), raw);
+  const input = checked(z.object({ order: OrderIdField }), raw);
   if (!input.ok) return input;
   const { order } = input.value;
   const link = newLink();
@@ -38,8 +39,8 @@ export function makeLink(desk: Desk, raw: unknown): Done<{ link: string }> {
 }
 
 /** Ends a link: whoever opens it is told that it does not hold any more. */
-export function endLink(desk: Desk, raw: unknown): Done<{ order: number }> {
-  const input = checked(z.object({ order: Id, link: Id }), raw);
+export function endLink(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
+  const input = checked(z.object({ order: OrderIdField, link: Id }), raw);
   if (!input.ok) return input;
   const { order, link } = input.value;
   return once(desk, "place", (tx) => {

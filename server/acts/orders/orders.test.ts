@@ -2,6 +2,7 @@ import { existsSync, readdirSync } from "node:fs";
 import { join } from "node:path";
 import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
 import { readNeeds, usualPlan } from "../../queries/needs/needs";
@@ -26,13 +27,13 @@ beforeEach(() => {
 afterEach(() => h.close());
 
 const needs = () => readNeeds(h.db, usualPlan(TODAY));
-const version = (order: number) => versionOf(h.db, "purchase_order", order);
-const at = (order: number) => ({ order, version: version(order) });
+const version = (order: OrderId) => versionOf(h.db, "purchase_order", order);
+const at = (order: OrderId) => ({ order, version: version(order) });
 const write = (...picks: [string, string][]) =>
   must(writeOrders(h.desk("ines"), { picks: picks.map(([need, quantity]) => ({ need, quantity })) })).orders;
 const oilNeed = () => `s:${h.id("item", "OIL")}:${h.id("store", "TQ")}`;
 const keep = (
-  order: number,
+  order: OrderId,
   change: (
     l: { line: number; quantity: string; price: string; discount: string; required: string },
     i: number,
@@ -69,7 +70,7 @@ const ask = (item: string, store: string, quantity: string) => {
     must(sign(h.desk("maud"), { paper: "requisition", id, version: 3 }));
   return id;
 };
-const clear = (order: number) => {
+const clear = (order: OrderId) => {
   let waits = must(submitOrder(h.desk("ines"), at(order))).waitsFor;
   while (waits)
     waits = must(
@@ -80,7 +81,7 @@ const clear = (order: number) => {
       }),
     ).left;
 };
-const count = (order: number, counted: string[], login = "tobias") => {
+const count = (order: OrderId, counted: string[], login = "tobias") => {
   const lines = readOrder(h.db, order)!.lines.map((l, i) => ({ line: l.id, counted: counted[i] ?? "" }));
   return receiveGoods(h.desk(login), { ...at(order), deliveryNote: "DN 1", lines });
 };
@@ -390,7 +391,7 @@ describe("whatever people do", () => {
         h.close();
         h = testHouse();
         for (const { what, n, quantity } of acts) {
-          const orders = sql<{ id: number }>(h.db, "SELECT id FROM purchase_order ORDER BY id").all();
+          const orders = sql<{ id: OrderId }>(h.db, "SELECT id FROM purchase_order ORDER BY id").all();
           const order = orders[n % Math.max(1, orders.length)]?.id;
           if (what === "ask") ask(["OIL", "ANO", "ROP"][n % 3]!, n % 2 ? "TQ" : "HS", String(quantity));
           else if (what === "write") {

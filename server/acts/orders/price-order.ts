@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exchanged, type Money, money, type UnitPrice, unitPrice } from "../../../core/numbers/money";
 import { plus, purchase } from "../../../core/numbers/quantity";
@@ -29,7 +30,7 @@ export interface OrderNow {
  * the order's totals. `only` says whose prices may have changed: sourcing records; left out, all. Call inside the act's
  * transaction after any change of lines. Returns the order as it stands then.
  */
-export function priceOrder(db: Db, order: number, day: Day, only?: ReadonlySet<number>): OrderNow {
+export function priceOrder(db: Db, order: OrderId, day: Day, only?: ReadonlySet<number>): OrderNow {
   const head = readOrderHead(db, order)!;
   return priceAgain(db, { head, lines: readOrderLines(db, order, head.currency) }, day, only);
 }
@@ -149,7 +150,7 @@ export function keepTaxes(db: Db, head: OrderHead): void {
 
 /** Totals of orders that are not placed follow the tax of their supplier and items: call where those may have changed. */
 export function retotalUnplaced(db: Db, day: Day): void {
-  const orders = sql<{ id: number }>(
+  const orders = sql<{ id: OrderId }>(
     db,
     "SELECT id FROM purchase_order WHERE placed IS NULL AND stage <> 'cancelled'",
   ).all();

@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import { type OrderStage, type OrderState, orderStatus, stageAfter } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { readFacts } from "../../queries/orders/facts";
@@ -6,7 +7,7 @@ import { readFacts } from "../../queries/orders/facts";
  * Keeps where an order stands: the stage it is brought `to`, or else what follows from its lines. The one writer of stages
  * and of the words kept for lists. Call inside the act's transaction, after its lines are what they are.
  */
-export function settleOrder(db: Db, order: number, to?: OrderStage): OrderState {
+export function settleOrder(db: Db, order: OrderId, to?: OrderStage): OrderState {
   const facts = readFacts(db, order, to);
   const stage = stageAfter(facts);
   const state = orderStatus({ ...facts, stage });

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { addDays } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
+import type { OrderId } from "../../../core/ids";
 import { isPlain, ORDER_KINDS } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
 import { readNeeds, usualPlan } from "../../queries/needs/needs";
@@ -9,7 +10,7 @@ import { readSource, wayOf } from "../../queries/needs/positions";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { readTerms } from "../../queries/records/terms";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, orNone, text } from "../fields";
+import { Id, OrderIdField, orNone, text } from "../fields";
 import { insertLine } from "./add-lines";
 import { lastPosition, newDraft, orderFor, touchOrder, WhichOrder } from "./order-for";
 import { priceOrder } from "./price-order";
@@ -21,12 +22,12 @@ export const StartOrder = z.object({
   kind: z.enum(ORDER_KINDS, "There is no such kind of order.").default("one-off"),
   title: text(120).default(""),
   /** An earlier order, or a standing list, whose lines it begins with. */
-  from: orNone(Id).optional(),
+  from: orNone(OrderIdField).optional(),
   job: orNone(Id).optional(),
 });
 
 /** Begins an order of any kind: empty, or with the lines of an earlier one, priced as of today. */
-export function startOrder(desk: Desk, raw: unknown): Done<{ order: number }> {
+export function startOrder(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
   const input = checked(StartOrder, raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -72,7 +73,7 @@ export function startOrder(desk: Desk, raw: unknown): Done<{ order: number }> {
 }
 
 /** The order goes to where the job's vessel lies or its customer sits. False where there is no such job. */
-export function addressTo(db: Db, order: number, job: number): boolean {
+export function addressTo(db: Db, order: OrderId, job: number): boolean {
   const to = sql<{ name: string; address: string }>(
     db,
     "SELECT iif(vessel = '', name, vessel) AS name, address FROM job WHERE id = ?",

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import { leftOf, refusesCall } from "../../../core/orders/blanket";
 import { spreadCharges } from "../../../core/orders/charges";
@@ -17,7 +18,7 @@ import { settleOrder } from "./settle-order";
 export function submitOrder(
   desk: Desk,
   raw: unknown,
-): Done<{ order: number; number: string; waitsFor: string | null }> {
+): Done<{ order: OrderId; number: string; waitsFor: string | null }> {
   const input = checked(WhichOrder, raw);
   if (!input.ok) return input;
   const { order, version } = input.value;

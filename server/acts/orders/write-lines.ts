@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { ONE, type PurchaseQty, purchase } from "../../../core/numbers/quantity";
 import type { LineKind } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
@@ -31,7 +32,7 @@ const requiredFor = (n: Need, today: Day): Day => {
 };
 
 /** Writes lines for one supplier and store: onto a draft that stands already, or a new one. Returns the draft. */
-export function writeLines(db: Db, desk: Desk, lines: readonly NewLine[], onto: number | null = null): number {
+export function writeLines(db: Db, desk: Desk, lines: readonly NewLine[], onto: OrderId | null = null): OrderId {
   const first = lines[0]!.need;
   const supplier = first.supplier!;
   const days = lines.map((l) => requiredFor(l.need, desk.day)).sort();

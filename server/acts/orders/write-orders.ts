@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { OrderId } from "../../../core/ids";
 import { RUNS } from "../../../core/needs/run";
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
@@ -24,7 +25,7 @@ export const WriteOrders = z.object({
 });
 
 /** Writes one draft order for each supplier and store of the chosen needs, and takes them out of the pool. */
-export function writeOrders(desk: Desk, raw: unknown): Done<{ orders: number[] }> {
+export function writeOrders(desk: Desk, raw: unknown): Done<{ orders: OrderId[] }> {
   const input = checked(WriteOrders, raw);
   if (!input.ok) return input;
   const { picks, run, asOf } = input.value;

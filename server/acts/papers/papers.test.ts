@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import { unzipSync } from "fflate";
 import { PNG } from "pngjs";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderId } from "../../../core/ids";
 import { readText } from "../../../exchange/mail/read-text";
 import { lookOf } from "../../../exchange/pdf/order-document";
 import { orderPdf } from "../../../exchange/pdf/order-pdf";
@@ -31,7 +32,7 @@ afterEach(() => {
   h.close();
 });
 
-const at = (order: number) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
 const draft = (supplier = "TTL", code = "OIL") => {
   const { order } = must(
     startOrder(h.desk("ines"), { supplier: h.id("supplier", supplier), store: h.id("store", "TQ") }),
@@ -49,7 +50,7 @@ const placed = async () => {
   must(await placeOrder(h.desk("ines"), at(order)));
   return order;
 };
-const lookNow = (order: number) => lookOf(documentNow(h.db, order, TODAY)!.document);
+const lookNow = (order: OrderId) => lookOf(documentNow(h.db, order, TODAY)!.document);
 const lastMail = () =>
   sql<{ subject: string; recipients: string; eml: Buffer }>(
     h.db,
@@ -135,7 +136,7 @@ describe("standing texts", () => {
     const { id } = must(addStandingText(h.desk("osk"), all));
     must(addStandingText(h.desk("osk"), { text: "No foam.", kind: "", supplier: String(h.id("supplier", "BAW")) }));
     must(addStandingText(h.desk("osk"), { text: "It holds a year.", kind: "blanket", supplier: "" }));
-    const texts = (order: number) => documentNow(h.db, order, TODAY)!.document.texts;
+    const texts = (order: OrderId) => documentNow(h.db, order, TODAY)!.document.texts;
     expect(texts(draft())).toBe("Pallets are exchanged.");
     expect(texts(draft("BAW", "ANO"))).toBe("Pallets are exchanged.\nNo foam.");
     expect(refusal(addStandingText(h.desk("osk"), all))).toEqual(["text: This stands there already."]);

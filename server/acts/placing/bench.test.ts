@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderId } from "../../../core/ids";
 import { placingFrom } from "../../../core/placing/choice";
 import { reckonPlacing } from "../../../core/placing/reckon";
 import { comesOut } from "../../../core/sums/sum";
@@ -298,7 +299,7 @@ describe("writing a bench", () => {
     );
     const key = anodes();
     const { orders } = must(write(bench));
-    const tied = sql<{ line: number; purchase_order: number; quantity: number }>(
+    const tied = sql<{ line: number; purchase_order: OrderId; quantity: number }>(
       h.db,
       "SELECT l.id AS line, l.purchase_order, t.quantity FROM need_tie t JOIN order_line l ON l.id = t.order_line WHERE t.noted_need = ? ORDER BY t.quantity",
     ).all(Number(key.slice(2)));

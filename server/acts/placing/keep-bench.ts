@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, text } from "../fields";
+import { Id, OrderIdField, text } from "../fields";
 
 /** Gives a bench another name. */
 export function renameBench(desk: Desk, raw: unknown): Done<{ bench: number }> {
@@ -60,7 +60,7 @@ export function putAwayBench(desk: Desk, raw: unknown): Done<{ needs: number }> 
 
 /** Says that lines for its supplier and store go onto a draft that stands already, or that they do not. */
 export function joinDraft(desk: Desk, raw: unknown): Done<{ joined: boolean }> {
-  const input = checked(z.object({ bench: Id, order: Id, join: z.boolean() }), raw);
+  const input = checked(z.object({ bench: Id, order: OrderIdField, join: z.boolean() }), raw);
   if (!input.ok) return input;
   const { bench, order, join } = input.value;
   return once(desk, "write orders", (tx) => {

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { OrderId } from "../../../core/ids";
 import { placingFrom } from "../../../core/placing/choice";
 import { covers } from "../../../core/placing/problem";
 import { reckonPlacing } from "../../../core/placing/reckon";
@@ -22,7 +23,7 @@ export const WriteBench = z.object({
  * Writes what a bench comes to: a draft for each supplier and store, or lines onto the drafts they join. The needs leave
  * the bench and the pool; rows without a supplier stay where they are.
  */
-export function writeBench(desk: Desk, raw: unknown): Done<{ orders: number[]; left: number }> {
+export function writeBench(desk: Desk, raw: unknown): Done<{ orders: OrderId[]; left: number }> {
   const input = checked(WriteBench, raw);
   if (!input.ok) return input;
   const { bench, version, mark } = input.value;
@@ -37,7 +38,7 @@ export function writeBench(desk: Desk, raw: unknown): Done<{ orders: number[]; l
     if (reckoned.orders.length === 0) return refuse("", "No row has a supplier yet. Choose one, or take a plan.");
     const problems: Problem[] = sheet.lost.map((l) => ({ field: l.key, says: l.says }));
     const left = new Map<string, { key: string; wanted: number }[]>();
-    const groups: { onto: number | null; lines: NewLine[] }[] = [];
+    const groups: { onto: OrderId | null; lines: NewLine[] }[] = [];
     // In the order of the stores, in which what is left of a blanket order was given out.
     for (const order of reckoned.orders.toSorted((a, b) => a.store - b.store)) {
       const lines: NewLine[] = [];

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { OrderId } from "../../../core/ids";
 import { purchase, quantityText } from "../../../core/numbers/quantity";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { refuses } from "../../../core/orders/status";
@@ -6,13 +7,13 @@ import { judge } from "../../../core/receiving/count";
 import type { Db } from "../../db/open";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
-import { CountedQuantity, Id, text, Version } from "../fields";
+import { CountedQuantity, Id, OrderIdField, text, Version } from "../fields";
 import { servedBy, tellFollowers } from "../notices";
 import { markEvent } from "../orders/marks";
 import { receive } from "./receive";
 
 export const ReceiveGoods = z.object({
-  order: Id,
+  order: OrderIdField,
   version: Version,
   deliveryNote: text(60),
   lines: z.array(z.object({ line: Id, counted: CountedQuantity })).max(2000, "At most 2,000 lines."),
@@ -79,7 +80,7 @@ export function receiveGoods(desk: Desk, raw: unknown): Done<{ receipt: number; 
 }
 
 /** Only those are told whose lines came in with this load. */
-function tellAskers(db: Db, desk: Desk, order: number, head: OrderHead, taken: Set<number>, after: OrderLine[]): void {
+function tellAskers(db: Db, desk: Desk, order: OrderId, head: OrderHead, taken: Set<number>, after: OrderLine[]): void {
   const came = after.filter((l) => taken.has(l.id));
   for (const a of servedBy(db, order)) {
     const theirs = came.filter((l) => l.serves.some((s) => s.requisition === a.requisition));

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
 import { readOrder } from "../../queries/orders/order";
@@ -21,11 +22,11 @@ afterEach(() => {
   h.close();
 });
 
-const at = (order: number) => ({ order, version: versionOf(h.db, "purchase_order", order) });
-const lineIds = (order: number) => readOrder(h.db, order)!.lines.map((l) => l.id);
+const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+const lineIds = (order: OrderId) => readOrder(h.db, order)!.lines.map((l) => l.id);
 
 /** A placed order of four drums of oil and a charge that is spread by value. */
-async function placed(): Promise<number> {
+async function placed(): Promise<OrderId> {
   const { order } = must(
     startOrder(h.desk("ines"), { supplier: h.id("supplier", "TTL"), store: h.id("store", "TQ"), kind: "one-off" }),
   );

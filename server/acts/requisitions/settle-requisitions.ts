@@ -1,9 +1,10 @@
+import type { OrderId } from "../../../core/ids";
 import { ONE } from "../../../core/numbers/quantity";
 import { stateOfRequisition } from "../../../core/requisitions/state";
 import { type Db, sql } from "../../db/open";
 
 /** Works out again what the requisitions behind an order have come to. Call after its lines or their receipts change. */
-export function settleRequisitionsOf(db: Db, order: number): void {
+export function settleRequisitionsOf(db: Db, order: OrderId): void {
   const touched = sql<{ id: number }>(
     db,
     `SELECT DISTINCT q.requisition AS id FROM order_line l JOIN need_tie t ON t.order_line = l.id

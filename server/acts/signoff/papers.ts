@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import type { Paper } from "../../../core/signoff/papers";
 import { type Db, sql } from "../../db/open";
 import { settleOrder } from "../orders/settle-order";
@@ -14,11 +15,11 @@ export const PAPERS: Record<Paper, SignedPaper> = {
   order: {
     clear(db, id, now) {
       sql(db, "UPDATE purchase_order SET cleared = ? WHERE id = ?").run(now, id);
-      settleOrder(db, id, "cleared");
+      settleOrder(db, id as OrderId, "cleared");
     },
     reopen(db, id, why) {
       sql(db, "UPDATE purchase_order SET sent_back = ? WHERE id = ?").run(why, id);
-      settleOrder(db, id, "draft");
+      settleOrder(db, id as OrderId, "draft");
     },
   },
   requisition: {

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { addDays } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { tickSignOff } from "../../jobs/signoff/clock";
 import { brokenTruths } from "../../queries/always-true";
@@ -61,8 +62,8 @@ it("nothing that people and the clock do to a paper leaves it cleared unsigned, 
 /** Most of it is refused, and that is right: what must hold does so either way. */
 function perform(
   a: Exclude<RandomAct, { hours: number }>,
-  order: number,
-  at: () => { order: number; version: number },
+  order: OrderId,
+  at: () => { order: OrderId; version: number },
   line: number,
 ): void {
   const paper = () => ({ paper: "order", id: order, version: at().version });

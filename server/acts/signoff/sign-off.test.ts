@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { addDays } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import type { BasisPoints } from "../../../core/numbers/money";
 import { type Ladder, type Rules, type Signer, WIDE } from "../../../core/signoff/rulebook";
 import { sql } from "../../db/open";
@@ -35,7 +36,7 @@ beforeEach(() => {
 });
 afterEach(() => h.close());
 
-const at = (order: number) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
 const paper = (id: number) => ({ paper: "order" as const, id, version: versionOf(h.db, "purchase_order", id) });
 const state = (id: number) => stateOf(h.db, "purchase_order", id);
 /** A draft of one line of oil; one drum at so much. */
@@ -44,7 +45,7 @@ const draft = (price: string, quantity = "1") => {
   must(addLines(h.desk("ines"), { ...at(order), add: [{ code: "OIL", quantity, price }] }));
   return order;
 };
-const submit = (order: number) => must(submitOrder(h.desk("ines"), at(order))).waitsFor;
+const submit = (order: OrderId) => must(submitOrder(h.desk("ines"), at(order))).waitsFor;
 const submitted = (price: string) => {
   const order = draft(price);
   submit(order);
@@ -54,7 +55,7 @@ const mine = (login: string) =>
   readWaitingSignatures(h.db, h.id("person", login), TODAY)
     .filter((w) => w.mine)
     .map((w) => w.paperId);
-const reprice = (order: number, price: string) => {
+const reprice = (order: OrderId, price: string) => {
   const line = sql<{ id: number }>(h.db, "SELECT id FROM order_line WHERE purchase_order = ?").get(order)!.id;
   must(changeOrder(h.desk("ines"), { ...at(order), lines: [{ line, price }] }));
 };
@@ -119,7 +120,7 @@ describe("signing", () => {
     ]);
     expect(mineDue(order)).toBe(due);
   });
-  const mineDue = (order: number) =>
+  const mineDue = (order: OrderId) =>
     readWaitingSignatures(h.db, h.id("person", "maud"), TODAY).find((w) => w.paperId === order)!.due;
 
   it("is handed over to somebody who may sign, never to its writer", () => {
@@ -497,11 +498,11 @@ describe("whoever had a hand in a paper", () => {
     role("maud", "buyer");
     team("Yard manager", "halden");
   };
-  const lineOf = (order: number) =>
+  const lineOf = (order: OrderId) =>
     sql<{ id: number }>(h.db, "SELECT id FROM order_line WHERE purchase_order = ?").get(order)!.id;
-  const setPrice = (login: string, order: number, price: string) =>
+  const setPrice = (login: string, order: OrderId, price: string) =>
     must(changeOrder(h.desk(login), { ...at(order), lines: [{ line: lineOf(order), price }] }));
-  const handIn = (login: string, order: number) => must(submitOrder(h.desk(login), at(order)));
+  const handIn = (login: string, order: OrderId) => must(submitOrder(h.desk(login), at(order)));
 
   it("wrote it in another's name, and does not sign it", () => {
     maudBuys();

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { addDays, toDay } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import type { BasisPoints } from "../../../core/numbers/money";
 import { type Signer, WIDE } from "../../../core/signoff/rulebook";
 import { addLines } from "../../acts/orders/add-lines";
@@ -36,7 +37,7 @@ const NONE = { reminded: 0, climbed: 0, unattended: 0 };
 const paper = (id: number) => ({ paper: "order" as const, id, version: versionOf(h.db, "purchase_order", id) });
 /** An order that was handed in at nine. */
 const waiting = (price = "900") => {
-  const at = (order: number) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+  const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
   const desk = () => ({ ...h.desk("ines"), now: `${TODAY}T09:00:00.000Z` });
   const { order } = must(startOrder(desk(), { supplier: h.id("supplier", "TTL"), store: h.id("store", "TQ") }));
   must(addLines(desk(), { ...at(order), add: [{ code: "OIL", quantity: "1", price }] }));

@@ -7,6 +7,7 @@ import {
   periodOf,
 } from "../../../core/budgets/budget";
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import type { UnitPrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
@@ -65,7 +66,7 @@ export function readBudgetPapers(db: Db, budget: number, figure: BudgetFigure | 
   const papers = sql<{
     figure: BudgetFigure;
     minor: number;
-    order: number | null;
+    order: OrderId | null;
     number: string;
     words: string;
     supplier: string;
@@ -118,7 +119,7 @@ function budgetsWith(db: Db, wishes: ReadonlyMap<number, number>, own: readonly 
 }
 
 /** The budgets that an order's lines go against, with what it adds to each; the period by the company's rule. */
-export function budgetsOfOrder(db: Db, order: number, today: Day): BudgetView[] {
+export function budgetsOfOrder(db: Db, order: OrderId, today: Day): BudgetView[] {
   const found = commitmentsOfOrder(db, order, budgetRules(db), today).flatMap((l) => l.commitments);
   if (found.length === 0) return [];
   const { stage } = sql<{ stage: string }>(db, "SELECT stage FROM purchase_order WHERE id = ?").get(order)!;

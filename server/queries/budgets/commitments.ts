@@ -1,5 +1,6 @@
 import { type Commitment, commitmentsOf, type Period, periodOf } from "../../../core/budgets/budget";
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exchanged, lineNet, money, type UnitPrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
@@ -92,7 +93,7 @@ function fromRows(rows: Iterable<LineRow>, rules: BudgetRules, today: Day | null
 }
 
 /** What every line of an order takes, or would take while it is a draft. */
-export const commitmentsOfOrder = (db: Db, order: number, rules: BudgetRules, today: Day): LineCommitments[] =>
+export const commitmentsOfOrder = (db: Db, order: OrderId, rules: BudgetRules, today: Day): LineCommitments[] =>
   fromRows(sql<LineRow>(db, `${LINES} AND o.id = ? ${IN_ORDER}`).iterate(order), rules, today);
 
 /** What these order lines take, or all of them. Drafts are no commitment. */

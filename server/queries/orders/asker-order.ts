@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import type { OrderState } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { readOrder } from "./order";
@@ -41,7 +42,7 @@ export interface AskerLine {
 }
 
 /** The order as one asker sees it. Null where there is none, or where nothing on it is theirs. */
-export function readAskerOrder(db: Db, id: number, asker: number): AskerOrder | null {
+export function readAskerOrder(db: Db, id: OrderId, asker: number): AskerOrder | null {
   const sheet = readOrder(db, id);
   if (!sheet) return null;
   const { head } = sheet;
@@ -80,7 +81,7 @@ export function readAskerOrder(db: Db, id: number, asker: number): AskerOrder | 
 }
 
 /** Only the receipts that something of theirs came with. */
-const receiptsOfAsker = (db: Db, order: number, asker: number): AskerOrder["receipts"] =>
+const receiptsOfAsker = (db: Db, order: OrderId, asker: number): AskerOrder["receipts"] =>
   sql<AskerOrder["receipts"][number]>(
     db,
     `SELECT DISTINCT r.id, r.number, r.day FROM receipt r JOIN receipt_line x ON x.receipt = r.id

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { Big } from "../../../core/numbers/decimal";
 import { exponent, lineNet, type UnitPrice } from "../../../core/numbers/money";
 import { ONE, type PurchaseQty, purchase, QTY_MOST } from "../../../core/numbers/quantity";
@@ -11,7 +12,7 @@ import { orderName } from "./order";
 
 interface CallRow {
   line: number;
-  order: number;
+  order: OrderId;
   number: string | null;
   stage: OrderStage;
   day: Day;
@@ -24,7 +25,7 @@ interface CallRow {
 
 /** What was drawn from a blanket line, the first first; what was cancelled or closed short is no call. */
 export interface CallPaper extends Call {
-  order: number;
+  order: OrderId;
   line: number;
   stage: OrderStage;
 }
@@ -53,7 +54,7 @@ export function readCalls(db: Db, blanketLine: number, but: number | null = null
 
 interface TermsRow {
   id: number;
-  order: number;
+  order: OrderId;
   number: string | null;
   limits: Limit;
   committed: number;
@@ -77,7 +78,7 @@ const TERMS = `
 const termsOf = (r: TermsRow): BlanketLine => ({ ...r, committedValue: r.committedValue ?? 0 });
 
 /** What a blanket line promises; null where there is no such line. */
-export function readBlanketLine(db: Db, line: number): (BlanketLine & { order: number; name: string }) | null {
+export function readBlanketLine(db: Db, line: number): (BlanketLine & { order: OrderId; name: string }) | null {
   const row = sql<TermsRow & { recordStanding: number }>(db, `${TERMS} AND l.id = ?`).get(line);
   return row ? { ...termsOf(row), order: row.order, name: orderName(row.order, row.number) } : null;
 }

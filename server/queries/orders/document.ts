@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { type OrderDocument, orderDocument } from "../../../exchange/pdf/order-document";
 import { DocumentColumn, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
@@ -35,7 +36,7 @@ export function documentOf(
 }
 
 /** The revision that binds, as it left the house; before that, how it would look. Null where there is no such order. */
-export function documentNow(db: Db, id: number, day: Day): { document: OrderDocument; name: string } | null {
+export function documentNow(db: Db, id: OrderId, day: Day): { document: OrderDocument; name: string } | null {
   const sheet = readOrder(db, id);
   if (!sheet) return null;
   const placed = sql<{ document: string }>(

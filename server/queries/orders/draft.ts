@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { decimalText } from "../../../core/numbers/decimal";
 import type { Totals } from "../../../core/orders/totals";
 import type { Sum } from "../../../core/sums/sum";
@@ -77,7 +78,7 @@ export function draftFacts(db: Db, head: OrderHead, lines: readonly OrderLine[],
 /** A draft after a change, as it stands `now` where that was read already: what it comes to, and those of its lines that may read otherwise now. */
 export function readDraftPart(
   db: Db,
-  order: number,
+  order: OrderId,
   lines: readonly number[] | "all",
   today: Day,
   now?: { head: OrderHead; lines: OrderLine[] },

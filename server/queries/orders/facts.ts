@@ -1,8 +1,9 @@
+import type { OrderId } from "../../../core/ids";
 import type { LineFacts, OrderFacts, OrderStage } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 
 /** What tells where an order stands; `stage` instead of the one that is kept. Only lines that bring goods count. */
-export function readFacts(db: Db, order: number, stage?: OrderStage): OrderFacts {
+export function readFacts(db: Db, order: OrderId, stage?: OrderStage): OrderFacts {
   const head = sql<{ stage: OrderStage; closed: string | null }>(
     db,
     "SELECT stage, closed FROM purchase_order WHERE id = ?",

@@ -1,5 +1,6 @@
 import ExcelJS from "exceljs";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderId } from "../../../core/ids";
 import { addLines } from "../../acts/orders/add-lines";
 import { changeOrder } from "../../acts/orders/change-order";
 import { keepMark, putMark, sweepMarks, takeMarkOff } from "../../acts/orders/marks";
@@ -19,7 +20,7 @@ beforeEach(() => {
 });
 afterEach(() => h.close());
 
-const at = (order: number) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
 const write = (supplier: string, code: string, quantity: string) => {
   const { order } = must(
     startOrder(h.desk("ines"), { supplier: h.id("supplier", supplier), store: h.id("store", "TQ") }),
@@ -89,7 +90,7 @@ describe("all orders", () => {
 
 describe("marks", () => {
   const keep = (more: object) => keepMark(h.desk("osk"), { name: "Chase", event: "", ...more });
-  const borne = (order: number) => marksOf(h.db, order).map((m) => `${m.name}${m.person ? ` by ${m.person}` : ""}`);
+  const borne = (order: OrderId) => marksOf(h.db, order).map((m) => `${m.name}${m.person ? ` by ${m.person}` : ""}`);
 
   it("are put by hand and taken off again; their rules are the lead's", () => {
     const order = write("TTL", "OIL", "1");

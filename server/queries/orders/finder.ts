@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { decimalText } from "../../../core/numbers/decimal";
 import { exchanged, exponent, money } from "../../../core/numbers/money";
 import { ORDER_KINDS } from "../../../core/orders/kinds";
@@ -16,13 +17,13 @@ export interface FoundOrder extends OrderRow {
 
 function rowsOf(db: Db, ids: readonly number[], today: Day): FoundOrder[] {
   const marks = new Map<number, string[]>();
-  for (const m of sql<{ order: number; name: string }>(
+  for (const m of sql<{ order: OrderId; name: string }>(
     db,
     `SELECT x.purchase_order AS "order", m.name FROM order_mark x JOIN mark m ON m.id = x.mark
      WHERE x.taken_off IS NULL AND x.purchase_order IN (SELECT value FROM json_each(?)) ORDER BY m.name`,
   ).iterate(JSON.stringify(ids)))
     marks.set(m.order, [...(marks.get(m.order) ?? []), m.name]);
-  const by = new Map(orderRows(db, ids, today).map((r) => [r.id, r]));
+  const by = new Map<number, OrderRow>(orderRows(db, ids, today).map((r) => [r.id, r]));
   return ids.map((id) => ({ ...by.get(id)!, marks: marks.get(id) ?? [] }));
 }
 

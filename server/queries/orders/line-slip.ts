@@ -1,4 +1,5 @@
 import { addDays, type Day, laterOf } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { expect, type Level, project, type Stir } from "../../../core/needs/projection";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import type { UnitPrice } from "../../../core/numbers/money";
@@ -12,7 +13,7 @@ import { costLines, orderName, readOrderHead, readOrderLines } from "./order";
 
 /** A price that was paid once. */
 export interface Paid {
-  order: number;
+  order: OrderId;
   name: string;
   supplier: string;
   /** Paid to this order's supplier. */
@@ -73,7 +74,7 @@ export const inHomeCurrency = (perUnit: number, discount: number, rate: number):
   );
 
 /** What stands beside a line while it is written: prices paid, and the item's stock to come with this line in it. */
-export function readLineSlip(db: Db, order: number, line: number, today: Day, hour: number): LineSlip | null {
+export function readLineSlip(db: Db, order: OrderId, line: number, today: Day, hour: number): LineSlip | null {
   const head = readOrderHead(db, order);
   if (!head) return null;
   const lines = readOrderLines(db, order, head.currency);

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import type { OrderDocument } from "../../../exchange/pdf/order-document";
 import { type Db, sql } from "../../db/open";
 import { linkHash } from "../quotes/quotes";
@@ -13,7 +14,7 @@ export interface OrderLink {
 }
 
 /** The private links of an order, the newest first. */
-export const readLinks = (db: Db, order: number): OrderLink[] =>
+export const readLinks = (db: Db, order: OrderId): OrderLink[] =>
   sql<OrderLink>(
     db,
     `SELECT l.id, l.at, p.name AS by, l.opened, l.ended FROM order_link l JOIN person p ON p.id = l.person
@@ -21,7 +22,7 @@ export const readLinks = (db: Db, order: number): OrderLink[] =>
   ).all(order);
 
 export interface Linked {
-  order: number;
+  order: OrderId;
   /** Files that were sent with it. */
   files: { id: number; name: string }[];
   document: OrderDocument;
@@ -31,7 +32,7 @@ export interface Linked {
 
 /** What a private link leads to; a sentence where it does not hold any more, null where it never did. */
 export function readLinked(db: Db, link: string, day: Day): Linked | { says: string } | null {
-  const row = sql<{ order: number; ended: string | null; state: string; closed: string }>(
+  const row = sql<{ order: OrderId; ended: string | null; state: string; closed: string }>(
     db,
     `SELECT l.purchase_order AS "order", l.ended, o.state, o.closed_why AS closed FROM order_link l JOIN purchase_order o ON o.id = l.purchase_order WHERE l.link = ?`,
   ).get(linkHash(link));
@@ -47,7 +48,7 @@ export function readLinked(db: Db, link: string, day: Day): Linked | { says: str
 }
 
 /** A file that went out with an order; what was kept to ourselves is not among them. */
-export const readSentFile = (db: Db, order: number, file: number) =>
+export const readSentFile = (db: Db, order: OrderId, file: number) =>
   sql<{ name: string; type: string; bytes: Buffer }>(
     db,
     "SELECT name, type, bytes FROM order_file WHERE id = ? AND purchase_order = ? AND sent = 1",

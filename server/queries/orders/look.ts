@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 import { type Borne, marksOf } from "./marks";
 
@@ -20,7 +21,7 @@ export interface OrderLook {
 
 const MOST = 12;
 
-export function readOrderLook(db: Db, order: number, today: Day): OrderLook {
+export function readOrderLook(db: Db, order: OrderId, today: Day): OrderLook {
   const lines = sql<
     Omit<OrderLook["lines"][number], "late" | "promised"> & { due: Day; open: number; promised: Day | null }
   >(

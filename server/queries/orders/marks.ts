@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import type { MarkEvent } from "../../../core/orders/marks";
 import { type Db, sql } from "../../db/open";
 
@@ -30,7 +31,7 @@ export interface Borne {
 }
 
 /** The marks that an order bears. */
-export const marksOf = (db: Db, order: number): Borne[] =>
+export const marksOf = (db: Db, order: OrderId): Borne[] =>
   sql<Borne>(
     db,
     `SELECT x.mark, m.name, x.at, p.name AS person, x.note FROM order_mark x JOIN mark m ON m.id = x.mark LEFT JOIN person p ON p.id = x.person

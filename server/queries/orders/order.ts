@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { lineNet, type UnitPrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
@@ -19,7 +20,7 @@ import { readSignings, type SigningView } from "../signoff/signings";
 import { readSchedules } from "./schedule";
 
 export interface OrderHead {
-  id: number;
+  id: OrderId;
   number: string | null;
   kind: OrderKind;
   /** What a standing list or a blanket order is called. */
@@ -187,7 +188,7 @@ export interface OrderFile {
 }
 
 /** Files with an order, without their bytes. */
-export const readOrderFiles = (db: Db, order: number): OrderFile[] =>
+export const readOrderFiles = (db: Db, order: OrderId): OrderFile[] =>
   sql<Omit<OrderFile, "sent"> & { sent: number }>(
     db,
     "SELECT f.id, f.name, length(f.bytes) AS size, f.sent, p.name AS by FROM order_file f JOIN person p ON p.id = f.person WHERE f.purchase_order = ? ORDER BY f.id",
@@ -268,7 +269,7 @@ interface HeadRow extends Omit<OrderHead, Worked>, PayTerms {
   blocked: string;
 }
 
-export function readOrderHead(db: Db, id: number): OrderHead | null {
+export function readOrderHead(db: Db, id: OrderId): OrderHead | null {
   const row = sql<HeadRow>(db, HEAD).get(id);
   if (!row) return null;
   const {
@@ -341,7 +342,7 @@ const byLine = <T extends { line: number }>(rows: Iterable<T>): Map<number, Omit
 
 const NONE: never[] = [];
 
-export function readOrderLines(db: Db, order: number, currency: string): OrderLine[] {
+export function readOrderLines(db: Db, order: OrderId, currency: string): OrderLine[] {
   const serves = byLine(sql<OrderLine["serves"][number] & { line: number }>(db, SERVES).iterate(order));
   const schedules = byLine(readSchedules(db, order));
   const rows = sql<LineRow>(db, LINES).all(order);
@@ -378,7 +379,7 @@ export function orderTotals(lines: readonly Priceable[], discount: number, curre
 }
 
 /** An order with all that its page shows. Null where there is none. */
-export function readOrder(db: Db, id: number): OrderSheet | null {
+export function readOrder(db: Db, id: OrderId): OrderSheet | null {
   const head = readOrderHead(db, id);
   if (!head) return null;
   const lines = readOrderLines(db, id, head.currency);

@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import type { Scheduled } from "../../../core/orders/schedule";
 import { type Db, sql } from "../../db/open";
 
@@ -13,7 +14,7 @@ export const readSchedule = (db: Db, line: number): ScheduleRow[] =>
   sql<ScheduleRow>(db, `${ROW.replace("SELECT", "SELECT s.id,")} WHERE s.order_line = ? ORDER BY s.position`).all(line);
 
 /** The schedules of all lines of an order, with the line of each row. */
-export const readSchedules = (db: Db, order: number): IterableIterator<Scheduled & { line: number }> =>
+export const readSchedules = (db: Db, order: OrderId): IterableIterator<Scheduled & { line: number }> =>
   sql<Scheduled & { line: number }>(
     db,
     `${ROW} JOIN order_line l ON l.id = s.order_line WHERE l.purchase_order = ? ORDER BY s.order_line, s.position`,

@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import type { UnitPrice } from "../../../core/numbers/money";
 import { type Db, sql } from "../../db/open";
 import { findItems } from "../find";
@@ -19,7 +20,7 @@ export interface Sold {
 }
 
 /** What a supplier sells us, by our code, theirs or the name; then, where that is not enough, what others sell. */
-export function readSold(db: Db, order: number, supplier: number, text: string, most: number): Sold[] {
+export function readSold(db: Db, order: OrderId, supplier: number, text: string, most: number): Sold[] {
   const like = `%${text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
   const own = sql<Omit<Sold, "own">>(
     db,

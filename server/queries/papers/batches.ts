@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 import { orderName } from "../orders/order";
 
@@ -40,7 +41,7 @@ export const openBatches = (db: Db): number[] =>
 
 export interface BatchOrder {
   position: number;
-  order: number;
+  order: OrderId;
   name: string;
   supplier: string;
   state: "waiting" | "done" | "refused";

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import type { Language, PaperKind, PaperLayout, PaperTexts } from "../../../core/orders/papers";
 import type { OrderDocument } from "../../../exchange/pdf/order-document";
 import { type Db, sql } from "../../db/open";
@@ -17,7 +18,7 @@ export function exampleDocument(
   look: PaperLayout & Pick<PaperTexts, "above" | "below" | "foot">,
   day: Day,
 ): OrderDocument | null {
-  const row = sql<{ id: number }>(
+  const row = sql<{ id: OrderId }>(
     db,
     `SELECT id FROM purchase_order WHERE kind <> 'standing' AND EXISTS (SELECT 1 FROM order_line l WHERE l.purchase_order = purchase_order.id)
      ORDER BY kind = ? DESC, number IS NOT NULL DESC, id DESC LIMIT 1`,

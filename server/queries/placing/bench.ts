@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import type { Run } from "../../../core/needs/run";
 import { unitPrice } from "../../../core/numbers/money";
 import type { PurchaseQty, StockQty } from "../../../core/numbers/quantity";
@@ -58,7 +59,7 @@ export interface BenchRow {
 
 /** A draft that lines for its supplier and store could join. */
 export interface OpenDraft {
-  id: number;
+  id: OrderId;
   name: string;
   supplier: number;
   store: number;

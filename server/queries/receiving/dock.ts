@@ -1,11 +1,12 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { showQuantity } from "../../../core/numbers/format";
 import { unitWords } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
 
 /** What an order should bring to one store; an order with lines for two stores is two loads. Nothing here is a price. */
 export interface Load {
-  order: number;
+  order: OrderId;
   number: string;
   supplierName: string;
   storeName: string;
@@ -61,7 +62,7 @@ export interface CountLine {
 }
 
 export interface CountSheet {
-  order: number;
+  order: OrderId;
   number: string;
   supplierName: string;
   store: number;
@@ -83,7 +84,7 @@ const FOR_WHOM = `
  * The count sheet of a placed order at a store; without one, at the store that still waits for the most of it. Null where
  * there is no such order, it is not placed, or nothing of it comes to that store. It holds no price.
  */
-export function readCountSheet(db: Db, order: number, at: number | null = null): CountSheet | null {
+export function readCountSheet(db: Db, order: OrderId, at: number | null = null): CountSheet | null {
   const store =
     at ??
     sql<{ store: number }>(
@@ -123,7 +124,7 @@ export interface ReceiptSheet {
   at: string;
   note: string;
   person: string;
-  order: number;
+  order: OrderId;
   orderNumber: string;
   supplierName: string;
   store: number;

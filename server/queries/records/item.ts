@@ -1,4 +1,5 @@
 import { addDays, type Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { availability, expect, type Level, project, type Stir } from "../../../core/needs/projection";
 import type { Policy } from "../../../core/needs/reorder";
 import type { PriceBreak } from "../../../core/pricing/price";
@@ -80,7 +81,7 @@ export interface ItemSheet {
   /** The last prices paid, to anybody. */
   paid:
     | {
-        order: number;
+        order: OrderId;
         number: string;
         day: Day;
         supplier: string;

@@ -1,3 +1,4 @@
+import type { OrderId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 
 /** A message as it stands in the outbox; `file` is null until it was written there. */
@@ -6,7 +7,7 @@ export interface OutboxRow {
   at: string;
   recipients: string;
   subject: string;
-  order: number | null;
+  order: OrderId | null;
   person: string;
   file: string | null;
 }

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderId } from "../../../core/ids";
 import { addLines } from "../../acts/orders/add-lines";
 import { changeOrder } from "../../acts/orders/change-order";
 import { placeOrder } from "../../acts/orders/place-order";
@@ -15,14 +16,14 @@ beforeEach(() => {
 });
 afterEach(() => h.close());
 
-const at = (order: number) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
 const draft = (quantity: string, price = "") => {
   const { order } = must(startOrder(h.desk("ines"), { supplier: h.id("supplier", "TTL"), store: h.id("store", "TQ") }));
   must(addLines(h.desk("ines"), { ...at(order), add: [{ code: "OIL", quantity, price }] }));
   return order;
 };
-const submit = (order: number) => must(submitOrder(h.desk("ines"), at(order))).waitsFor;
-const decision = (order: number) => readDecision(h.db, "order", order, TODAY, 9)!;
+const submit = (order: OrderId) => must(submitOrder(h.desk("ines"), at(order))).waitsFor;
+const decision = (order: OrderId) => readDecision(h.db, "order", order, TODAY, 9)!;
 
 describe("what an approver needs to decide", () => {
   it("is the price against the last one paid and, where it was typed, against the list", async () => {

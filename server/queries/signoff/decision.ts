@@ -1,5 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import { orderBy } from "../../../core/calendar/delivery";
+import type { OrderId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exchanged, exponent, money } from "../../../core/numbers/money";
 import { ONE, purchase } from "../../../core/numbers/quantity";
@@ -66,10 +67,12 @@ const SHOWN = 5;
 
 /** What an approver needs to decide without opening anything else. Null where there is no such paper. */
 export function readDecision(db: Db, paper: Paper, id: number, today: Day, hour: number): Decision | null {
-  return paper === "order" ? decisionOnOrder(db, id, today, hour) : decisionOnRequisition(db, id, today, hour);
+  return paper === "order"
+    ? decisionOnOrder(db, id as OrderId, today, hour)
+    : decisionOnRequisition(db, id, today, hour);
 }
 
-function decisionOnOrder(db: Db, id: number, today: Day, hour: number): Decision | null {
+function decisionOnOrder(db: Db, id: OrderId, today: Day, hour: number): Decision | null {
   const head = readOrderHead(db, id);
   if (!head) return null;
   const lines = readOrderLines(db, id, head.currency);

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderId } from "../../../core/ids";
 import { type Growth, grown } from "../../../core/signoff/growth";
 import { type Facts, type Ladder, ladderFor, SIGNED_KINDS, WIDE } from "../../../core/signoff/rulebook";
 import { type Way, wayFor } from "../../../core/signoff/way";
@@ -41,7 +42,7 @@ export function routeOf(
  * What of an order somebody last signed: the round, and what decided it then. Null where nobody ever did: what cleared
  * below every limit, or only carried on, is no signature to carry on from.
  */
-export function lastSigned(db: Db, order: number): { round: number; facts: Facts } | null {
+export function lastSigned(db: Db, order: OrderId): { round: number; facts: Facts } | null {
   const row = sql<{ round: number; amount: number; facts: string | null }>(
     db,
     `SELECT g.round, g.amount, g.facts FROM signing g WHERE g.purchase_order = ? AND g.state = 'Cleared' AND g.carried = 0
@@ -55,7 +56,7 @@ export function lastSigned(db: Db, order: number): { round: number; facts: Facts
  * Whose own an order is: who wrote it, wrote it in another's name, changed or handed it in since it was last signed, or
  * asked for what it buys.
  */
-export const handsOfOrder = (db: Db, order: number, since: number): number[] =>
+export const handsOfOrder = (db: Db, order: OrderId, since: number): number[] =>
   sql<{ person: number }>(
     db,
     `SELECT writer AS person FROM purchase_order WHERE id = @order
@@ -73,7 +74,7 @@ export const handsOfOrder = (db: Db, order: number, since: number): number[] =>
  * The way of an order: the whole, or none where it has hardly grown since it was signed (domain §8). Whoever has read its
  * budgets hands them over.
  */
-export function routeOrder(db: Db, order: number, day: Day, budgets = budgetsOfOrder(db, order, day)): Route {
+export function routeOrder(db: Db, order: OrderId, day: Day, budgets = budgetsOfOrder(db, order, day)): Route {
   const { writer, ...facts } = factsAndWriter(db, order, day, budgets);
   const before = lastSigned(db, order);
   const hands = handsOfOrder(db, order, before?.round ?? 0);
@@ -98,7 +99,7 @@ export function routeOrder(db: Db, order: number, day: Day, budgets = budgetsOfO
  * Does a cleared order come to so much more today than when it was handed in that it has to be signed after all? Only what
  * it comes to counts, by the rate of the day. What nobody had to sign has no allowance: the rules decide on it anew.
  */
-export function outgrown(db: Db, order: number, day: Day): boolean {
+export function outgrown(db: Db, order: OrderId, day: Day): boolean {
   const row = sql<{ amount: number; facts: string | null }>(
     db,
     "SELECT amount, facts FROM signing WHERE purchase_order = ? AND state = 'Cleared' ORDER BY round DESC LIMIT 1",
@@ -123,17 +124,17 @@ export function outgrown(db: Db, order: number, day: Day): boolean {
 const CARRIED_ON: Ladder = { ...WIDE, id: 0, name: "carried on", papers: [], rungs: [] };
 
 /** What of an order is signed for: its lines and the freight of its supplier, home currency, net of tax. */
-export const toSignOf = (db: Db, order: number): number =>
+export const toSignOf = (db: Db, order: OrderId): number =>
   sql<{ amount: number }>(db, "SELECT home_net + home_freight AS amount FROM purchase_order WHERE id = ?").get(order)!
     .amount;
 
 /** What of an order decides who signs it. */
-export function factsOfOrder(db: Db, order: number, day: Day, budgets = budgetsOfOrder(db, order, day)): Facts {
+export function factsOfOrder(db: Db, order: OrderId, day: Day, budgets = budgetsOfOrder(db, order, day)): Facts {
   const { writer: _, ...facts } = factsAndWriter(db, order, day, budgets);
   return facts;
 }
 
-function factsAndWriter(db: Db, order: number, day: Day, budgets: readonly BudgetView[]): Facts & { writer: number } {
+function factsAndWriter(db: Db, order: OrderId, day: Day, budgets: readonly BudgetView[]): Facts & { writer: number } {
   const row = sql<{
     kind: string;
     amount: number;
@@ -164,7 +165,7 @@ function factsAndWriter(db: Db, order: number, day: Day, budgets: readonly Budge
 }
 
 /** The department whose requisitions an order serves, where it is one alone. */
-function servedDepartment(db: Db, order: number): number | null {
+function servedDepartment(db: Db, order: OrderId): number | null {
   const rows = sql<{ department: number | null }>(
     db,
     `SELECT DISTINCT coalesce(r.department, p.department) AS department FROM order_line l JOIN need_tie t ON t.order_line = l.id

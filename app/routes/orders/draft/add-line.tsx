@@ -1,5 +1,6 @@
 import { Command } from "cmdk";
 import { type RefObject, useEffect, useRef, useState } from "react";
+import type { OrderId } from "../../../../core/ids";
 import { count } from "../../../../core/text";
 import type { Sold } from "../../../../server/queries/orders/sold";
 import { Button } from "../../../ui/button";
@@ -17,7 +18,7 @@ const KINDS = [
 ] as const;
 
 /** The line that is entered next: what is typed of it, and what the server said to it. */
-function useNewLine(draft: Draft, order: number, entry: RefObject<HTMLInputElement | null>) {
+function useNewLine(draft: Draft, order: OrderId, entry: RefObject<HTMLInputElement | null>) {
   const [kind, setKind] = useState("");
   const [text, setText] = useState("");
   const [chosen, setChosen] = useState<Sold | null>(null);
@@ -110,7 +111,7 @@ export function AddLine({
   entry,
 }: {
   draft: Draft;
-  order: number;
+  order: OrderId;
   entry: RefObject<HTMLInputElement | null>;
 }) {
   const { currency } = draft.facts.head;
@@ -309,7 +310,7 @@ function AddedWords({ wrong, chosen, said }: { wrong: readonly DraftProblem[]; c
 }
 
 /** What the order's supplier sells, for a text; null asks nothing. */
-export function useSold(order: number, text: string | null, most = 10): Sold[] {
+export function useSold(order: OrderId, text: string | null, most = 10): Sold[] {
   const [found, setFound] = useState<Sold[]>([]);
   useEffect(() => {
     if (text === null) {

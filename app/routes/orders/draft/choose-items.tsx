@@ -1,5 +1,6 @@
 import { Dialog } from "radix-ui";
 import { useState } from "react";
+import type { OrderId } from "../../../../core/ids";
 import { count } from "../../../../core/text";
 import { Button } from "../../../ui/button";
 import { useWriting } from "../../../ui/locale";
@@ -8,7 +9,7 @@ import { useSold } from "./add-line";
 import type { Draft } from "./use-draft";
 
 /** All that the order's supplier sells us, to take several at once. */
-export function ChooseItems({ draft, order }: { draft: Draft; order: number }) {
+export function ChooseItems({ draft, order }: { draft: Draft; order: OrderId }) {
   const w = useWriting();
   const { head } = draft.facts;
   const [open, setOpen] = useState(false);

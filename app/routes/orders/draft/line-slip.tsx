@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import type { OrderId } from "../../../../core/ids";
 import { moneyText } from "../../../../core/numbers/money";
 import { quantityText } from "../../../../core/numbers/quantity";
 import { isPlain } from "../../../../core/orders/kinds";
@@ -21,7 +22,7 @@ import type { Draft, LineText } from "./use-draft";
 
 interface Props {
   draft: Draft;
-  order: number;
+  order: OrderId;
   line: OrderLine;
   choices: DraftChoices;
   showSum: boolean;

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import type { OrderId } from "../../../../core/ids";
 import type { DraftFacts } from "../../../../server/queries/orders/draft";
 import type { OrderLine } from "../../../../server/queries/orders/order";
 import { newKey } from "../../../ui/submission";
@@ -59,7 +60,7 @@ export interface DraftProblem {
  * A draft as it is written: what the server says of it, and over it what was typed and is not kept yet. Only changes
  * travel, so that an order of 1,500 lines is typed as quickly as one of three.
  */
-export function useDraft(person: number, order: number, facts: DraftFacts, lines: readonly OrderLine[]) {
+export function useDraft(person: number, order: OrderId, facts: DraftFacts, lines: readonly OrderLine[]) {
   const [now, setNow] = useState({ facts, lines });
   const [typed, setTyped] = useState<ReadonlyMap<number, LineText>>(new Map());
   const [head, setHead] = useState<HeadText>({});

@@ -1,7 +1,8 @@
 import type { Day } from "../../../../core/calendar/day";
+import type { OrderId } from "../../../../core/ids";
 import { ONE } from "../../../../core/numbers/quantity";
 import type { CheckedRow } from "../../../../exchange/csv/table";
-import { sql } from "../../../db/open";
+import { madeId, sql } from "../../../db/open";
 import { nextNumber } from "../../../db/series";
 import { documentOf } from "../../../queries/orders/document";
 import { readOrder } from "../../../queries/orders/order";
@@ -21,7 +22,7 @@ interface Values {
 
 /** An order that the file brings, with the rows of its lines. */
 interface Made {
-  id: number;
+  id: OrderId;
   supplier: number;
   store: number;
   lines: CheckedRow[];
@@ -82,11 +83,11 @@ export function orders(l: Loader, rows: CheckedRow[]): void {
 
 function begin(l: Loader, v: Values, supplier: number, store: number): Made {
   const { currency } = sql<{ currency: string }>(l.db, "SELECT currency FROM supplier WHERE id = ?").get(supplier)!;
-  const id = Number(
+  const id = madeId<"order">(
     sql(
       l.db,
       "INSERT INTO purchase_order (supplier, store, currency, writer, required, written, brought) VALUES (?, ?, ?, ?, ?, ?, ?)",
-    ).run(supplier, store, currency, l.desk.person.id, v.required, l.desk.now, v.order).lastInsertRowid,
+    ).run(supplier, store, currency, l.desk.person.id, v.required, l.desk.now, v.order),
   );
   return { id, supplier, store, lines: [] };
 }
