@@ -138,6 +138,14 @@ function PersonMenu({ person, menu, tools }: { person: Props["person"]; menu: Li
   );
 }
 
+/** The key is somebody else's: of the browser, or of a dialog. */
+const isElsewhere = (e: KeyboardEvent) =>
+  e.defaultPrevented ||
+  e.ctrlKey ||
+  e.metaKey ||
+  e.altKey ||
+  document.querySelector("[role=dialog], [role=menu]") !== null;
+
 /** G, then a letter, goes to a stop. Esc steps back. */
 function useGoKeys(stops: Stop[]): void {
   const navigate = useNavigate();
@@ -146,14 +154,7 @@ function useGoKeys(stops: Stop[]): void {
   latest.current = stops;
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
-      if (
-        e.defaultPrevented ||
-        e.ctrlKey ||
-        e.metaKey ||
-        e.altKey ||
-        document.querySelector("[role=dialog], [role=menu]")
-      )
-        return;
+      if (isElsewhere(e)) return;
       if (e.key === "Escape") {
         if (isTyping(e.target)) (e.target as HTMLElement).blur();
         else void navigate(-1);

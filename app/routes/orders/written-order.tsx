@@ -67,7 +67,6 @@ export function WrittenOrder({
   opensLadders,
   problems,
 }: Props) {
-  const w = useWriting();
   const submit = useSubmit();
   const navigation = useNavigation();
   const busy = useBusy();
@@ -103,39 +102,16 @@ export function WrittenOrder({
   return (
     <SheetAndSlip
       sheet={
-        <div className="flex min-h-0 flex-1 flex-col">
-          <div className="min-h-0 flex-1 overflow-y-auto">
-            <SheetHead
-              title={`${titleOf(head.kind)} ${head.name}`}
-              sub={<span className="text-base">{head.supplierName}</span>}
-            >
-              <StateSquare state={head.state} />
-            </SheetHead>
-            <Stations sheet={sheet} />
-            <HeldNote head={head} busy={busy} onLetGo={mayWrite ? () => send("let go") : null} />
-            {head.closed && (
-              <p className="mx-4.5 mb-3 border-l-4 border-ink px-3 py-2">
-                <b>Closed short</b> {w.moment(head.closed)}: {head.closedWhy}
-              </p>
-            )}
-            <FactStrip facts={factsOf(sheet, w)} />
-            {blanket && (
-              <BlanketSheet
-                blanket={blanket}
-                head={head}
-                mayCall={mayWrite && head.state !== "Closed short"}
-                problems={problems}
-              />
-            )}
-            {!blanket && <WrittenLines head={head} lines={lines} at={here?.id ?? null} onAt={setAt} />}
-            {[head.note, head.texts].filter(Boolean).map((t) => (
-              <p key={t} className="mx-4.5 my-3 border-l-2 border-ink pl-3 whitespace-pre-line">
-                {t}
-              </p>
-            ))}
-          </div>
-          <div className="border-t border-rule px-4.5 py-2">{!blanket && <StripLegend />}</div>
-        </div>
+        <OrderBody
+          sheet={sheet}
+          blanket={blanket}
+          mayWrite={mayWrite}
+          busy={busy}
+          at={here?.id ?? null}
+          onAt={setAt}
+          onLetGo={() => send("let go")}
+          problems={problems}
+        />
       }
       slip={
         <>
@@ -378,5 +354,61 @@ function OrderSums({
         </SlipForm>
       )}
     </>
+  );
+}
+
+/** The order as the supplier has it or gets it, line by line. */
+function OrderBody({
+  sheet,
+  blanket,
+  mayWrite,
+  busy,
+  at,
+  onAt,
+  onLetGo,
+  problems,
+}: Pick<Props, "sheet" | "blanket" | "mayWrite" | "problems"> & {
+  busy: boolean;
+  /** The selected line. */
+  at: number | null;
+  onAt: (line: number) => void;
+  onLetGo: () => void;
+}) {
+  const w = useWriting();
+  const { head, lines } = sheet;
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        <SheetHead
+          title={`${titleOf(head.kind)} ${head.name}`}
+          sub={<span className="text-base">{head.supplierName}</span>}
+        >
+          <StateSquare state={head.state} />
+        </SheetHead>
+        <Stations sheet={sheet} />
+        <HeldNote head={head} busy={busy} onLetGo={mayWrite ? onLetGo : null} />
+        {head.closed && (
+          <p className="mx-4.5 mb-3 border-l-4 border-ink px-3 py-2">
+            <b>Closed short</b> {w.moment(head.closed)}: {head.closedWhy}
+          </p>
+        )}
+        <FactStrip facts={factsOf(sheet, w)} />
+        {blanket && (
+          <BlanketSheet
+            blanket={blanket}
+            head={head}
+            mayCall={mayWrite && head.state !== "Closed short"}
+            problems={problems}
+          />
+        )}
+        {!blanket && <WrittenLines head={head} lines={lines} at={at} onAt={onAt} />}
+        {[head.note, head.texts].filter(Boolean).map((t) => (
+          <p key={t} className="mx-4.5 my-3 border-l-2 border-ink pl-3 whitespace-pre-line">
+            {t}
+          </p>
+        ))}
+      </div>
+      <div className="border-t border-rule px-4.5 py-2">{!blanket && <StripLegend />}</div>
+    </div>
   );
 }

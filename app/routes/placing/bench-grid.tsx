@@ -305,15 +305,28 @@ interface CellProps {
   acts: RowProps["acts"];
 }
 
+function lookOfCell(c: CellProps, late: boolean): string {
+  if (c.chosen) return `bg-ink font-semibold ${late ? "text-signal-2" : "text-sheet"}`;
+  if (c.former) return "border border-dashed border-harbour text-harbour";
+  return late ? "text-signal" : "text-ink-2";
+}
+
+function labelOfCell(c: CellProps): string {
+  const price = `${c.name}: ${c.figure}${c.priced ? ` ${c.of}` : ""}`;
+  const late = c.lateBy ? `${count(c.lateBy, "day")} late` : null;
+  return [
+    price,
+    c.share !== null && `for ${c.share}`,
+    c.never ? "never arrives" : late,
+    c.former && !c.chosen && "chosen before",
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
 const Cell = memo(function Cell(c: CellProps) {
   const late = c.lateBy > 0 || c.never;
-  const look = c.chosen
-    ? `bg-ink font-semibold ${late ? "text-signal-2" : "text-sheet"}`
-    : c.former
-      ? "border border-dashed border-harbour text-harbour"
-      : late
-        ? "text-signal"
-        : "text-ink-2";
+  const look = lookOfCell(c, late);
   return (
     <button
       type="button"
@@ -321,7 +334,7 @@ const Cell = memo(function Cell(c: CellProps) {
       aria-pressed={c.chosen}
       disabled={!c.mayPick}
       onClick={() => c.acts.current.onPick(c.index, c.supplier)}
-      aria-label={`${c.name}: ${c.figure}${c.priced ? ` ${c.of}` : ""}${c.share === null ? "" : `, for ${c.share}`}${c.never ? ", never arrives" : c.lateBy ? `, ${count(c.lateBy, "day")} late` : ""}${c.former && !c.chosen ? ", chosen before" : ""}`}
+      aria-label={labelOfCell(c)}
       className={`flex h-[30px] w-full flex-col items-end justify-center rounded-[2px] px-2 leading-[1.15] enabled:cursor-pointer ${look} ${c.mayPick && !c.chosen ? "hover:outline hover:outline-1 hover:outline-ink" : ""}`}
     >
       <span className={c.priced ? "figure" : "text-2xs"}>

@@ -177,6 +177,16 @@ export function useBench(sheet: BenchSheet, onChanged: () => void) {
   return { grid, choose, settle: run, trouble };
 }
 
+/** How far a bench is; null where there is no connection: then it stays as it is until it is back. */
+async function tickOf(bench: number, mark: string): Promise<{ version: number; plans: Plans | null } | null> {
+  try {
+    const answer = await fetch(`/bench/${bench}/tick?mark=${mark}`);
+    return answer.ok && !answer.redirected ? await answer.json() : null;
+  } catch {
+    return null;
+  }
+}
+
 /** Looks now and then whether somebody changed the bench, and how far its plans are. */
 export function useBenchTick(bench: number, mark: string, version: number, first: Plans | null, onMoved: () => void) {
   const [plans, setPlans] = useState<Plans | null>(first);
@@ -190,24 +200,16 @@ export function useBenchTick(bench: number, mark: string, version: number, first
     let stopped = false;
     let timer: ReturnType<typeof setTimeout>;
     const look = async () => {
-      let soon = false;
-      try {
-        if (!document.hidden) {
-          const answer = await fetch(`/bench/${bench}/tick?mark=${mark}`);
-          if (answer.ok && !answer.redirected && !stopped) {
-            const said = (await answer.json()) as { version: number; plans: Plans | null };
-            setPlans(said.plans);
-            soon = said.plans?.working ?? false;
-            if (said.version > seen.current) {
-              seen.current = said.version;
-              moved.current();
-            }
-          }
+      const said = document.hidden ? null : await tickOf(bench, mark);
+      if (stopped) return;
+      if (said) {
+        setPlans(said.plans);
+        if (said.version > seen.current) {
+          seen.current = said.version;
+          moved.current();
         }
-      } catch {
-        // No connection: the bench stays as it is until it is back.
       }
-      if (!stopped) timer = setTimeout(look, soon ? 500 : 3000);
+      timer = setTimeout(look, said?.plans?.working ? 500 : 3000);
     };
     timer = setTimeout(look, 150);
     return () => {

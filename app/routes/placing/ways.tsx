@@ -230,6 +230,20 @@ const sameOf = (a: Placing, b: Placing): boolean => {
   return text(a) === text(b);
 };
 
+/** What a way leaves open. */
+function StandsOut({ reckoned, left }: { reckoned: Reckoned; left: readonly LeftOut[] }) {
+  const lines = [
+    left.length > 0 && `leaves out ${namesOf(left.map((l) => l.name))}`,
+    reckoned.unpriced.length > 0 && `${rowNames(reckoned.unpriced)} without a price`,
+    reckoned.never.length > 0 && `${rowNames(reckoned.never)} never arrives`,
+  ];
+  return lines.filter(Boolean).map((says) => (
+    <span key={String(says)} className="block font-semibold text-signal">
+      {says}
+    </span>
+  ));
+}
+
 function Way({
   aim,
   sheet,
@@ -255,6 +269,7 @@ function Way({
   const [open, setOpen] = useState(false);
   const reckoned = useMemo(() => placing && reckonPlacing(sheet.problem, placing), [sheet.problem, placing]);
   const difference = reckoned ? reckoned.cost - base : 0;
+  const planned = plan ? STATES[plan.state] : "not worked out yet";
   const short = reckoned?.orders.filter((o) => o.lacks > 0) ?? [];
   return (
     <article
@@ -266,13 +281,7 @@ function Way({
         {reckoned && <b className="figure">{w.money(reckoned.cost)}</b>}
       </div>
       <div className="flex items-baseline justify-between gap-2 text-xs text-ink-2">
-        <span>
-          {reckoned
-            ? `${orderWords(reckoned)}, ${lateWords(reckoned)}`
-            : plan
-              ? STATES[plan.state]
-              : "not worked out yet"}
-        </span>
+        <span>{reckoned ? `${orderWords(reckoned)}, ${lateWords(reckoned)}` : planned}</span>
         {reckoned && difference !== 0 && (
           <b className={`figure ${difference < 0 ? "text-weed" : "text-signal"}`}>
             {difference > 0 ? "+" : ""}
@@ -288,15 +297,7 @@ function Way({
           {reckoned && reckoned.holding > 0 && (
             <span className="block">holding what is bought ahead: {w.money(reckoned.holding)}</span>
           )}
-          {reckoned && left.length > 0 && (
-            <span className="block font-semibold text-signal">leaves out {namesOf(left.map((l) => l.name))}</span>
-          )}
-          {reckoned && reckoned.unpriced.length > 0 && (
-            <span className="block font-semibold text-signal">{rowNames(reckoned.unpriced)} without a price</span>
-          )}
-          {reckoned && reckoned.never.length > 0 && (
-            <span className="block font-semibold text-signal">{rowNames(reckoned.never)} never arrives</span>
-          )}
+          {reckoned && <StandsOut reckoned={reckoned} left={left} />}
           {plan && !reckoned && plan.why.join(" ")}
           {short.length > 0 && (
             <span className="block font-semibold text-signal">

@@ -182,10 +182,7 @@ export default function AnswerQuote() {
         ))}
       </ol>
       {shown && !asked.declined && shown.length > 0 && (
-        <p>
-          {page.holdFrom} <b>{day(understood?.validFrom ?? answers[0]?.validFrom ?? terms.validFrom)}</b> {page.until}{" "}
-          <b>{day(understood?.validTo ?? answers[0]?.validTo ?? terms.validTo)}</b>.
-        </p>
+        <HeldUntil page={page} day={day} terms={understood ?? answers[0] ?? terms} />
       )}
       {shown ? (
         (understood?.conditions ?? asked.conditions) && (
@@ -203,29 +200,16 @@ export default function AnswerQuote() {
           <p className="text-xs text-ink-3">{page.leaveEmpty(showPrice(1_250_500_000, asked.currency, locale))}</p>
         </>
       )}
-      <div className="flex flex-wrap gap-3">
-        {stands ? (
-          !closed && <Button onClick={correct}>{page.correct}</Button>
-        ) : understood ? (
-          <>
-            <Button look="main" disabled={busy} onClick={() => send("send", { seen: understood })}>
-              {busy ? page.sending : page.send}
-            </Button>
-            <Button disabled={busy} onClick={change}>
-              {page.change}
-            </Button>
-          </>
-        ) : (
-          <>
-            <Button look="main" disabled={busy} onClick={() => send("read")}>
-              {busy ? page.reading : page.review}
-            </Button>
-            <Button disabled={busy} onClick={() => send("send", { decline: true })}>
-              {page.decline}
-            </Button>
-          </>
-        )}
-      </div>
+      <AnswerActs
+        page={page}
+        stands={stands}
+        closed={closed !== null}
+        understood={understood}
+        busy={busy}
+        onCorrect={correct}
+        onSend={send}
+        onChange={change}
+      />
       {answered && <p className="text-xs text-ink-3">{page.answered(answered)}</p>}
     </main>
   );
@@ -435,3 +419,66 @@ const typedBefore = ({ answers, asked, locale }: Invitation): Record<number, Ent
       },
     ]),
   );
+
+/** What the supplier does next: read it over, send it, change it, or say that they cannot supply. */
+function AnswerActs({
+  page,
+  stands,
+  closed,
+  understood,
+  busy,
+  onCorrect,
+  onSend,
+  onChange,
+}: {
+  page: ReturnType<typeof quoteWords>["page"];
+  stands: boolean;
+  closed: boolean;
+  understood: Understood | null;
+  busy: boolean;
+  onCorrect: () => void;
+  onSend: ReturnType<typeof useAnswering>["send"];
+  onChange: () => void;
+}) {
+  return (
+    <div className="flex flex-wrap gap-3">
+      {stands ? (
+        !closed && <Button onClick={onCorrect}>{page.correct}</Button>
+      ) : understood ? (
+        <>
+          <Button look="main" disabled={busy} onClick={() => onSend("send", { seen: understood })}>
+            {busy ? page.sending : page.send}
+          </Button>
+          <Button disabled={busy} onClick={onChange}>
+            {page.change}
+          </Button>
+        </>
+      ) : (
+        <>
+          <Button look="main" disabled={busy} onClick={() => onSend("read")}>
+            {busy ? page.reading : page.review}
+          </Button>
+          <Button disabled={busy} onClick={() => onSend("send", { decline: true })}>
+            {page.decline}
+          </Button>
+        </>
+      )}
+    </div>
+  );
+}
+
+function HeldUntil({
+  page,
+  day,
+  terms,
+}: {
+  page: ReturnType<typeof quoteWords>["page"];
+  day: (d: string) => string;
+  terms: { validFrom: string; validTo: string };
+}) {
+  return (
+    <p>
+      {page.holdFrom} <b>{day(terms.validFrom)}</b> {page.until} <b>{day(terms.validTo)}</b>.
+    </p>
+  );
+}

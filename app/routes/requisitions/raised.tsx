@@ -87,22 +87,8 @@ export function RaisedRequisition({
       }
       slip={
         <>
-          {maySign && (
-            <>
-              <SlipHead over="waits for you" title={`${w.amount(sheet.about ?? 0)} for ${head.askerName}`}>
-                <p className="mt-1 text-ink-2">{head.reason}</p>
-              </SlipHead>
-              <SignActs waiting={waiting} others={maySign} />
-            </>
-          )}
-          {head.endedWhy && (
-            <p>
-              <b>{head.state}:</b> {head.endedWhy}
-            </p>
-          )}
-          {sheet.watchers.length > 0 && (
-            <p className="text-ink-2">Told, too: {sheet.watchers.map((p) => p.name).join(", ")}.</p>
-          )}
+          {maySign && <WaitsForYou sheet={sheet} waiting={waiting} others={maySign} />}
+          <Ended sheet={sheet} />
           <Attachments
             at={`/requisitions/${head.id}`}
             files={sheet.attachments}
@@ -153,6 +139,40 @@ export function RaisedRequisition({
         </TallyLine>
       }
     />
+  );
+}
+
+function WaitsForYou({
+  sheet: { head, about },
+  waiting,
+  others,
+}: {
+  sheet: RequisitionSheet;
+  waiting: { paper: "requisition"; id: number; version: number };
+  others: { id: number; name: string }[];
+}) {
+  const w = useWriting();
+  return (
+    <>
+      <SlipHead over="waits for you" title={`${w.amount(about ?? 0)} for ${head.askerName}`}>
+        <p className="mt-1 text-ink-2">{head.reason}</p>
+      </SlipHead>
+      <SignActs waiting={waiting} others={others} />
+    </>
+  );
+}
+
+/** How it ended, and who is told. */
+function Ended({ sheet: { head, watchers } }: { sheet: RequisitionSheet }) {
+  return (
+    <>
+      {head.endedWhy && (
+        <p>
+          <b>{head.state}:</b> {head.endedWhy}
+        </p>
+      )}
+      {watchers.length > 0 && <p className="text-ink-2">Told, too: {watchers.map((p) => p.name).join(", ")}.</p>}
+    </>
   );
 }
 

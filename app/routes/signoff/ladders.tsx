@@ -142,26 +142,7 @@ function RulesSheet({ loaded, onAnew }: { loaded: Loaded; onAnew: () => void }) 
       wide
       sheet={
         <>
-          <SheetHead
-            title="Spend ladders"
-            sub={
-              shown
-                ? `rules ${shown.version}, from ${w.day(shown.starts)}`
-                : `who signs as amounts rise, ${w.home} before tax; the first that matches is used`
-            }
-          >
-            {differs ? (
-              <KeepingNote state={kept.state} />
-            ) : (
-              inForce && !shown && `in force since ${w.day(inForce.starts)}`
-            )}
-          </SheetHead>
-          {kept.state === "stale" && (
-            <p role="alert" className="mx-4.5 mb-2 border-l-4 border-signal bg-signal-2/60 px-3 py-2">
-              {kept.problems[0]?.says ?? "Somebody else changed these rules meanwhile."}{" "}
-              <Button onClick={() => location.reload()}>See theirs</Button>
-            </p>
-          )}
+          <RulesHead shown={shown} inForce={inForce} differs={differs} kept={kept} />
           {rules.ladders.length === 0 ? (
             <Empty title="No ladders yet">
               Until there is one, nothing can be submitted.{" "}
@@ -374,3 +355,33 @@ function RulesTally({
 
 /** Rules without what a version adds. */
 const plain = ({ allowance, ladders }: Rules): Rules => ({ allowance, ladders });
+
+/** Which rules these are, whether they are kept, and whether somebody else changed them. */
+function RulesHead({
+  shown,
+  inForce,
+  differs,
+  kept,
+}: Pick<Loaded, "shown" | "inForce"> & { differs: boolean; kept: ReturnType<typeof useRules>["kept"] }) {
+  const w = useWriting();
+  return (
+    <>
+      <SheetHead
+        title="Spend ladders"
+        sub={
+          shown
+            ? `rules ${shown.version}, from ${w.day(shown.starts)}`
+            : `who signs as amounts rise, ${w.home} before tax; the first that matches is used`
+        }
+      >
+        {differs ? <KeepingNote state={kept.state} /> : inForce && !shown && `in force since ${w.day(inForce.starts)}`}
+      </SheetHead>
+      {kept.state === "stale" && (
+        <p role="alert" className="mx-4.5 mb-2 border-l-4 border-signal bg-signal-2/60 px-3 py-2">
+          {kept.problems[0]?.says ?? "Somebody else changed these rules meanwhile."}{" "}
+          <Button onClick={() => location.reload()}>See theirs</Button>
+        </p>
+      )}
+    </>
+  );
+}

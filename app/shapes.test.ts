@@ -1,0 +1,34 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import ts from "typescript";
+import { expect, it } from "vitest";
+import { home } from "../server/db/migrate";
+
+/** What a component has to be said in: about 120 lines, with room for one that is a long form. */
+const MOST_LINES = 150;
+
+it("no component is longer than a screen and a half", () => {
+  const long: string[] = [];
+  let seen = 0;
+  for (const file of readdirSync(join(home(), "app"), { recursive: true, encoding: "utf8" })) {
+    if (!file.endsWith(".tsx")) continue;
+    const source = ts.createSourceFile(
+      file,
+      readFileSync(join(home(), "app", file), "utf8"),
+      ts.ScriptTarget.Latest,
+      true,
+    );
+    const lineOf = (at: number) => source.getLineAndCharacterOfPosition(at).line;
+    const look = (node: ts.Node): void => {
+      if (ts.isFunctionDeclaration(node) || ts.isFunctionExpression(node) || ts.isArrowFunction(node)) {
+        seen++;
+        const lines = lineOf(node.end) - lineOf(node.getStart()) + 1;
+        if (lines > MOST_LINES) long.push(`${file}:${lineOf(node.getStart()) + 1} has ${lines} lines`);
+      }
+      ts.forEachChild(node, look);
+    };
+    look(source);
+  }
+  expect(long).toEqual([]);
+  expect(seen).toBeGreaterThan(500);
+});
