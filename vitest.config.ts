@@ -5,6 +5,14 @@ process.env.TZ = "UTC";
 
 export default defineConfig({
   test: {
+    // What is decided and done is looked at line by line; npm test prints how much of it the tests reach.
+    coverage: {
+      provider: "v8",
+      include: ["core/**/*.ts", "server/acts/**/*.ts"],
+      exclude: ["**/*.test.ts"],
+      reporter: ["json-summary"],
+      reportsDirectory: "tests/.out/coverage",
+    },
     projects: [
       // Two workers even on two cores: much of a desk's test waits for its file.
       {

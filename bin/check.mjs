@@ -48,7 +48,7 @@ const tests = (project) => [
 ];
 // Tests in a browser mostly wait; what they leave of the machine is enough for the others, which stand back.
 const polite = has("nice") ? ["nice", "-n", "15"] : [];
-const [command, ...args] = [...polite, "npx", ...tests("unit")];
+const [command, ...args] = [...polite, "npx", ...tests("unit"), "--coverage"];
 const unit = beside("Unit tests", command, args);
 const browser = live("Tests in a browser", "npx", tests("browser"));
 await Promise.all([unit, browser]);
@@ -67,8 +67,31 @@ for (const project of ["unit", "browser"]) {
 }
 console.log("\n== Where the time went, in seconds");
 for (const [what, seconds] of spent) console.log(`${seconds.toFixed(0).padStart(6)}  ${what}`);
+console.log("\n== How much of it the unit tests reach, in lines and branches");
+for (const [part, { lines, branches }] of Object.entries(reached(["core", "server/acts"])))
+  console.log(`${percent(lines).padStart(6)}${percent(branches).padStart(8)}  ${part}`);
 console.log(`\nAll of it took ${Math.round((Date.now() - started) / 1000)} s.`);
 console.log(`${passed} passed, ${failed} failed`);
+
+function percent({ total, covered }) {
+  return `${((100 * covered) / total).toFixed(1)} %`;
+}
+
+/** Lines and branches of each part, and those that a test ran. */
+function reached(parts) {
+  const summary = JSON.parse(readFileSync("tests/.out/coverage/coverage-summary.json", "utf8"));
+  const sums = Object.fromEntries(
+    parts.map((part) => [part, { lines: { total: 0, covered: 0 }, branches: { total: 0, covered: 0 } }]),
+  );
+  for (const [file, of] of Object.entries(summary))
+    for (const part of parts)
+      if (file.startsWith(`${process.cwd()}/${part}/`))
+        for (const kind of ["lines", "branches"]) {
+          sums[part][kind].total += of[kind].total;
+          sums[part][kind].covered += of[kind].covered;
+        }
+  return sums;
+}
 
 /** Runs a command beside others, and shows what it said once it has ended. */
 function beside(what, command, args) {
