@@ -14,5 +14,7 @@ export default defineConfig(({ isSsrBuild }) => ({
     rollupOptions: isSsrBuild ? { input: { index: "./app/web/express.ts", worker: "./server/jobs/worker.ts" } } : {},
     sourcemap: false,
   },
+  // Of its parts the server loads only those that pages use.
+  ssr: { noExternal: [/^@?radix-ui/] },
   plugins: [tailwindcss(), reactRouter(), namedEntries()],
 }));

@@ -18,6 +18,7 @@ export default defineConfig({
       {
         test: {
           name: "unit",
+          isolate: false, // each file opens a company of its own; what is kept in memory is kept by that company
           globalSetup: "server/testing-setup.ts",
           include: ["{core,server,exchange,app,demo}/**/*.test.{ts,tsx}"],
           testTimeout: 60_000,
@@ -28,6 +29,7 @@ export default defineConfig({
       {
         test: {
           name: "browser",
+          isolate: false,
           include: ["tests/**/*.test.ts"],
           globalSetup: "tests/start.ts",
           testTimeout: 120_000,

@@ -221,7 +221,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   server.requestTimeout = 120_000;
   /** Lets what is being answered and worked on come to its end, then closes the file. */
   const close = async () => {
-    for (const timer of [postman, clock, sweeper]) clearInterval(timer);
+    for (const timer of [postman, clock, sweeper, first]) clearInterval(timer);
     seen.end();
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
     server.closeIdleConnections();
@@ -238,7 +238,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const address = server.address();
   const listens = typeof address === "object" && address ? address.port : port;
   site ||= `http://localhost:${listens}`;
-  void tick();
+  const first = setTimeout(tick, 200); // whoever waits for the house to start does not wait for it
   // The first page takes long to draw, and holds up whoever asks meanwhile: so nobody's is the first.
   await fetch(`http://localhost:${listens}/sign-in`).then(
     (a) => a.text(),

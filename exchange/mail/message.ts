@@ -1,11 +1,9 @@
-import MailComposer from "nodemailer/lib/mail-composer";
 import { showDay } from "../../core/numbers/format";
 import { fillPlaceholders } from "../../core/orders/papers";
 import { lookOf, type OrderDocument, paperValues } from "../pdf/order-document";
 import { paperWords } from "../pdf/paper-words";
 import type { QuoteDocument } from "../pdf/quote-pdf";
 import { quoteWords } from "../pdf/quote-words";
-import { orderXml } from "../ubl/order-xml";
 
 /** A file that goes out with a message. */
 export interface Attached {
@@ -30,7 +28,7 @@ export interface Letter {
  * The e-mail that brings an order to its contacts, with the paper attached, and the same as UBL for their system. `link`
  * is the private link to the order; a letter that has no place for it goes without.
  */
-export function writeMail(
+export async function writeMail(
   d: OrderDocument,
   letter: Letter,
   pdf: Buffer,
@@ -38,6 +36,7 @@ export function writeMail(
   { files = [], link = "" }: { files?: readonly Attached[]; link?: string } = {},
 ): Promise<Message> {
   const values = paperValues(d, link);
+  const { orderXml } = await import("../ubl/order-xml"); // takes long to load
   return compose({
     from: { ...d.writer, company: d.company },
     to: d.contacts,
@@ -93,6 +92,7 @@ interface Envelope {
 }
 
 export async function compose({ from, to, subject, body, moment, attachments }: Envelope): Promise<Message> {
+  const { default: MailComposer } = await import("nodemailer/lib/mail-composer"); // takes long to load
   const composer = new MailComposer({
     from: {
       name: `${from.name}, ${from.company.name}`,

@@ -1,24 +1,29 @@
-import DateHolidays from "date-holidays";
+import { createRequire } from "node:module";
+import type DateHolidays from "date-holidays";
 import { addDays, type Day, toDay } from "../../core/calendar/day";
 import type { Holidays } from "../../core/calendar/delivery";
+
+const require = createRequire(import.meta.url);
+/** The calendars of the world take long to load: whoever asks first waits for them, not every server that starts. */
+const calendars = (): typeof DateHolidays => require("date-holidays");
 
 const NONE: Holidays = new Set();
 const years = new Map<string, Day[]>();
 
 /** Splits "GB-SCT" into what date-holidays asks for. */
-const calendarOf = (region: string) => new DateHolidays(...(region.split("-") as [string, string]));
+const calendarOf = (region: string) => new (calendars())(...(region.split("-") as [string, string]));
 
 /** Is this a region whose public holidays are known? */
 export function isRegion(region: string): boolean {
   const [country, state] = region.split("-");
-  const known = new DateHolidays();
+  const known = new (calendars())();
   if (!country || !known.getCountries()[country]) return false;
   return state === undefined || known.getStates(country)?.[state] !== undefined;
 }
 
 /** Every region with its name, for a list to choose from: countries, and their states where holidays differ. */
 export function regions(): { code: string; name: string }[] {
-  const known = new DateHolidays();
+  const known = new (calendars())();
   return Object.entries(known.getCountries("en")).flatMap(([code, name]) => [
     { code, name },
     ...Object.entries(known.getStates(code, "en") ?? {}).map(([state, part]) => ({

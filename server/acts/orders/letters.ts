@@ -83,3 +83,6 @@ export function keepMail(
 
 /** Draws a paper: at once, or in a worker. */
 export type Draw = (document: OrderDocument, logo: Logo | null) => Promise<Buffer>;
+/** What draws papers takes long to load, and a server that starts has none to draw. */
+export const drawHere: Draw = async (document, logo) =>
+  (await import("../../../exchange/pdf/order-pdf")).orderPdf(document, logo);

@@ -1,10 +1,9 @@
 import { writeMail } from "../../../exchange/mail/message";
-import { orderPdf } from "../../../exchange/pdf/order-pdf";
 import { documentNow } from "../../queries/orders/document";
 import { readOrderHead } from "../../queries/orders/order";
 import { readLogo } from "../../queries/papers/templates";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { type Draw, filesOf, keepMail, LetterFields, letterOf, recipients } from "./letters";
+import { type Draw, drawHere, filesOf, keepMail, LetterFields, letterOf, recipients } from "./letters";
 import { WhichOrder } from "./order-for";
 import { keepLink, newLink } from "./order-link";
 
@@ -15,7 +14,7 @@ import { keepLink, newLink } from "./order-link";
 export async function mailOrder(
   desk: Desk,
   raw: unknown,
-  { site = "", draw = orderPdf }: { site?: string; draw?: Draw } = {},
+  { site = "", draw = drawHere }: { site?: string; draw?: Draw } = {},
 ): Promise<Done<{ recipients: string[] }>> {
   const input = checked(WhichOrder.pick({ order: true }).extend(LetterFields.shape), raw);
   if (!input.ok) return input;

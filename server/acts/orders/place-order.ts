@@ -1,7 +1,6 @@
 import { showDay } from "../../../core/numbers/format";
 import { refuses } from "../../../core/orders/status";
 import { writeMail } from "../../../exchange/mail/message";
-import { orderPdf } from "../../../exchange/pdf/order-pdf";
 import { sql } from "../../db/open";
 import { documentOf } from "../../queries/orders/document";
 import { readOrder } from "../../queries/orders/order";
@@ -10,7 +9,7 @@ import { outgrown } from "../../queries/signoff/route";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { retire, servedBy, tellFollowers } from "../notices";
 import { bindRevision } from "./bind-revision";
-import { type Draw, filesOf, keepMail, LetterFields, letterOf, recipients } from "./letters";
+import { type Draw, drawHere, filesOf, keepMail, LetterFields, letterOf, recipients } from "./letters";
 import { markEvent } from "./marks";
 import { orderFor, WhichOrder } from "./order-for";
 import { keepLink, newLink } from "./order-link";
@@ -25,7 +24,7 @@ import { settleOrder } from "./settle-order";
 export async function placeOrder(
   desk: Desk,
   raw: unknown,
-  { site = "", draw = orderPdf }: { site?: string; draw?: Draw } = {},
+  { site = "", draw = drawHere }: { site?: string; draw?: Draw } = {},
 ): Promise<Done<{ number: string; recipients: string[] }>> {
   const input = checked(WhichOrder.extend(LetterFields.shape), raw);
   if (!input.ok) return input;

@@ -3,7 +3,7 @@ import { z } from "zod";
 import { ONE } from "../../../core/numbers/quantity";
 import { writeQuoteMail } from "../../../exchange/mail/message";
 import { localeOf } from "../../../exchange/pdf/paper-words";
-import { type QuoteDocument, quotePdf } from "../../../exchange/pdf/quote-pdf";
+import type { QuoteDocument } from "../../../exchange/pdf/quote-pdf";
 import { type Db, sql } from "../../db/open";
 import { comingNumber, nextNumber } from "../../db/series";
 import { theCompany } from "../../queries/company";
@@ -151,6 +151,7 @@ async function letterTo(
       };
     }),
   };
+  const { quotePdf } = await import("../../../exchange/pdf/quote-pdf"); // takes long to load
   const { subject, bytes } = await writeQuoteMail(document, contacts, await quotePdf(document), desk.now);
   return { supplier, link, contacts, subject, bytes };
 }
