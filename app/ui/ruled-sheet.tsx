@@ -18,6 +18,8 @@ export interface SheetColumn<R> {
   keep?: number;
   /** A person chose it, or drew its width. */
   drawn?: boolean;
+  /** On a phone its text gives way to the other columns, and is cut, rather than that it goes. */
+  gives?: boolean;
   /** Can the sheet be sorted by it? */
   sorts?: boolean;
 }
@@ -343,7 +345,7 @@ const SheetRow = memo(function SheetRow<R>({
         <td
           key={c.key}
           style={{ height }}
-          className={`${CELL} ${(c.keep ?? 0) < 0 ? "max-md:hidden" : ""} ${c.cut ? "overflow-hidden text-ellipsis" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && ticked === null ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
+          className={`${CELL} ${(c.keep ?? 0) < 0 ? "max-md:hidden" : ""} ${c.cut ? "overflow-hidden text-ellipsis" : ""} ${c.gives ? "max-md:w-full max-md:max-w-0 max-md:min-w-44" : ""} ${c.align === "right" ? "text-right" : "text-left"} ${i === 0 && ticked === null ? `pl-4.5 ${selected ? MARKED : ""}` : ""}`}
         >
           {c.cell(row)}
         </td>

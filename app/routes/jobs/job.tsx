@@ -162,21 +162,25 @@ function DemandRow({
   const words = parts.filter(([n]) => n > 0).map(([n, , word]) => `${w.quantity(n)} ${word}`);
   return (
     <tr className="h-10 border-b border-rule-2">
-      <td className="pl-4.5 leading-tight">
+      <td className="pl-4.5 leading-tight max-md:py-1.5">
         <Link className="underline decoration-rule" to={`/items/${l.item}`}>
           {l.name}
         </Link>
         <span className="code block">
           {l.code} · {l.storeName}
         </span>
+        <span className="block text-xs text-ink-2 md:hidden">
+          <span className={c && l.due < w.today ? "font-semibold text-signal" : ""}>{w.day(l.due)}</span>
+          {words.length > 0 ? `: ${words.join(", ")}` : c ? "" : ": all issued"}
+        </span>
       </td>
-      <td className={`px-2 whitespace-nowrap ${c && l.due < w.today ? "font-semibold text-signal" : ""}`}>
+      <td className={`px-2 whitespace-nowrap max-md:hidden ${c && l.due < w.today ? "font-semibold text-signal" : ""}`}>
         {w.day(l.due)}
       </td>
       <td className="figure px-2 text-right whitespace-nowrap">
         {w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
       </td>
-      <td className="px-2">
+      <td className="px-2 max-md:hidden">
         {c ? (
           <>
             <span role="img" aria-label={words.join(", ")} className="flex h-[11px] w-full border border-ink-3">
@@ -201,7 +205,7 @@ function DemandRow({
           ""
         )}
       </td>
-      <td className="px-2 pr-4.5 text-xs whitespace-nowrap">
+      <td className="px-2 pr-4.5 text-xs whitespace-nowrap max-md:w-20 max-md:whitespace-normal">
         {l.orders.map((o) => (
           <span key={o.id} className="mr-2">
             {seesOrders ? (
@@ -317,9 +321,9 @@ function Demand({
       <Heads
         heads={[
           { label: "Item" },
-          { label: "Needed" },
+          { label: "Needed", wide: true },
           { label: "Wanted", align: "right" },
-          { label: "Where it comes from", width: "w-[26%]" },
+          { label: "Where it comes from", width: "w-[26%]", wide: true },
           { label: "Lacking", align: "right" },
           { label: "Bought for it" },
         ]}

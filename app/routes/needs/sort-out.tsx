@@ -41,10 +41,10 @@ export default function SortOut() {
               <Heads
                 heads={[
                   { label: "Code" },
-                  { label: "Where" },
-                  { label: "Quantity", align: "right" },
-                  { label: "Noted by" },
-                  { label: "It is", width: "w-[34%]" },
+                  { label: "Where", wide: true },
+                  { label: "Quantity", align: "right", wide: true },
+                  { label: "Noted by", wide: true },
+                  { label: "It is", width: "w-[34%] max-md:w-auto" },
                   { label: "Put aside", hidden: true },
                 ]}
               />
@@ -77,10 +77,16 @@ function UnknownRow({ row, settled }: { row: UnknownCode; settled: unknown }) {
     submit({ ...body, noted: String(row.id), key: `${key()}${row.id}${body.do}` }, { method: "post" });
   return (
     <tr className="border-b border-rule-2 align-top">
-      <td className="py-2.5 pl-4.5 font-mono">{row.code}</td>
-      <td className="px-2 py-2.5">{row.store}</td>
-      <td className="figure px-2 py-2.5 text-right">{w.quantity(row.quantity)}</td>
-      <td className="px-2 py-2.5">
+      <td className="py-2.5 pl-4.5 font-mono">
+        {row.code}
+        <span className="block font-sans text-2xs text-ink-3 md:hidden">
+          {w.quantity(row.quantity)} at {row.store}, by {row.by}
+          {row.note && `: ${row.note}`}
+        </span>
+      </td>
+      <td className="px-2 py-2.5 max-md:hidden">{row.store}</td>
+      <td className="figure px-2 py-2.5 text-right max-md:hidden">{w.quantity(row.quantity)}</td>
+      <td className="px-2 py-2.5 max-md:hidden">
         {row.by}
         <span className="block text-2xs text-ink-3">
           {w.moment(row.at)}
@@ -88,7 +94,7 @@ function UnknownRow({ row, settled }: { row: UnknownCode; settled: unknown }) {
         </span>
       </td>
       <td className="px-2 py-1.5">
-        <div className="flex gap-2">
+        <div className="flex gap-2 max-md:flex-col">
           <div className="flex-1">
             <ItemEntry
               label={`What ${row.code} is`}

@@ -200,6 +200,7 @@ const columnsIn = (w: Writing): SheetColumn<Row>[] => {
   return [
     {
       key: "what",
+      gives: true,
       head: "Bench, request or order",
       cell: cell((r) => <Named name={r.name} code={r.code} strong />),
     },

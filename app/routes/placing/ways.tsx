@@ -96,7 +96,7 @@ export const Ways = memo(function Ways({
           );
         })}
         {mayWrite && (
-          <div className="flex items-center gap-3 text-xs">
+          <div className="flex flex-wrap items-center gap-3 text-xs">
             {plans?.working ? (
               <Button look="plain" className="min-h-0" onClick={onStop}>
                 Stop working them out
@@ -109,7 +109,11 @@ export const Ways = memo(function Ways({
               )
             )}
             <AheadDays days={sheet.head.aheadDays} onAhead={onAhead} />
-            <Link className="ml-auto text-ink-2 underline" to={`/bench/${sheet.head.id}/model.lp`} reloadDocument>
+            <Link
+              className="ml-auto whitespace-nowrap text-ink-2 underline"
+              to={`/bench/${sheet.head.id}/model.lp`}
+              reloadDocument
+            >
               The model as a file
             </Link>
           </div>
@@ -197,7 +201,7 @@ const lateWords = (r: Reckoned): string =>
 /** How many days of use plans may buy ahead: kept when one leaves the field. */
 function AheadDays({ days, onAhead }: { days: number; onAhead: (days: string) => void }) {
   return (
-    <label className="flex items-center gap-1 text-ink-2">
+    <label className="flex items-center gap-1 whitespace-nowrap text-ink-2">
       Buy ahead at most
       <input
         key={days}

@@ -30,8 +30,8 @@ export default function Movements() {
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
   const columns: SheetColumn<Row>[] = [
     { key: "day", head: "Day", width: "120px", cell: (r) => w.day(r.day) },
-    { key: "kind", head: "Movement", cell: (r) => r.kind },
-    { key: "store", head: "Store", cell: (r) => r.store },
+    { key: "kind", keep: 1, head: "Movement", cell: (r) => r.kind },
+    { key: "store", keep: 2, head: "Store", cell: (r) => r.store },
     {
       key: "paper",
       head: "Paper",
@@ -56,6 +56,7 @@ export default function Movements() {
     { key: "person", head: "By", cell: (r) => r.person ?? "" },
     {
       key: "quantity",
+      keep: 3,
       head: `Moved, ${item.unit}`,
       align: "right",
       cell: (r) => (
@@ -67,6 +68,7 @@ export default function Movements() {
     },
     {
       key: "after",
+      keep: 2,
       head: "On hand after",
       align: "right",
       cell: (r) => <b className="figure">{w.quantity(r.after)}</b>,

@@ -28,7 +28,13 @@ export default function Outbox() {
   const here = rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null;
   const columns: SheetColumn<Row>[] = [
     { key: "at", head: "Sent", width: "120px", cell: (r) => <span className="figure">{w.moment(r.at)}</span> },
-    { key: "subject", head: "Message", cell: (r) => <Named name={r.subject} code={r.recipients} /> },
+    {
+      key: "subject",
+      keep: 2,
+      gives: true,
+      head: "Message",
+      cell: (r) => <Named name={r.subject} code={r.recipients} />,
+    },
     { key: "person", head: "From", cell: (r) => r.person },
     {
       key: "file",

@@ -15,7 +15,7 @@ export function OpenOrders({ orders }: { orders: SupplierRecord["openOrders"] })
         heads={[
           { label: "Order" },
           { label: "State" },
-          { label: "Where it stands", width: "w-[24%]" },
+          { label: "Where it stands", width: "w-[24%]", wide: true },
           { label: "Next due", align: "right" },
           { label: "Before tax", align: "right" },
         ]}
@@ -24,22 +24,24 @@ export function OpenOrders({ orders }: { orders: SupplierRecord["openOrders"] })
         {orders.map((o) => (
           <tr key={o.id} className="h-9 border-b border-rule-2">
             <td className="pl-4.5">
-              <Link to={`/orders/${o.id}`} className="font-semibold underline">
+              <Link to={`/orders/${o.id}`} className="font-semibold whitespace-nowrap underline">
                 {o.name}
               </Link>{" "}
-              <span className="text-xs text-ink-3">{o.storeName}</span>
+              <span className="text-xs text-ink-3 max-md:block">{o.storeName}</span>
             </td>
             <td className="px-2">
               <StateSquare state={o.state} />
             </td>
-            <td className="px-2">
+            <td className="px-2 max-md:hidden">
               {o.placed ? (
                 <OrderStrip lines={o.lines} linesIn={o.linesIn} linesLate={o.linesLate} />
               ) : (
                 <span className="text-xs text-ink-3">not sent</span>
               )}
             </td>
-            <td className={`px-2 text-right ${o.placed && o.linesLate ? "font-semibold text-signal" : ""}`}>
+            <td
+              className={`px-2 text-right whitespace-nowrap ${o.placed && o.linesLate ? "font-semibold text-signal" : ""}`}
+            >
               {o.nextDue ? w.day(o.nextDue, false) : "·"}
             </td>
             <td className="figure pr-4.5 text-right">{w.money(o.net, o.currency)}</td>
@@ -79,10 +81,10 @@ export function PriceList({ supplier: s }: { supplier: SupplierRecord }) {
       <Heads
         heads={[
           { label: "Item" },
-          { label: "Theirs" },
+          { label: "Theirs", wide: true },
           { label: `From, ${s.currency}`, align: "right" },
-          { label: "Lead time", align: "right" },
-          { label: "Preferred", hidden: true },
+          { label: "Lead time", align: "right", wide: true },
+          { label: "Preferred", hidden: true, wide: true },
         ]}
       />
       <tbody>
@@ -94,18 +96,19 @@ export function PriceList({ supplier: s }: { supplier: SupplierRecord }) {
               </Link>{" "}
               <span className="code">{i.code}</span>
             </td>
-            <td className="code px-2">{i.theirCode}</td>
-            <td className="figure px-2 text-right">
+            <td className="code px-2 max-md:hidden">{i.theirCode}</td>
+            <td className="figure px-2 text-right max-md:pr-4.5">
               {i.breaks.length
-                ? i.breaks
-                    .slice(0, 3)
-                    .map((b) => `${w.quantity(b.from)}: ${w.price(b.price, s.currency)}`)
-                    .join("  ")
+                ? i.breaks.slice(0, 3).map((b) => (
+                    <span key={b.from} className="ml-2 inline-block whitespace-nowrap">
+                      {`${w.quantity(b.from)}: ${w.price(b.price, s.currency)}`}
+                    </span>
+                  ))
                 : "no price"}{" "}
               <span className="font-sans text-xs text-ink-3">{i.unit}</span>
             </td>
-            <td className="px-2 text-right">{count(i.leadDays, "day")}</td>
-            <td className="pr-4.5 text-right text-xs text-ink-3">{i.preferred ? "preferred" : ""}</td>
+            <td className="px-2 text-right max-md:hidden">{count(i.leadDays, "day")}</td>
+            <td className="pr-4.5 text-right text-xs text-ink-3 max-md:hidden">{i.preferred ? "preferred" : ""}</td>
           </tr>
         ))}
       </tbody>

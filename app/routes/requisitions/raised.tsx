@@ -254,7 +254,7 @@ function RaisedLines({
           { label: "#", width: "w-8" },
           { label: "Item or service" },
           { label: "Quantity", align: "right" },
-          { label: "Where it stands", width: "w-[24%]" },
+          { label: "Where it stands", width: "w-[24%]", wide: true },
           { label: "Order" },
         ]}
       />
@@ -304,7 +304,7 @@ function Standing({ line: l }: { line: RequisitionSheet["lines"][number] }) {
 function LineOrders({ line: l, seesOrders }: { line: RequisitionSheet["lines"][number]; seesOrders: boolean }) {
   const w = useWriting();
   return (
-    <td className="px-2 pr-4.5 whitespace-nowrap">
+    <td className="px-2 pr-4.5 whitespace-nowrap max-md:whitespace-normal">
       {l.orders.map((o) => (
         <span key={o.id} className="block">
           {seesOrders ? (
@@ -427,7 +427,7 @@ function LineRow({
         <td className="figure px-2 text-right">
           <HowMany line={l} /> <span className="font-sans text-xs text-ink-3">{l.unit}</span>
         </td>
-        <td className="px-2">
+        <td className="px-2 max-md:hidden">
           <Standing line={l} />
         </td>
         <LineOrders line={l} seesOrders={seesOrders} />

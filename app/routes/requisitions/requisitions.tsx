@@ -60,7 +60,8 @@ export default function Requisitions() {
     { key: "number", head: "Number", width: "110px", cell: (r) => <span className="figure">{r.name}</span> },
     {
       key: "reason",
-      keep: 2,
+      keep: 4,
+      gives: true,
       head: "What for",
       cell: (r) => <Named name={r.reason || "not said yet"} code={`${count(r.lines, "line")} to ${r.storeName}`} />,
     },

@@ -226,7 +226,7 @@ function SavedFiles({ counts }: { counts: Record<FileKind, number> }) {
       <Heads
         heads={[
           { label: "File" },
-          { label: "What it holds" },
+          { label: "What it holds", wide: true },
           { label: "Rows now", align: "right" },
           { label: "Save", hidden: true },
         ]}
@@ -235,7 +235,7 @@ function SavedFiles({ counts }: { counts: Record<FileKind, number> }) {
         {FILE_KINDS.map((k) => (
           <tr key={k} className="h-9 border-b border-rule-2">
             <td className="pl-4.5 font-semibold">{k}</td>
-            <td className="px-2 text-ink-2">{ABOUT[k]}</td>
+            <td className="px-2 text-ink-2 max-md:hidden">{ABOUT[k]}</td>
             <td className="figure px-2 text-right">{w.quantity(counts[k] * 10_000)}</td>
             <td className="px-2 pr-4.5 text-right">
               <ButtonLink to={`/files/${k}/save.csv`} look="plain" reload>
