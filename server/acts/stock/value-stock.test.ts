@@ -12,7 +12,7 @@ beforeEach(() => {
 afterEach(() => h.close());
 
 const by = { day: TODAY, now: `${TODAY}T06:00:00.000Z`, person: null };
-const valueOf = (item: string, store: string) =>
+const worthOf = (item: string, store: string) =>
   sql<{ value: number }>(h.db, "SELECT value FROM item_store WHERE item = ? AND store = ?").get(
     h.id("item", item),
     h.id("store", store),
@@ -35,7 +35,7 @@ it("stock of before is worth its reference cost once, with one entry for all of 
   unvalued("OIL", "HS", 3_3333);
   expect(valueStock(h.db, by)).toBe(2);
   // 12.5 m at 5.90, and 3.3333 L at 3.12, which is 10.399896.
-  expect([valueOf("ROP", "HS"), valueOf("OIL", "HS")]).toEqual([7_375, 1_040]);
+  expect([worthOf("ROP", "HS"), worthOf("OIL", "HS")]).toEqual([7_375, 1_040]);
   expect(posted().slice(before.length)).toEqual([
     { kind: "opening", role: "stock", minor: 8_415 },
     { kind: "opening", role: "opening", minor: -8_415 },
