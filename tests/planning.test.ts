@@ -321,6 +321,7 @@ describe("jobs", () => {
     await page.getByRole("heading", { level: 1, name: "Winch overhaul" }).waitFor();
     await page
       .getByText(/from nowhere yet/)
+      .filter({ visible: true })
       .first()
       .waitFor();
     await accessible(page, "job");

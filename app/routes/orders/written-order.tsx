@@ -10,8 +10,10 @@ import type { BlanketView } from "../../../server/queries/orders/blankets";
 import type { OrderLetter } from "../../../server/queries/orders/letters";
 import type { OrderLink } from "../../../server/queries/orders/link";
 import type { OrderSheet } from "../../../server/queries/orders/order";
+import type { LineChance } from "../../../server/queries/suppliers/chances";
 import { Attachments } from "../../parts/attachments";
 import { Budgets } from "../../parts/budgets";
+import { ChancePart } from "../../parts/chance";
 import { Signatures } from "../../parts/signatures";
 import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
@@ -47,6 +49,8 @@ interface Props {
   /** Who may get it and what the e-mail says; null for whoever does not send it. */
   letter: OrderLetter | null;
   budgets: BudgetView[];
+  /** By line: how likely what is open of it is in time. */
+  chances: Record<number, LineChance>;
   blanket: BlanketView | null;
   links: OrderLink[];
   problems?: readonly { field: string; says: string }[];
@@ -61,6 +65,7 @@ export function WrittenOrder({
   maySign,
   letter,
   budgets,
+  chances,
   blanket,
   links,
   own,
@@ -122,6 +127,7 @@ export function WrittenOrder({
           <OrderSums
             sheet={sheet}
             line={here}
+            chances={chances}
             budgets={budgets}
             writes={own ? waiting : null}
             opensLadders={opensLadders}
@@ -325,11 +331,14 @@ function WaitsToBePlaced({
 function OrderSums({
   sheet,
   line,
+  chances,
   budgets,
   writes,
   opensLadders,
 }: {
   sheet: OrderSheet;
+  /** By line: how likely what is open of it is in time. */
+  chances: Record<number, LineChance>;
   /** The selected line. */
   line: OrderSheet["lines"][number] | undefined;
   budgets: BudgetView[];
@@ -345,6 +354,7 @@ function OrderSums({
           <SumSheet sum={linePriceSum(line, head.currency)!} heading={false} />
         </SlipPart>
       )}
+      {line && chances[line.id] && <ChancePart line={chances[line.id]!} />}
       <Budgets budgets={budgets} />
       <SumSheet sum={totals.sum} />
       <Signatures signings={sheet.signings} writes={writes} opensLadders={opensLadders} />

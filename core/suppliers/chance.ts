@@ -1,0 +1,62 @@
+import { Big, roundToInteger } from "../numbers/decimal";
+import { ONE } from "../numbers/quantity";
+import { percent, quantity, type Sum } from "../sums/sum";
+
+/** Receipts that count: of this item where there are so many, else of all items of the supplier; fewer say nothing. */
+const OF_ITEM = 8;
+const LEAST = 5;
+
+/** How many days after the promise goods came, for each past receipt of a supplier; before it is below nought. */
+export interface Past {
+  item: readonly number[];
+  all: readonly number[];
+}
+
+/** What is known of a supplier's days: of how many receipts, and of which. */
+export type KnownDays = { of: "item" | "supplier"; days: readonly number[] };
+
+/** The receipts that a chance is counted from; null where there are too few to say anything. */
+export function knownDays({ item, all }: Past): KnownDays | null {
+  if (item.length >= OF_ITEM) return { of: "item", days: item };
+  return all.length >= LEAST ? { of: "supplier", days: all } : null;
+}
+
+export interface Chance {
+  /** Of the receipts that came later than today stands now, so many came by the day; */
+  k: number;
+  /** of so many. */
+  n: number;
+  /** Hundredths of a percent: (k + ½) ÷ (n + 1), the estimate that is never 0 nor 1. */
+  basisPoints: number;
+}
+
+/**
+ * The chance that goods are here by a day that lies `by` days after the promise, where today is `now` days after it and they
+ * are not here. Nobody has been later than the day before today, so a `by` before `now` is taken for `now`.
+ */
+export function chanceOf(days: readonly number[], now: number, by: number): Chance {
+  const until = Math.max(now, by);
+  const open = days.filter((d) => d > now);
+  const k = open.filter((d) => d <= until).length;
+  const n = open.length;
+  return { k, n, basisPoints: roundToInteger(new Big(20_000 * k + 10_000).div(2 * n + 2)) };
+}
+
+/** How the chance comes about; `words` says of what receipts, and until when. */
+export const chanceSum = (
+  { k, n, basisPoints }: Chance,
+  title: string,
+  words: { came: string; open: string },
+): Sum => ({
+  title,
+  steps: [
+    { op: "", label: words.came, figure: quantity(k * ONE, "") },
+    { op: "+", label: "half a one, for what was never seen", figure: quantity(ONE / 2, "") },
+    { op: "÷", label: `${words.open}, and one`, figure: quantity((n + 1) * ONE, "") },
+    { op: "=", label: "chance to be in time", figure: percent(basisPoints) },
+  ],
+});
+
+/** The chance that everything is there: each line by itself, taken as independent of the others. */
+export const chanceOfAll = (chances: readonly Chance[]): number =>
+  roundToInteger(chances.reduce((p, { k, n }) => p.times(2 * k + 1).div(2 * n + 2), new Big(10_000)));

@@ -1,0 +1,43 @@
+import { addDays, type Day, daysBetween, laterOf } from "../../../core/calendar/day";
+import { expectedOn, openOf } from "../../../core/orders/schedule";
+import { type Chance, chanceOf, knownDays } from "../../../core/suppliers/chance";
+import type { Db } from "../../db/open";
+import type { OrderSheet } from "../orders/order";
+import { pastDays } from "./past-days";
+
+/** What can be said of a line whose goods are awaited: how likely they are here by a day. */
+export interface LineChance {
+  /** The day that was asked for; a week from today where that has passed. */
+  by: Day;
+  promised: Day;
+  /** Null where too few receipts are known. */
+  chance: (Chance & { of: "item" | "supplier"; receipts: number }) | null;
+}
+
+/** By line: the chance of what is to come next of it. Only of an order that the supplier has. */
+export function chancesOf(
+  db: Db,
+  { head, lines }: Pick<OrderSheet, "head" | "lines">,
+  today: Day,
+): Record<number, LineChance> {
+  if (!head.placed || head.kind === "blanket") return {};
+  const chances: Record<number, LineChance> = {};
+  for (const l of lines) {
+    if (l.kind === "charge" || l.received + l.closedShort >= l.quantity) continue;
+    const next = l.instalments.find((s) => openOf(s) > 0);
+    const promised = next ? expectedOn(next) : l.due;
+    const asked = next?.required ?? l.required;
+    const by = asked > today ? asked : addDays(today, 7);
+    const known = knownDays(pastDays(db, head.supplier, l.item, today));
+    chances[l.id] = {
+      by,
+      promised,
+      chance: known && {
+        ...chanceOf(known.days, daysBetween(promised, today), daysBetween(promised, laterOf(by, today))),
+        of: known.of,
+        receipts: known.days.length,
+      },
+    };
+  }
+  return chances;
+}

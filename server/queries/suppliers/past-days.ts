@@ -1,0 +1,47 @@
+import { type Day, daysBetween, yearBefore } from "../../../core/calendar/day";
+import type { Past } from "../../../core/suppliers/chance";
+import { type Db, sql } from "../../db/open";
+import { remember } from "../remember";
+
+const RECEIPTS = `
+  SELECT l.id AS line, l.item, r.day, x.quantity
+  FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN receipt_line x ON x.order_line = l.id JOIN receipt r ON r.id = x.receipt
+  WHERE o.supplier = @supplier AND l.kind <> 'charge' AND r.day <= @today ORDER BY l.id, r.day, x.id`;
+const SCHEDULES = `
+  SELECT s.order_line AS line, s.quantity, coalesce(s.promised, s.requested) AS expected
+  FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN order_schedule s ON s.order_line = l.id
+  WHERE o.supplier = @supplier AND l.received > 0 ORDER BY s.order_line, expected, s.position`;
+
+/** The receipts of a supplier in 24 months, each with the days between the promise and the goods. */
+function receiptsOf(db: Db, supplier: number, today: Day): { item: number | null; days: number }[] {
+  const from = yearBefore(yearBefore(today));
+  const rows = new Map<number, { quantity: number; expected: Day }[]>();
+  for (const { line, ...row } of sql<{ line: number; quantity: number; expected: Day }>(db, SCHEDULES).iterate({
+    supplier,
+  }))
+    rows.set(line, [...(rows.get(line) ?? []), row]);
+  const came = new Map<number, number>();
+  const found: { item: number | null; days: number }[] = [];
+  for (const r of sql<{ line: number; item: number | null; day: Day; quantity: number }>(db, RECEIPTS).iterate({
+    supplier,
+    today,
+  })) {
+    const before = came.get(r.line) ?? 0;
+    came.set(r.line, before + r.quantity);
+    // What came fills the earliest expected first: this receipt meets the row at which the ones before it end.
+    let upTo = 0;
+    const schedule = rows.get(r.line)!;
+    const met = schedule.find((s) => (upTo += s.quantity) > before) ?? schedule.at(-1)!;
+    if (r.day > from) found.push({ item: r.item, days: daysBetween(met.expected, r.day) });
+  }
+  return found;
+}
+
+/** By how many days a supplier's goods missed what was said, of an item and of all of them; before the day is below nought. */
+export function pastDays(db: Db, supplier: number, item: number | null, today: Day): Past {
+  const all = remember(db, `past days/${supplier}/${today}`, () => receiptsOf(db, supplier, today));
+  return {
+    item: item === null ? [] : all.filter((r) => r.item === item).map((r) => r.days),
+    all: all.map((r) => r.days),
+  };
+}
