@@ -19,13 +19,15 @@ export function ChancePart({ line: { by, chance } }: { line: LineChance }) {
       <SumSheet
         heading={false}
         sum={chanceSum(chance, "Chance to be in time", {
-          came: "not here at this point, but by then",
-          open: "not here at this point",
+          came: "still out at this point, and in by the day",
+          open: "still out at this point",
         })}
       />
       <p className="mt-1 text-xs text-ink-3">
-        From {count(chance.receipts, "receipt")} of {chance.of === "item" ? "this item" : "all their items"} in 24
-        months, by the days between what was said and the goods.
+        {chance.n === 0 ? "None" : chance.n} of {count(chance.receipts, "receipt")} of{" "}
+        {chance.of === "item" ? "this item" : "all their items"} in 24 months {chance.n > 1 ? "were" : "was"} still out
+        at this point
+        {chance.n === 0 && ", so the figure says little"}.
       </p>
     </SlipPart>
   );

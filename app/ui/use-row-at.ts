@@ -7,7 +7,8 @@ export function useRowAt<R extends { id: number }>(
   row: (index: number) => R | undefined,
 ): { at: number; here: R | null; setPlace: (index: number) => void } {
   const [place, setPlace] = useState(sheet.place ?? 0);
-  useEffect(() => setPlace((now) => sheet.place ?? now), [sheet]);
+  // The same rows read anew say where the row of the old address stands: the selection has moved on since, and stays.
+  useEffect(() => setPlace((now) => sheet.place ?? now), [sheet.place]);
   const at = Math.min(place, sheet.count - 1);
   return {
     at,

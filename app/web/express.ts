@@ -23,6 +23,7 @@ import { tickSignOff } from "../../server/jobs/signoff/clock";
 import { mailSignOff } from "../../server/jobs/signoff/mail";
 import { sweepOld } from "../../server/jobs/sweep";
 import { Watch } from "../../server/jobs/watch";
+import { calendars } from "../../server/queries/calendars";
 import { readCompany } from "../../server/queries/company";
 import { openBatches } from "../../server/queries/papers/batches";
 import { postMail } from "../../server/standins/post-office";
@@ -238,7 +239,11 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const address = server.address();
   const listens = typeof address === "object" && address ? address.port : port;
   site ||= `http://localhost:${listens}`;
-  const first = setTimeout(tick, 200); // whoever waits for the house to start does not wait for it
+  // Whoever waits for the house to start does not wait for this.
+  const first = setTimeout(() => {
+    calendars();
+    void tick();
+  }, 200);
   // The first page takes long to draw, and holds up whoever asks meanwhile: so nobody's is the first.
   await fetch(`http://localhost:${listens}/sign-in`).then(
     (a) => a.text(),

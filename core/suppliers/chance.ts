@@ -32,7 +32,7 @@ export interface Chance {
 
 /**
  * The chance that goods are here by a day that lies `by` days after the promise, where today is `now` days after it and they
- * are not here. Nobody has been later than the day before today, so a `by` before `now` is taken for `now`.
+ * are not here. They cannot be here by a day that has passed: a `by` before `now` is taken for `now`.
  */
 export function chanceOf(days: readonly number[], now: number, by: number): Chance {
   const until = Math.max(now, by);

@@ -4,8 +4,8 @@ import { addDays, type Day, toDay } from "../../core/calendar/day";
 import type { Holidays } from "../../core/calendar/delivery";
 
 const require = createRequire(import.meta.url);
-/** The calendars of the world take long to load: whoever asks first waits for them, not every server that starts. */
-const calendars = (): typeof DateHolidays => require("date-holidays");
+/** The calendars of the world take long to load: not before the house listens, and soon after, when nobody waits. */
+export const calendars = (): typeof DateHolidays => require("date-holidays");
 
 const NONE: Holidays = new Set();
 const years = new Map<string, Day[]>();

@@ -10,6 +10,7 @@ import { reviewOf } from "../../../server/queries/needs/review-pool";
 import { Button } from "../../ui/button";
 import { ChanceCurve } from "../../ui/chance-curve";
 import { FindEntry } from "../../ui/find-entry";
+import { flipped } from "../../ui/flipped";
 import { Cuts, Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -130,11 +131,7 @@ export default function Review() {
                 ? {
                     ticked,
                     can: (r) => r.suggested !== r.set,
-                    toggle: (r) => {
-                      const next = new Set(ticked);
-                      if (!next.delete(r.key)) next.add(r.key);
-                      setTicked(next);
-                    },
+                    toggle: (r) => setTicked((was) => flipped(was, r.key)),
                     label: (r) => `${r.name}, ${r.storeName}`,
                   }
                 : undefined

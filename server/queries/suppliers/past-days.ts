@@ -37,11 +37,22 @@ function receiptsOf(db: Db, supplier: number, today: Day): { item: number | null
   return found;
 }
 
+/** The same by item, and of all of them. */
+function missedBy(db: Db, supplier: number, today: Day): { all: number[]; of: ReadonlyMap<number, number[]> } {
+  const all: number[] = [];
+  const of = new Map<number, number[]>();
+  for (const { item, days } of receiptsOf(db, supplier, today)) {
+    all.push(days);
+    if (item === null) continue;
+    const known = of.get(item);
+    if (known) known.push(days);
+    else of.set(item, [days]);
+  }
+  return { all, of };
+}
+
 /** By how many days a supplier's goods missed what was said, of an item and of all of them; before the day is below nought. */
 export function pastDays(db: Db, supplier: number, item: number | null, today: Day): Past {
-  const all = remember(db, `past days/${supplier}/${today}`, () => receiptsOf(db, supplier, today));
-  return {
-    item: item === null ? [] : all.filter((r) => r.item === item).map((r) => r.days),
-    all: all.map((r) => r.days),
-  };
+  const { all, of } = remember(db, `past days/${supplier}/${today}`, () => missedBy(db, supplier, today));
+  return { item: (item === null ? undefined : of.get(item)) ?? [], all };
 }
