@@ -1,8 +1,6 @@
-import { readdirSync, readFileSync } from "node:fs";
-import { join } from "node:path";
 import ts from "typescript";
 import { expect, it } from "vitest";
-import { home } from "../server/db/migrate";
+import { sourcesOf } from "../server/testing-sources";
 
 /** What a component has to be said in: about 120 lines, with room for one that is a long form. */
 const MOST_LINES = 150;
@@ -10,14 +8,9 @@ const MOST_LINES = 150;
 it("no component is longer than a screen and a half", () => {
   const long: string[] = [];
   let seen = 0;
-  for (const file of readdirSync(join(home(), "app"), { recursive: true, encoding: "utf8" })) {
+  for (const { file, text } of sourcesOf("app")) {
     if (!file.endsWith(".tsx")) continue;
-    const source = ts.createSourceFile(
-      file,
-      readFileSync(join(home(), "app", file), "utf8"),
-      ts.ScriptTarget.Latest,
-      true,
-    );
+    const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
     const lineOf = (at: number) => source.getLineAndCharacterOfPosition(at).line;
     const look = (node: ts.Node): void => {
       if (ts.isFunctionDeclaration(node) || ts.isFunctionExpression(node) || ts.isArrowFunction(node)) {

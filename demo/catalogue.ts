@@ -129,7 +129,11 @@ export interface DemoItem {
   offers: Offer[];
 }
 
-const STORE = { T: "TQ", H: "HS", S: "SK" } as const;
+const STORE = new Map<string, "TQ" | "HS" | "SK">([
+  ["T", "TQ"],
+  ["H", "HS"],
+  ["S", "SK"],
+]);
 
 export const ITEMS: DemoItem[] = TABLE.trim()
   .split("\n")
@@ -142,7 +146,7 @@ export const ITEMS: DemoItem[] = TABLE.trim()
       unit,
       cost: Number(cost),
       weekly: Number(weekly),
-      stores: stores.split(" ").map((s) => ({ code: STORE[s[0] as keyof typeof STORE], low: s.endsWith("-") })),
+      stores: stores.split(" ").map((s) => ({ code: STORE.get(s[0]!)!, low: s.endsWith("-") })),
       offers: offers.split(";").map((o) => {
         const [supplier = "", u = "", factor, lead, against] = o.split(":");
         return { supplier, unit: u, factor: Number(factor), lead: Number(lead), against: Number(against) };

@@ -1,5 +1,4 @@
 /** Kelpholm Ferries, all made up: nine small ferries, three stores, fourteen suppliers. The rest is in `catalogue.ts`. */
-import type { BasisPoints } from "../core/numbers/money";
 import type { Role } from "../core/people/roles";
 import { type Rules, WIDE } from "../core/signoff/rulebook";
 
@@ -78,7 +77,7 @@ export function rulesOf(team: (name: string) => number): Rules {
     { upTo: null, who: finance, hours: 16, climbsTo: null },
   ];
   return {
-    allowance: { percent: 200 as BasisPoints, amount: 10_000 },
+    allowance: { percent: 200, amount: 10_000 },
     ladders: [
       { id: 1, name: "Requisitions", papers: ["requisition"], ...WIDE, rungs },
       {

@@ -7,7 +7,7 @@ import { RATES, STORES, SUPPLIERS } from "./company";
 
 const places = (n: number, digits: number) => String(Number(n.toFixed(digits)));
 const unitsUp = (n: number) => Math.max(1, Math.ceil(n));
-const RATE = new Map<string, number>([["EUR", 1], ...RATES.map(([c, r]) => [c, Number(r)] as [string, number])]);
+const RATE = new Map<string, number>([["EUR", 1], ...RATES.map(([c, r]): [string, number] => [c, Number(r)])]);
 
 /** When to reorder an item at a store: about lead time and two weeks of use; a lot of about six weeks in whole packs. */
 export function settingsOf(item: DemoItem, store: string) {

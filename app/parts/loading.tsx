@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import type { Loading } from "../../server/jobs/loads";
+import { answerOf } from "../ui/answer-of";
 import { Button } from "../ui/button";
 import { useWriting } from "../ui/locale";
 import { ProgressBar } from "../ui/progress-bar";
@@ -16,7 +17,7 @@ export function LoadingBar({ of }: { of: string }) {
     const look = async () => {
       const answer = await fetch("/files/loading").catch(() => null);
       if (!answer?.ok || !shown) return;
-      const all = (await answer.json()) as Loading[];
+      const all = await answerOf<Loading[]>(answer);
       if (shown) setLoading(all.find((l) => l.key === of) ?? null);
     };
     const timer = setInterval(look, EVERY);

@@ -25,7 +25,9 @@ export function ChanceCurve({
 }) {
   const w = useWriting();
   const spread = deviation || Math.max(mean * 0.02, 0.01);
-  const points = [set / 10_000, suggested / 10_000];
+  const now = set / 10_000;
+  const better = suggested / 10_000;
+  const points = [now, better];
   const low = Math.max(0, Math.min(mean - 3.4 * spread, ...points));
   const high = Math.max(mean + 3.4 * spread, ...points) * 1.02 || 1;
   const x = (n: number) => LEFT + ((n - low) / (high - low)) * (W - LEFT - 6);
@@ -36,7 +38,6 @@ export function ChanceCurve({
       .map((n, i) => `${i ? "L" : "M"}${x(n).toFixed(1)} ${y(n).toFixed(1)}`)
       .join("");
   };
-  const [now, better] = points as [number, number];
   const mark = (n: number, word: string, colour: string, above: number, anchor: "start" | "end") => (
     <>
       <path d={`M${x(n)} ${TOP - 4}V${H - BOTTOM}`} stroke={colour} strokeWidth="2" />

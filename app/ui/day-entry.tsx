@@ -18,7 +18,7 @@ export interface DayEntryProps extends InputProps {
   min?: string;
   max?: string;
   /** Written as elsewhere than in the house: the private pages of suppliers. */
-  written?: { locale: string; today: string };
+  written?: { locale: string; today: Day };
 }
 
 /**
@@ -55,7 +55,7 @@ export function DayEntry({
   const settle = () => {
     if (typing === null) return;
     setTyping(null);
-    give(typedDay(typing, today as Day, locale) ?? typing.trim());
+    give(typedDay(typing, today, locale) ?? typing.trim());
   };
   const wrong = typing === null && kept !== "" && day === null;
   return (
@@ -76,7 +76,7 @@ export function DayEntry({
           value={typing ?? (day ? dayInField(day, locale) : kept)}
           onChange={(e) => {
             setTyping(e.target.value);
-            const found = typedDay(e.target.value, today as Day, locale);
+            const found = typedDay(e.target.value, today, locale);
             // A day is whole once its year is typed; until then it may become another.
             if (found && /\d{4}/.test(e.target.value)) give(found);
             else if (e.target.value === "") give("");
@@ -132,15 +132,11 @@ export function DayEntry({
         </Popover.Root>
       </span>
       {name && (
-        <input
-          type="hidden"
-          name={name}
-          value={typing === null ? kept : (typedDay(typing, today as Day, locale) ?? typing)}
-        />
+        <input type="hidden" name={name} value={typing === null ? kept : (typedDay(typing, today, locale) ?? typing)} />
       )}
       {wrong && (
         <span id={about} className="text-2xs font-semibold text-signal">
-          This is no day. Write it like {dayExample(today as Day, locale)}.
+          This is no day. Write it like {dayExample(today, locale)}.
         </span>
       )}
     </span>

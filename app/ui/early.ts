@@ -23,7 +23,7 @@ export function replayEarly(): void {
     else if (one.typed.isConnected) {
       // A controlled field hears a change only where its value was another before.
       one.typed.value = "";
-      const kind = Object.getPrototypeOf(one.typed) as object;
+      const kind: object = Object.getPrototypeOf(one.typed);
       Object.getOwnPropertyDescriptor(kind, "value")?.set?.call(one.typed, one.value);
       one.typed.dispatchEvent(new Event("input", { bubbles: true }));
     }

@@ -18,7 +18,7 @@ function changed(): void {
 }
 
 /** Is the person typing, so that single letters must not fire? */
-export const isTyping = (t: EventTarget | null) =>
+export const isTyping = (t: EventTarget | null): t is HTMLElement =>
   t instanceof HTMLElement &&
   (t.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName)) &&
   !(t instanceof HTMLInputElement && t.type === "checkbox");

@@ -4,7 +4,7 @@
  */
 export function readLocal<T>(name: string): T | null {
   try {
-    return JSON.parse(localStorage.getItem(name) ?? "null") as T | null;
+    return JSON.parse(localStorage.getItem(name) ?? "null") as T | null; // ours: kept by writeLocal under the same name
   } catch {
     return null; // not ours: begin anew
   }

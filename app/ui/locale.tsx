@@ -1,4 +1,6 @@
 import { createContext, type ReactNode, useContext } from "react";
+import type { Day } from "../../core/calendar/day";
+import { toDay } from "../../core/calendar/day";
 import {
   currencySign,
   showAmount,
@@ -16,13 +18,19 @@ import type { Figure } from "../../core/sums/sum";
 interface House {
   locale: string;
   currency: string;
-  today: string;
+  today: Day;
   /** IANA name of the company's zone: moments are kept in UTC and shown there. */
   zone: string;
   /** Who is signed in: what a browser keeps of their work is theirs. */
   person: number;
 }
-const Setting = createContext<House>({ locale: "en-GB", currency: "EUR", today: "2026-01-01", zone: "UTC", person: 0 });
+const Setting = createContext<House>({
+  locale: "en-GB",
+  currency: "EUR",
+  today: toDay("2026-01-01"),
+  zone: "UTC",
+  person: 0,
+});
 
 /** How figures are written here: the locale, the home currency, and the day it is. */
 export const WrittenAs = ({ value, children }: { value: House; children: ReactNode }) => (

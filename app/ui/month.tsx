@@ -2,12 +2,13 @@ import { CaretLeft } from "@phosphor-icons/react/dist/csr/CaretLeft";
 import { CaretRight } from "@phosphor-icons/react/dist/csr/CaretRight";
 import { DayPicker } from "react-day-picker";
 import type { Day } from "../../core/calendar/day";
+import { toDay } from "../../core/calendar/day";
 
 /** Days are calendar days: the picker counts in the browser's zone, and only its year, month and date are taken. */
 const toDate = (day: string) =>
   new Date(Number(day.slice(0, 4)), Number(day.slice(5, 7)) - 1, Number(day.slice(8, 10)));
 const two = (n: number) => String(n).padStart(2, "0");
-const fromDate = (d: Date) => `${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}` as Day;
+const fromDate = (d: Date) => toDay(`${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}`);
 
 /** Weeks begin on Monday, but where people count from Sunday. */
 const firstDay = (locale: string): 0 | 1 => (/-(US|CA|JP|IL|BR|MX|IN)$/.test(locale) ? 0 : 1);

@@ -156,7 +156,7 @@ function useGoKeys(stops: Stop[]): void {
     const press = (e: KeyboardEvent) => {
       if (isElsewhere(e)) return;
       if (e.key === "Escape") {
-        if (isTyping(e.target)) (e.target as HTMLElement).blur();
+        if (isTyping(e.target)) e.target.blur();
         else void navigate(-1);
         return;
       }

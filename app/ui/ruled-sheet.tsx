@@ -352,7 +352,7 @@ const SheetRow = memo(function SheetRow<R>({
       ))}
     </tr>
   );
-}) as <R>(props: RowProps<R> & { key: string }) => ReactNode;
+}) as <R>(props: RowProps<R> & { key: string }) => ReactNode; // memo forgets that it is generic
 
 function ColumnHead<R>({
   column: c,
@@ -440,7 +440,7 @@ function Drawn({ name, onWidth }: { name: string; onWidth: (width: number) => vo
         const target = e.currentTarget;
         target.focus();
         target.setPointerCapture(e.pointerId);
-        const head = target.parentElement as HTMLElement;
+        const head = target.parentElement!;
         const draw = (m: PointerEvent) => {
           head.style.width = `${clamp(before + m.clientX - from)}px`;
         };

@@ -9,7 +9,7 @@ export function TallyLine({
   trouble,
 }: {
   children?: ReactNode;
-  keys?: [string, string][];
+  keys?: readonly (readonly [string, string])[];
   act?: ReactNode;
   trouble?: string | null;
 }) {

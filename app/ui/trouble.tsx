@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import { isRecord } from "../../core/keys";
 import { TallyMark } from "./mark";
 
 interface Trouble {
@@ -14,7 +15,7 @@ const TITLES: Record<number, string> = {
 
 /** What a page says that cannot be shown: why, and the way out. */
 export function TroubleNote({ status, trouble }: { status: number; trouble: unknown }) {
-  const { says, reference } = (typeof trouble === "object" && trouble !== null ? trouble : {}) as Trouble;
+  const { says, reference }: Trouble = isRecord(trouble) ? trouble : {};
   return (
     <div className="mx-auto max-w-xl px-6 py-16">
       <p className="code">{status}</p>

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { answerOf } from "./answer-of";
 
 export interface Finding {
   kind: string;
@@ -25,7 +26,7 @@ export function useFound(text: string, among: "all" | "items"): { found: Finding
     const wait = setTimeout(async () => {
       try {
         const answer = await fetch(`/find?among=${among}&text=${encodeURIComponent(wanted)}`, { signal: stop.signal });
-        setFound(answer.ok ? ((await answer.json()) as Finding[]) : []);
+        setFound(answer.ok ? await answerOf<Finding[]>(answer) : []);
         setBusy(false);
       } catch {
         if (!stop.signal.aborted) setBusy(false);

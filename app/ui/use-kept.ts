@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import { answerOf } from "./answer-of";
 import {
   allKept,
   type Copy,
@@ -45,7 +46,7 @@ async function sent<A, T extends object>(
   });
   if (response.redirected)
     throw new SignedOut("You have been signed out. Sign in in another window; what you typed is still here.");
-  return (await response.json()) as Answer<A>;
+  return await answerOf<Answer<A>>(response);
 }
 
 /**

@@ -1,4 +1,5 @@
 import { useCallback, useRef, useState } from "react";
+import { answerOf } from "./answer-of";
 
 const BLOCK = 200;
 
@@ -36,7 +37,7 @@ export function useRows<R>(
         fetch(`${address}&from=${start}&most=${BLOCK}`)
           .then(async (answer) => {
             if (!answer.ok || answer.redirected) throw new Error("no rows");
-            const got = (await answer.json()) as { rows: R[]; at: number; count: number };
+            const got = await answerOf<{ rows: R[]; at: number; count: number }>(answer);
             if (of.current !== sheet) return;
             if (got.at !== sheet.at || got.count !== sheet.count) {
               stale.current();

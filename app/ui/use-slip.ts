@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { answerOf } from "./answer-of";
 
 /** Reads what stands beside the selected row. It follows the row; what was read stays until `fresh` changes. */
 export function useSlip<T>(address: string | null, fresh: unknown): { slip: T | null; lost: boolean } {
@@ -13,7 +14,7 @@ export function useSlip<T>(address: string | null, fresh: unknown): { slip: T | 
       try {
         const answer = await fetch(address, { signal: stop.signal });
         if (!answer.ok || answer.redirected) throw new Error("no slip");
-        const slip = (await answer.json()) as T;
+        const slip = await answerOf<T>(answer);
         setLost(false);
         setKnown((k) => ({ fresh, by: new Map(k.fresh === fresh ? k.by : []).set(address, slip) }));
       } catch {

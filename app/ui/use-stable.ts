@@ -10,7 +10,7 @@ export function useStable<T extends Acts>(acts: T): T {
     () =>
       Object.fromEntries(
         Object.keys(acts).map((name) => [name, (...args: never[]) => latest.current[name]!(...args)]),
-      ) as T,
+      ) as T, // of each act one of the same name that calls it
   );
   return stable;
 }

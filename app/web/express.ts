@@ -104,7 +104,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
     res.locals.reference = randomBytes(4).toString("hex");
     res.locals.nonce = randomBytes(16).toString("base64");
     res.setHeader("X-Reference", res.locals.reference);
-    (req as Request & { id?: string }).id = res.locals.reference;
+    Object.assign(req, { id: res.locals.reference });
     next();
   });
   app.use(
@@ -113,7 +113,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
         useDefaults: false,
         directives: {
           defaultSrc: ["'none'"],
-          scriptSrc: ["'self'", (_req, res) => `'nonce-${(res as Response).locals.nonce}'`],
+          scriptSrc: [
+            "'self'",
+            (_req, res) => `'nonce-${(res as Response).locals.nonce /* set above, on the same response */}'`,
+          ],
           styleSrc: ["'self'", "'unsafe-inline'"], // widths of bars and rows are style attributes
           imgSrc: ["'self'", "data:"],
           fontSrc: ["'self'"],

@@ -243,7 +243,7 @@ type ValueOf<R extends PageActs> = R[keyof R] extends (...args: never[]) => infe
   : never;
 
 /**
- * PageActs the one act that is asked for. `of` is what the address says, such as the paper it is done to; it stands above
+ * Does the one act that is asked for. `of` is what the address says, such as the paper it is done to; it stands above
  * what was sent.
  */
 export const oneOf =

@@ -1,5 +1,6 @@
 import { Readable } from "node:stream";
 import busboy from "busboy";
+import { isRecord } from "../../core/keys";
 
 /** The most that somebody who is signed in sends at once: a file, and what stands beside it. */
 export const MOST_SENT = 25_000_000;
@@ -59,7 +60,7 @@ async function readText(body: ReadableStream<Uint8Array>, most: number): Promise
 function readObject(text: string): Sent | null {
   try {
     const read: unknown = JSON.parse(text);
-    return typeof read === "object" && read !== null && !Array.isArray(read) ? (read as Sent) : null;
+    return isRecord(read) && !Array.isArray(read) ? read : null;
   } catch {
     return null;
   }

@@ -4,13 +4,14 @@ export type Day = string & { readonly [day]: true };
 
 const MS = 86_400_000;
 const number = (d: Day) => Date.UTC(Number(d.slice(0, 4)), Number(d.slice(5, 7)) - 1, Number(d.slice(8, 10))) / MS;
-const fromNumber = (n: number) => new Date(n * MS).toISOString().slice(0, 10) as Day;
+const fromNumber = (n: number) => new Date(n * MS).toISOString().slice(0, 10) as Day; // what toISOString begins with
 
 /** The day a text names, or null where no such day exists (2026-02-30) or it lies outside 2000 to 2099. */
 export function parseDay(text: string): Day | null {
   if (!/^20\d\d-\d\d-\d\d$/.test(text)) return null;
   const at = new Date(`${text}T00:00:00Z`);
-  return !Number.isNaN(at.getTime()) && at.toISOString().slice(0, 10) === text ? (text as Day) : null;
+  const is = !Number.isNaN(at.getTime()) && at.toISOString().slice(0, 10) === text;
+  return is ? (text as Day) : null; // of the form of a day, and there is such a date
 }
 
 /** A day that the caller knows to exist; anything else is a fault. */
@@ -27,7 +28,7 @@ export const weekday = (d: Day) => ((number(d) + 3) % 7) + 1;
 /** The same day of the year before; the 29th of February is the 28th there. */
 export function yearBefore(d: Day): Day {
   const before = `${Number(d.slice(0, 4)) - 1}${d.slice(4)}`;
-  return (d.endsWith("-02-29") ? before.replace("-02-29", "-02-28") : before) as Day;
+  return (d.endsWith("-02-29") ? before.replace("-02-29", "-02-28") : before) as Day; // no leap day is left
 }
 
 export const laterOf = (a: Day, b: Day) => (a > b ? a : b);

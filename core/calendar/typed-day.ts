@@ -2,6 +2,8 @@ import { addDays, type Day, parseDay, weekday } from "./day";
 
 const formats = new Map<string, { write: Intl.DateTimeFormat; order: string; months: Map<string, number> }>();
 
+const PART: Partial<Record<Intl.DateTimeFormatPartTypes, string>> = { day: "d", month: "m", year: "y" };
+
 /** How a locale writes days: the order of day, month and year, and what months and weekdays are called. */
 function formatOf(locale: string) {
   let f = formats.get(locale);
@@ -9,7 +11,7 @@ function formatOf(locale: string) {
   const write = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
   const order = new Intl.DateTimeFormat(locale, { day: "2-digit", month: "2-digit", year: "numeric", timeZone: "UTC" })
     .formatToParts(new Date(0))
-    .map((p) => ({ day: "d", month: "m", year: "y" })[p.type as string] ?? "")
+    .map((p) => PART[p.type] ?? "")
     .join("");
   const months = new Map<string, number>();
   for (const month of ["long", "short"] as const)

@@ -50,7 +50,7 @@ export function coverOf(
   };
   const orders = [...coming]
     .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
-    .map((o) => ({ ...o, left: o.quantity as number }));
+    .map((o): Coming & { left: number } => ({ ...o, left: o.quantity }));
   const lines = [...wanting].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id - b.id));
   const covers = lines.map((line) => {
     let open: number = line.quantity;

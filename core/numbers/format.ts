@@ -19,7 +19,7 @@ function numberFormat(locale: string, least: number, most: number): Intl.NumberF
 /** The platform reads decimal text exactly, so no figure passes through binary floating point here. */
 const write = (locale: string, text: string, least: number, most: number) =>
   numberFormat(locale, least, most)
-    .format(text as unknown as number)
+    .format(text as unknown as number) // exact of any length as text, which the types of our platform do not know yet
     .replace("-", "−");
 
 /** The mark that a locale writes before the decimals. */
@@ -45,7 +45,7 @@ export const showRound = (minor: number, currency: string, locale = "en-GB") =>
 /** An amount in a word's width, for charts: 15.9k. */
 export const showShort = (minor: number, currency: string, locale = "en-GB") =>
   new Intl.NumberFormat(locale, { notation: "compact" })
-    .format(decimalText(minor, exponent(currency)) as unknown as number)
+    .format(decimalText(minor, exponent(currency)) as unknown as number) // as text it is exact
     .replace("-", "−");
 
 export function showPrice(millionths: number, currency: string, locale = "en-GB"): string {

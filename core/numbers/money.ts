@@ -11,7 +11,7 @@ declare const perUnit: unique symbol;
 /** A price per purchase unit as an integer of millionths of the currency's main unit. */
 export type UnitPrice = number & { readonly [perUnit]: true };
 export const PRICE_PLACES = 6;
-export const unitPrice = (millionths: number) => safe(millionths) as UnitPrice;
+export const unitPrice = (millionths: number) => safe(millionths) as UnitPrice; // here alone a number becomes a price
 
 /** Hundredths of a percent: 1.5 % is 150. */
 export type BasisPoints = number;
@@ -95,12 +95,12 @@ export function share(minor: number, weights: readonly number[]): number[] {
 }
 
 /** A price typed by a person: at least zero, at most a billion. */
-export function parsePrice(text: string, mark: DecimalMark = "."): Parsed<number> {
+export function parsePrice(text: string, mark: DecimalMark = "."): Parsed<UnitPrice> {
   const parsed = parseDecimal(text, PRICE_PLACES, mark);
   if (!parsed.ok) return parsed;
   if (parsed.value < 0) return { ok: false, says: "A price cannot be negative." };
   if (parsed.value > 1_000_000_000 * 1_000_000) return { ok: false, says: "A price above a billion is surely a slip." };
-  return parsed;
+  return { ok: true, value: unitPrice(parsed.value) };
 }
 
 /** An amount typed by a person, in main units of the currency. */

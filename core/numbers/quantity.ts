@@ -24,15 +24,16 @@ export const ONE = 10_000;
 /** The largest quantity a person may type: a hundred million units. Beyond it, it is a slip of the hand. */
 export const QTY_MOST = 100_000_000 * ONE;
 
-export const stock = (tenThousandths: number) => safe(tenThousandths) as StockQty;
-export const purchase = (tenThousandths: number) => safe(tenThousandths) as PurchaseQty;
+// Here alone a number becomes a quantity, of stock or of purchase, or a factor.
+export const stock = (tenThousandths: number) => safe(tenThousandths) as StockQty; // the caller’s word
+export const purchase = (tenThousandths: number) => safe(tenThousandths) as PurchaseQty; // the caller’s word
 export const factorOf = (tenThousandths: number) => {
   if (tenThousandths <= 0) throw new RangeError("A factor is above zero.");
-  return safe(tenThousandths) as Factor;
+  return safe(tenThousandths) as Factor; // above zero
 };
 
-export const plus = <Q extends Quantity>(a: Q, b: Q) => safe(a + b) as Q;
-export const minus = <Q extends Quantity>(a: Q, b: Q) => safe(a - b) as Q;
+export const plus = <Q extends Quantity>(a: Q, b: Q) => safe(a + b) as Q; // two of one kind
+export const minus = <Q extends Quantity>(a: Q, b: Q) => safe(a - b) as Q; // two of one kind
 
 /** Exact text of a quantity with a point and no grouping: for files and tests. */
 export const quantityText = (q: number) => decimalText(q, QTY_PLACES);

@@ -1,3 +1,4 @@
+import { isOneOf, keysOf } from "../keys";
 import { ORDER_KINDS, type OrderKind } from "./kinds";
 
 /** How the papers of orders look, and what is written on them and with them. */
@@ -5,7 +6,7 @@ import { ORDER_KINDS, type OrderKind } from "./kinds";
 /** The languages that a paper may be written in, by ISO 639-1. */
 export const LANGUAGES = { en: "English", de: "Deutsch", fr: "Français", nl: "Nederlands" } as const;
 export type Language = keyof typeof LANGUAGES;
-export const LANGUAGE_CODES = Object.keys(LANGUAGES) as Language[];
+export const LANGUAGE_CODES = keysOf(LANGUAGES);
 
 /** A standing list never leaves the house; every other kind has a paper. */
 export type PaperKind = Exclude<OrderKind, "standing">;
@@ -24,7 +25,7 @@ export const PAPER_COLUMNS = {
   amount: "amount",
 } as const;
 export type PaperColumn = keyof typeof PAPER_COLUMNS;
-export const PAPER_COLUMN_NAMES = Object.keys(PAPER_COLUMNS) as PaperColumn[];
+export const PAPER_COLUMN_NAMES = keysOf(PAPER_COLUMNS);
 
 export interface PaperLayout {
   columns: PaperColumn[];
@@ -77,8 +78,8 @@ export function fillPlaceholders(text: string, values: Partial<Record<Placeholde
   const lines = text.split("\n").flatMap((line) => {
     let empty = false;
     const filled = line.replace(BRACED, (all, name: string) => {
-      if (!(name in PLACEHOLDERS)) return all;
-      const value = values[name as Placeholder] ?? "";
+      if (!isOneOf(keysOf(PLACEHOLDERS), name)) return all;
+      const value = values[name] ?? "";
       if (value === "") empty = true;
       return value;
     });

@@ -1,4 +1,5 @@
-import { addDays, type Day } from "../calendar/day";
+import { addDays, type Day, toDay } from "../calendar/day";
+import { keysOf } from "../keys";
 import { decimalText } from "../numbers/decimal";
 import type { BasisPoints } from "../numbers/money";
 import { count } from "../text";
@@ -20,7 +21,7 @@ export function termsWords(t: PayTerms): string {
 
 /** The last day of a day's month. */
 export function monthEnd(day: Day): Day {
-  let end = addDays(`${day.slice(0, 8)}28` as Day, 4);
+  let end = addDays(toDay(`${day.slice(0, 8)}28`), 4);
   end = addDays(end, -Number(end.slice(8)));
   return end;
 }
@@ -44,7 +45,7 @@ export const INCOTERMS = {
   CIF: "Cost, Insurance and Freight",
 } as const;
 export type Incoterm = keyof typeof INCOTERMS;
-export const INCOTERM_CODES = Object.keys(INCOTERMS) as Incoterm[];
+export const INCOTERM_CODES = keysOf(INCOTERMS);
 
 export const deliveryWords = (rule: string, place: string) =>
   rule ? `${rule}${place ? ` ${place}` : ""} (Incoterms 2020)` : "";

@@ -1,3 +1,4 @@
+import { isOneOf } from "../keys";
 export const ROLES = [
   "requester",
   "buyer",
@@ -60,5 +61,7 @@ const MAY = {
 
 export type Act = keyof typeof MAY;
 
-export const may = (roles: readonly Role[], act: Act): boolean =>
-  (MAY[act] as readonly Role[]).some((r) => roles.includes(r));
+export const may = (roles: readonly Role[], act: Act): boolean => MAY[act].some((r) => roles.includes(r));
+
+/** The roles that a text names, separated by commas. */
+export const rolesIn = (text: string): Role[] => text.split(",").filter((r) => isOneOf(ROLES, r));

@@ -1,6 +1,6 @@
 import { Big } from "../numbers/decimal";
 import { moneyText } from "../numbers/money";
-import { type PurchaseQty, quantityText } from "../numbers/quantity";
+import { type PurchaseQty, purchase, quantityText } from "../numbers/quantity";
 import { amount, type Step, type Sum } from "../sums/sum";
 import { holdingOf } from "./ahead";
 import type { Model } from "./model";
@@ -34,7 +34,7 @@ export function targetsOf(p: PlacingProblem, placing: Placing): Target[] {
           order: o.key,
           item,
           name: row.name,
-          gap: (next.from - bought) as PurchaseQty,
+          gap: purchase(next.from - bought),
           from: next.from,
           unit: offer.packing.unit,
         });

@@ -1,5 +1,5 @@
-import type { Day } from "../calendar/day";
-import { type BasisPoints, unitPrice } from "../numbers/money";
+import { toDay } from "../calendar/day";
+import { unitPrice } from "../numbers/money";
 import { factorOf, ONE, purchase, stock } from "../numbers/quantity";
 import {
   type Joined,
@@ -44,7 +44,7 @@ export function drawer(seed: number): (below: number) => number {
   };
 }
 
-const DAY = "2026-12-01" as Day;
+const DAY = toDay("2026-12-01");
 
 /** A problem of suppliers with breaks, packs, minimums, freight, dates and currencies: for tests and benchmarks. */
 export function madeUp(how: MadeUp): PlacingProblem {
@@ -160,6 +160,6 @@ export function madeUp(how: MadeUp): PlacingProblem {
     rows,
     suppliers,
     joined,
-    ahead: { days: how.ahead ?? 0, rate: 800 as BasisPoints },
+    ahead: { days: how.ahead ?? 0, rate: 800 },
   };
 }

@@ -281,7 +281,7 @@ function boundAhead(d: Draft): void {
     d.chosen.filter((c) => !c.already && !c.row.locked),
     (c) => `${word(c.row.item)}_${c.row.store}`,
   ).values()) {
-    const [{ row }] = chosen as [Chosen];
+    const { row } = chosen[0]!;
     const most = mostAhead(row, d.problem.ahead);
     if (most === null || new Set(chosen.map((c) => c.row)).size < 2) continue;
     const more = chosen
@@ -314,7 +314,7 @@ function meet(d: Draft, row: PlacedRow, mine: readonly Chosen[]): void {
       ...orLeft(1),
     ]);
   if (row.locked) return;
-  const step = mine.map((c) => covers(c.offer, c.buy) as number).reduce(gcd, 0);
+  const step = mine.reduce((a, c) => gcd(a, covers(c.offer, c.buy)), 0);
   const wanted = Math.ceil(row.wanted / step);
   // What goes beyond the need is of no more use, and the rule is the tighter for not counting it.
   rule(d, `cover_${name}`, wanted, NO_MOST, [

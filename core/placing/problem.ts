@@ -110,6 +110,11 @@ export interface PlacingProblem {
 export type Placing = Readonly<Record<string, readonly RowPart[]>>;
 
 export const orderKey = (supplier: number, store: number) => `${supplier}/${store}`;
+/** Whose order a key is of, and for which store. */
+export const ofOrderKey = (key: string) => {
+  const [supplier = 0, store = 0] = key.split("/").map(Number);
+  return { supplier, store };
+};
 
 /** How much other orders draw from each blanket line. */
 export type Drawn = ReadonlyMap<number, number>;

@@ -1,4 +1,5 @@
 import type { Day } from "../calendar/day";
+import { toDay } from "../calendar/day";
 
 /** When somebody works: by the clock of the place where the server stands (TZ). */
 export interface WorkingTime {
@@ -15,7 +16,7 @@ export interface WorkingTime {
 export const OFFICE: WorkingTime = { works: 31, from: 480, to: 960, closed: () => false };
 
 const two = (n: number) => String(n).padStart(2, "0");
-const dayOf = (at: Date) => `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}` as Day;
+const dayOf = (at: Date) => toDay(`${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`);
 const opens = (at: Date, time: WorkingTime) =>
   ((time.works >> ((at.getDay() + 6) % 7)) & 1) === 1 && !time.closed(dayOf(at));
 

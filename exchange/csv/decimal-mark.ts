@@ -9,16 +9,17 @@ const NUMBER = /^-?\d+([.,])\d+$/;
  * it. Groups of thousands have no place in a file.
  */
 export function markOf(cells: Iterable<string>): DecimalMark | null {
-  const sure = new Set<string>();
+  const sure = new Set<DecimalMark>();
   let unclear = false;
   for (const cell of cells) {
     const text = cell.trim();
     const mark = NUMBER.exec(text)?.[1];
-    if (!mark) continue;
+    if (mark !== "." && mark !== ",") continue;
     if (UNCLEAR.test(text)) unclear = true;
     else sure.add(mark);
   }
-  if (sure.size === 1) return [...sure][0] as DecimalMark;
+  const [mark, another] = sure;
+  if (mark && !another) return mark;
   return sure.size === 0 && !unclear ? "." : null;
 }
 

@@ -1,9 +1,9 @@
-import { parseDay } from "../../core/calendar/day";
+import { type Day, parseDay } from "../../core/calendar/day";
 import { clip, type DecimalMark, decimalText, parseDecimal } from "../../core/numbers/decimal";
 import { moneyText, parsePrice } from "../../core/numbers/money";
 import { parseQuantity } from "../../core/numbers/quantity";
 import { plainText } from "../../core/text";
-import type { Column } from "./table";
+import type { CheckedRow, Column } from "./table";
 
 /** The files an administrator loads and saves. Columns carry the names that stand in the first line of the file. */
 export const FILE_KINDS = [
@@ -39,9 +39,11 @@ const code: Read<string> = (c) =>
     ? ok(c)
     : no("A code has at most 40 letters, digits and . _ / + - without spaces.");
 const oneOf =
-  (...list: string[]): Read<string> =>
-  (c) =>
-    list.includes(c.toLowerCase()) ? ok(c.toLowerCase()) : no(`Use one of: ${list.join(", ")}.`);
+  <const L extends string>(...list: L[]): Read<L> =>
+  (c) => {
+    const found = list.find((word) => word === c.toLowerCase());
+    return found ? ok(found) : no(`Use one of: ${list.join(", ")}.`);
+  };
 /**
  * A file is not typed into a field that shows how it was understood: "1,250" may be 1.25 as well as 1250, so groups of
  * thousands are taken only beside a decimal mark ("1,250.00").
@@ -87,11 +89,9 @@ const percent: Read<number> = inFile((c, mark) => {
 });
 const yes: Read<number> = (c) =>
   /^(yes|1|true)$/i.test(c) ? ok(1) : /^(no|0|false)$/i.test(c) ? ok(0) : no("Write yes or no.");
-const day: Read<string> = (c) => {
+const day: Read<Day> = (c) => {
   const d = parseDay(c);
-  return d
-    ? ok<string>(d)
-    : no(/^\d{4}-\d\d-\d\d$/.test(c) ? "There is no such date." : "Write the date like 2026-11-24.");
+  return d ? ok(d) : no(/^\d{4}-\d\d-\d\d$/.test(c) ? "There is no such date." : "Write the date like 2026-11-24.");
 };
 const currency: Read<string> = (c) => {
   const known = /^[A-Z]{3}$/.test(c) && Intl.supportedValuesOf("currency").includes(c);
@@ -119,23 +119,28 @@ const weekdays: Read<number> = (c) => {
     .toLowerCase()
     .split(/[\s,/]+/)
     .filter(Boolean);
-  const wrong = names.find((n) => !WEEKDAYS.includes(n as never));
-  return wrong || names.length === 0
+  const week: readonly string[] = WEEKDAYS;
+  const places = names.map((n) => week.indexOf(n));
+  return places.includes(-1) || names.length === 0
     ? no("Weekdays like mon tue wed thu fri.")
-    : ok(names.reduce((a, n) => a | (1 << WEEKDAYS.indexOf(n as never)), 0));
+    : ok(places.reduce((days, place) => days | (1 << place), 0));
 };
 export const weekdayText = (days: number) => WEEKDAYS.filter((_, i) => days & (1 << i)).join(" ");
 
-const must = <T>(name: string, read: Read<T>, hint: string): Column<T> => ({ name, read, hint, required: true });
-const can = <T>(name: string, read: Read<T>, hint: string, empty?: T): Column<T> => ({
+const must = <const N extends string, T>(name: N, read: Read<T>, hint: string): Column<T, N> => ({
   name,
   read,
   hint,
-  required: false,
-  empty,
+  required: true,
 });
+const can = <const N extends string, T, E extends NoInfer<T> | null = null>(
+  name: N,
+  read: Read<T>,
+  hint: string,
+  empty?: E,
+): Column<T | E, N> => ({ name, read, hint, required: false, empty });
 
-export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
+export const COLUMNS = {
   stores: [
     must("code", code, "the store’s code"),
     must("name", text(80), "the store’s name"),
@@ -300,7 +305,15 @@ export const COLUMNS: Record<FileKind, readonly Column<never>[]> = {
     can("needed_by", day, "needed by; empty is as soon as it usually comes"),
     can("note", text(200), "a note for the buyer", ""),
   ],
-} as never;
+} satisfies Record<FileKind, readonly Column[]>;
+
+type ColumnOf<K extends FileKind> = (typeof COLUMNS)[K][number];
+/** What a checked row of this kind of file holds. */
+export type RowOf<K extends FileKind> = {
+  [C in ColumnOf<K> as C["name"]]: C extends Column<infer T, string> ? T : never;
+};
+/** The rows of a file of this kind, each without a fault in itself. */
+export type RowsOf<K extends FileKind> = readonly CheckedRow<RowOf<K>>[];
 
 /** Cells of an exported file, written so that the same file can be loaded again. */
 export const cell = {

@@ -64,7 +64,7 @@ export function readTable(bytes: Uint8Array): { ok: true; table: Table } | { ok:
       record_delimiter: "\n",
       max_record_size: MOST_IN_A_ROW,
       to: MOST_ROWS + 2,
-    }) as never;
+    }) as never; // with `info` each record stands beside where it was, which the types of the parser do not say
   } catch (e) {
     if (!(e instanceof CsvError)) throw e;
     const line = Number(e.lines ?? 1) + before;
@@ -127,8 +127,8 @@ function lineOfBadByte(bytes: Uint8Array): number {
   return line;
 }
 
-export interface Column<T = unknown> {
-  name: string;
+export interface Column<T = unknown, N extends string = string> {
+  name: N;
   /** A required column must be in the file and filled in every row. */
   required: boolean;
   read: (cell: string, mark: DecimalMark) => { ok: true; value: T } | { ok: false; says: string };
@@ -137,10 +137,10 @@ export interface Column<T = unknown> {
   hint: string;
 }
 
-export interface CheckedRow {
+export interface CheckedRow<V extends object = Record<string, unknown>> {
   line: number;
   /** Every column; one that the file leaves out has what it means for a new record. */
-  values: Record<string, unknown>;
+  values: V;
   /** What stood in the file. */
   text: (column: string) => string;
 }

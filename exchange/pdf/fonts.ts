@@ -53,7 +53,7 @@ function open(name: string): TypeFile {
   let file = opened.get(name);
   if (!file) {
     const bytes = plainFont(readFileSync(path(name)));
-    file = { name, bytes, font: create(bytes) as Font };
+    file = { name, bytes, font: create(bytes) as Font } /* ours are single fonts, no collections */;
     opened.set(name, file);
   }
   return file;

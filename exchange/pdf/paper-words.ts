@@ -1,5 +1,6 @@
+import { isOneOf } from "../../core/keys";
 import { showPercent } from "../../core/numbers/format";
-import { LANGUAGES, type Language, type PaperKind, type PaperTexts } from "../../core/orders/papers";
+import { LANGUAGE_CODES, type Language, type PaperKind, type PaperTexts } from "../../core/orders/papers";
 import type { PayTerms } from "../../core/orders/terms";
 
 /** The words that stand on the paper of an order, in one language. */
@@ -405,7 +406,7 @@ export const localeOf = (language: Language, own: string): string =>
 /** The language that a company's locale speaks; English where papers cannot be written in it. */
 export function languageOf(locale: string): Language {
   const code = locale.split("-")[0] ?? "";
-  return code in LANGUAGES ? (code as Language) : "en";
+  return isOneOf(LANGUAGE_CODES, code) ? code : "en";
 }
 
 /** The texts of a kind of paper where the company has kept none. */

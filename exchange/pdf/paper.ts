@@ -59,7 +59,7 @@ export function blocks(p: Sheets, facts: readonly Block[], ruled = false): void 
   if (ruled) p.rule(p.y, 1, RULE);
   p.y += ruled ? 6 : 14;
   const set = facts.map(({ title, lines }): SetLine[] => {
-    const [first, ...rest] = lines.filter(Boolean) as string[];
+    const [first, ...rest] = lines.filter((l): l is string => !!l);
     return [
       ...p.set(title, HEAD, width),
       ...p.set(first ?? "–", BOLD, width),

@@ -70,7 +70,7 @@ export class Sheets {
 
   /** An element of the document under another one; `draw` is what is read out for it. */
   tag(type: string, under: Element | null = null, draw?: () => void, options: object = {}): Element {
-    const element = this.doc.struct(type as "P", options);
+    const element = this.doc.struct(type as "P", options); // the library’s types leave out some that PDF has
     (under ?? this.root).add(element);
     if (draw) element.add(draw);
     return element;
@@ -252,7 +252,7 @@ export class Sheets {
 
 /** Title and author go into the XMP as they are, where a "&" of a company's name has to be spelled; by then the rest is written. */
 function spelledInXmp(doc: PDFKit.PDFDocument): void {
-  const ending = doc as unknown as { endMetadata: () => void };
+  const ending = doc as unknown as { endMetadata: () => void }; // not in the library’s types
   const end = ending.endMetadata.bind(doc);
   ending.endMetadata = () => {
     const spell = (text = "") => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");

@@ -1,5 +1,4 @@
 import { z } from "zod";
-import type { BasisPoints } from "../../core/numbers/money";
 import { ROLES } from "../../core/people/roles";
 import { type Ladder, type Rules, SIGNED_KINDS, SIGNED_PAPERS, type Signer } from "../../core/signoff/rulebook";
 
@@ -151,5 +150,5 @@ export function rulesFromFile(
   );
   const { percent, amount } = file.allowance;
   if (says.size) return { ok: false, says: [...says] };
-  return { ok: true, rules: { allowance: { percent: percent as BasisPoints, amount }, ladders } };
+  return { ok: true, rules: { allowance: { percent, amount }, ladders } };
 }

@@ -1,6 +1,6 @@
 import { create } from "xmlbuilder2";
 import { decimalText } from "../../core/numbers/decimal";
-import { moneyText, netPrice, priceText, type UnitPrice } from "../../core/numbers/money";
+import { moneyText, netPrice, priceText, unitPrice } from "../../core/numbers/money";
 import { quantityText } from "../../core/numbers/quantity";
 import { unitCode } from "../../core/numbers/units";
 import { limitWords, lookOf, type OrderDocument, placeOf } from "../pdf/order-document";
@@ -92,7 +92,7 @@ type Amount = (minor: number) => Content;
 
 function line(d: OrderDocument, l: OrderDocument["lines"][number], money: Amount): Content {
   const unit = unitCode(l.unitCode ?? "C62");
-  const exact = l.price === null ? null : netPrice(l.price as UnitPrice, l.standing, l.discount);
+  const exact = l.price === null ? null : netPrice(unitPrice(l.price), l.standing, l.discount);
   return {
     "cac:LineItem": {
       "cbc:ID": l.position,
@@ -195,11 +195,12 @@ function notes(d: OrderDocument, l: OrderDocument["lines"][number]): Content {
 
 /** XML 1.0 forbids some letters anywhere, also written as numbers: they are left out. */
 const FORBIDDEN = /[^\t\n\r\u0020-\uD7FF\uE000-\uFFFD\u{10000}-\u{10FFFF}]/gu;
+// What comes out has the shape of what went in: only letters of its texts are left out.
 function inXml<T>(content: T): T {
-  if (typeof content === "string") return content.replace(FORBIDDEN, "") as T;
-  if (Array.isArray(content)) return content.map(inXml) as T;
+  if (typeof content === "string") return content.replace(FORBIDDEN, "") as T; // a text, as before
+  if (Array.isArray(content)) return content.map(inXml) as T; // a list, as before
   if (typeof content === "object" && content !== null)
-    return Object.fromEntries(Object.entries(content).map(([k, v]) => [k, inXml(v)])) as T;
+    return Object.fromEntries(Object.entries(content).map(([k, v]) => [k, inXml(v)])) as T; // the same names
   return content;
 }
 

@@ -99,7 +99,7 @@ class Archive {
     }
     if (reading.close) parser.on("closetag", (tag) => reading.close!(plain(tag.name)));
     let decoder: TextDecoder | null = null;
-    for await (const chunk of stream as AsyncIterable<Buffer>) {
+    for await (const chunk of stream as AsyncIterable<Buffer> /* no encoding is set */) {
       decoder ??= new TextDecoder(chunk[0] === 0xff ? "utf-16le" : "utf-8");
       parser.write(decoder.decode(chunk, { stream: true }));
     }

@@ -88,7 +88,7 @@ export function once<T>(desk: Desk, act: Act, body: (tx: Tx) => Done<T>): Done<T
     ).get(desk.person.id, desk.key);
     if (before) {
       return before.act === act && (before.sent === "" || before.sent === sent)
-        ? (JSON.parse(before.answer) as Done<T>)
+        ? (JSON.parse(before.answer) as Done<T>) // the answer of this act, kept as it was given
         : refuse("", "This was sent before under the same key, for something else. Load the page again.");
     }
     const answer = body(tx);

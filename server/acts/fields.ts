@@ -55,7 +55,7 @@ export const CountedQuantity = typed((s) =>
   s.trim() === "" ? { ok: true as const, value: 0 } : parseQuantity(s, ".", "zero allowed"),
 );
 export const PriceOrNone = typed((s): { ok: true; value: UnitPrice | null } | { ok: false; says: string } =>
-  s.trim() === "" ? { ok: true, value: null } : (parsePrice(s) as { ok: true; value: UnitPrice }),
+  s.trim() === "" ? { ok: true, value: null } : parsePrice(s),
 );
 
 /** A percentage from 0 to 100 with two places, as hundredths of a percent. */

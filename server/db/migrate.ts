@@ -45,7 +45,7 @@ function runMissing(db: Database.Database): void {
     if (before) throw new Error(`Migration ${name} was changed after it ran.`);
     db.transaction(() => {
       db.exec(text);
-      const loose = db.pragma("foreign_key_check") as { table: string }[];
+      const loose = db.pragma("foreign_key_check") as { table: string }[]; // as SQLite documents it
       if (loose.length) throw new Error(`Migration ${name} leaves ${loose[0]!.table} pointing at nothing.`);
       db.prepare("INSERT INTO migration (name, hash) VALUES (?, ?)").run(name, hash);
     }).immediate();

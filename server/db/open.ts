@@ -40,7 +40,7 @@ export function sql<Row = unknown>(db: Db, text: string): Database.Statement<unk
   if (!known) prepared.set(db, (known = new Map()));
   let statement = known.get(text);
   if (!statement) known.set(text, (statement = db.prepare(text)));
-  return statement as Database.Statement<unknown[], Row>;
+  return statement as Database.Statement<unknown[], Row>; // held against the columns by a test over every statement
 }
 
 /** The id of a record that was just made. */

@@ -43,7 +43,7 @@ export async function inWorker<J extends JobName>(
   port1.unref();
   try {
     const task: Task<J> = { job, input, port: port2 };
-    const output = (await theCrew().run(task, { transferList: [port2], signal })) as Jobs[J]["output"];
+    const output = (await theCrew().run(task, { transferList: [port2], signal })) as Jobs[J]["output"]; // what the worker of this job returns
     // What was said before the answer may still wait in the port.
     await new Promise((done) => setImmediate(done));
     return output;

@@ -67,7 +67,7 @@ export function loadInWorker(
 
 /** Why a worker could not read a file to its end; null where the fault is ours. */
 function whyNot(fault: unknown): string | null {
-  const { code, name } = fault as { code?: string; name?: string };
+  const { code, name } = fault as { code?: string; name?: string }; // only looked at: whatever was thrown
   if (code === "ERR_WORKER_OUT_OF_MEMORY") return "This file needs more memory than there is for one file. Split it.";
   return name === "AbortError" || name === "TimeoutError" ? "This file takes too long. Split it." : null;
 }

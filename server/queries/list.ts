@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Day } from "../../core/calendar/day";
+import { keysOf, recordOf } from "../../core/keys";
 import type { Act } from "../../core/people/roles";
 import { type Db, sql } from "../db/open";
 import { AddressDay, AddressList } from "./address";
@@ -107,8 +108,8 @@ export function defineList<By extends string, Flag extends string, Sum extends s
   spec: ListSpec<By, Flag, Sum, Row>,
 ): List<By, Flag, Sum, Row> {
   type Query = ListQuery<By, Flag>;
-  const names = Object.keys(spec.by) as By[];
-  const flags = Object.keys(spec.flags) as Flag[];
+  const names = keysOf(spec.by);
+  const flags = keysOf(spec.flags);
   const address = z.object({
     ...Object.fromEntries(names.map((name) => [name, AddressList])),
     ...Object.fromEntries(flags.map((name) => [name, z.literal("yes").optional().catch(undefined)])),
@@ -121,9 +122,7 @@ export function defineList<By extends string, Flag extends string, Sum extends s
   function query(search: URLSearchParams): Query {
     const read = address.parse(Object.fromEntries(search));
     const column = read.sort?.replace(/^-/, "") ?? "";
-    const known = Object.fromEntries(
-      names.map((name) => [name, valuesOf(spec.by[name], (read as Record<string, unknown>)[name] as string[])]),
-    );
+    const known = recordOf(names, (name) => valuesOf(spec.by[name], AddressList.parse(search.get(name) ?? undefined)));
     const sort = Object.hasOwn(spec.sorts, column) ? { column, down: read.sort!.startsWith("-") } : null;
     return { ...read, ...known, sort } as Query; // what was read by its schema, and the names of the specification
   }

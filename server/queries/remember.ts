@@ -33,7 +33,7 @@ function keptAt<T>(all: WeakMap<Db, Kept>, db: Db, at: string, name: string, rea
   let known = all.get(db);
   if (known?.at !== at) all.set(db, (known = { at, readings: new Map() }));
   const { readings } = known;
-  if (readings.has(name)) return readings.get(name) as T;
+  if (readings.has(name)) return readings.get(name) as T; // each name is of one reading
   const value = read();
   readings.set(name, value);
   for (const first of readings.keys()) {

@@ -1,5 +1,6 @@
 import { useRef, useState } from "react";
 import { Link, useFetcher, useLoaderData } from "react-router";
+import { isRecord } from "../../../core/keys";
 import { COLUMNS } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
 import type { Mapping } from "../../../exchange/csv/match-columns";
@@ -58,11 +59,11 @@ const faulty = (faults: Fault[], says: string): Done<Answer> => done({ step: "fa
 
 function mappingIn(text: unknown): Mapping {
   const read = readJson(text);
-  const known = COLUMNS.needs.map((c) => c.name);
-  if (typeof read !== "object" || read === null) return {};
+  const known: string[] = COLUMNS.needs.map((c) => c.name);
+  if (!isRecord(read)) return {};
   return Object.fromEntries(
-    Object.entries(read).filter(([k, v]) => known.includes(k) && typeof v === "string"),
-  ) as Mapping;
+    Object.entries(read).flatMap(([k, v]) => (known.includes(k) && typeof v === "string" ? [[k, v]] : [])),
+  );
 }
 
 /** A file on its way into the pool: looked at, its columns matched, checked as they are matched, brought. */

@@ -9,7 +9,7 @@ import { needQuery } from "../../../server/queries/needs/query";
 import { readBenches } from "../../../server/queries/placing/bench";
 import { Empty, SheetAndSlip } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
-import { type Packed, pack, usePacked } from "../../ui/packed";
+import { pack, usePacked } from "../../ui/packed";
 import { RuledSheet } from "../../ui/ruled-sheet";
 import { newKey } from "../../ui/submission";
 import { useAddress } from "../../ui/use-address";
@@ -34,7 +34,7 @@ export const loader = page("see needs", ({ db, url, person, day, hour }) => {
   const at = url.searchParams.get("at");
   const sheet = readNeedSheet(db, query, { person: person.id, today: day, hour }, { from: 0, most: FIRST, around: at });
   return {
-    sheet: pack(sheet) as Packed<typeof sheet>,
+    sheet: pack(sheet),
     query,
     views: readViews(db, person.id, "needs"),
     unknown: may(person.roles, "plan") ? readUnknown(db).length : 0,

@@ -1,4 +1,5 @@
 import { parseDay } from "../../../core/calendar/day";
+import { keysOf } from "../../../core/keys";
 import { RUN_WORDS, RUNS } from "../../../core/needs/run";
 import type { View } from "../../../server/acts/views/keep-view";
 import type { NeedSheet } from "../../../server/queries/needs/needs";
@@ -88,7 +89,7 @@ function Narrow({ facets }: Pick<Props, "facets">) {
     <div className="grid grid-cols-2 gap-x-6 gap-y-3 max-md:grid-cols-1">
       <fieldset>
         <legend className="mb-1 text-xs font-semibold text-ink-2">Lateness</legend>
-        {Object.entries(LATE_WORDS).map(([value, word]) => (
+        {keysOf(LATE_WORDS).map((value) => (
           <label key={value} className="flex items-center gap-2 py-[2px]">
             <input
               type="radio"
@@ -98,8 +99,8 @@ function Narrow({ facets }: Pick<Props, "facets">) {
               onChange={() => put({ late: value })}
               onClick={() => search.get("late") === value && put({ late: null })}
             />
-            {word}
-            <span className="figure ml-auto text-ink-3">{facets.late[value as keyof typeof LATE_WORDS]}</span>
+            {LATE_WORDS[value]}
+            <span className="figure ml-auto text-ink-3">{facets.late[value]}</span>
           </label>
         ))}
       </fieldset>

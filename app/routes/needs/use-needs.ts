@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { NeedRow, Ticked } from "../../../server/queries/needs/needs";
+import { answerOf } from "../../ui/answer-of";
 import { newKey } from "../../ui/submission";
 import type { ChooseWord } from "./choose";
 
@@ -39,11 +40,11 @@ export function useChoices(first: readonly Ticked[], address: string, onChosen: 
         body: JSON.stringify({ ...body, key: newKey() }),
       });
       if (answer.redirected) throw new Error("signed out");
-      const said = (await answer.json()) as {
+      const said = await answerOf<{
         ok: boolean;
         value?: { ticked: Ticked[] };
         problems?: { says: string }[];
-      };
+      }>(answer);
       setTrouble(said.ok ? null : (said.problems?.[0]?.says ?? "This could not be kept."));
       if (pending.current.size === 0) {
         if (said.ok && said.value) setTicked(said.value.ticked);
@@ -104,14 +105,14 @@ export function useChoices(first: readonly Ticked[], address: string, onChosen: 
       void run();
     };
   }, [run]);
-  const base = new Set(ticked.map((t) => t.key));
+  const keys = new Set(ticked.map((t) => t.key));
   for (const [key, c] of overlay) {
-    if (c.ticked === true) base.add(key);
-    if (c.ticked === false) base.delete(key);
+    if (c.ticked === true) keys.add(key);
+    if (c.ticked === false) keys.delete(key);
   }
   return {
     ticked,
-    keys: base as ReadonlySet<string>,
+    keys,
     trouble,
     /** Something was just chosen, and what it comes to is not answered yet. */
     working,
@@ -149,11 +150,11 @@ export function usePlanTick(at: number, address: string, onMoved: () => void) {
       try {
         const answer = await fetch(`/needs/tick?${address}`);
         if (!answer.ok || answer.redirected) return;
-        const said = (await answer.json()) as {
+        const said = await answerOf<{
           at: number;
           working: { done: number; of: number } | null;
           stopped: boolean;
-        };
+        }>(answer);
         setNow(said);
         if (said.at !== at && !said.working) moved.current();
       } catch {

@@ -32,7 +32,8 @@ export function BlanketSheet({ blanket, head, mayCall, problems }: Props) {
       <Form
         method="post"
         onSubmit={(e) => {
-          (e.currentTarget.elements.namedItem("key") as HTMLInputElement).value = key();
+          const field = e.currentTarget.elements.namedItem("key");
+          if (field instanceof HTMLInputElement) field.value = key();
         }}
       >
         <input type="hidden" name="do" value={"call off" satisfies OrderWord} />

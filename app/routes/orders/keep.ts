@@ -19,7 +19,8 @@ const answered = (
   version: number,
   lines: readonly number[] | "all" = "all",
   now?: OrderNow,
-) => done({ version, ...readDraftPart(desk.db, Number(order) as OrderId, lines, desk.day, now) });
+) =>
+  done({ version, ...readDraftPart(desk.db, Number(order) as OrderId /* checked by the act */, lines, desk.day, now) });
 
 const draftActs = {
   save: (desk, input) => {

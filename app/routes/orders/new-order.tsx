@@ -38,6 +38,12 @@ export const action = act<unknown>("write orders", (desk, input) => {
   return started;
 });
 
+const formOf = (fields: Record<string, string>) => {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(fields)) form.set(name, value);
+  return form;
+};
+
 const ABOUT: Record<OrderKind, string> = {
   "one-off": "Goods and services for a day, to a store.",
   "call-off": "Drawn from a blanket order: open that one, and call off there.",
@@ -56,7 +62,11 @@ export default function NewOrder() {
   const [kind, setKind] = useState<OrderKind>(first);
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const at = (field: string) => problemAt(problems, field);
-  const start = (fields: Record<string, string>) => !busy && submit({ ...fields, key: key() }, { method: "post" });
+  const start = (fields: FormData) => {
+    if (busy) return;
+    fields.set("key", key());
+    void submit(fields, { method: "post" });
+  };
   return (
     <SheetAndSlip
       sheet={
@@ -67,7 +77,7 @@ export default function NewOrder() {
             className="border-t-2 border-ink px-4.5 py-4 [&>*]:max-w-[740px] flex flex-col gap-4"
             onSubmit={(e) => {
               e.preventDefault();
-              void start(Object.fromEntries(new FormData(e.currentTarget)) as Record<string, string>);
+              start(new FormData(e.currentTarget));
             }}
           >
             <Problems problems={problems} />
@@ -128,7 +138,7 @@ export default function NewOrder() {
               className="flex items-end gap-2"
               onSubmit={(e) => {
                 e.preventDefault();
-                void start(Object.fromEntries(new FormData(e.currentTarget)) as Record<string, string>);
+                start(new FormData(e.currentTarget));
               }}
             >
               <TextField
@@ -143,7 +153,7 @@ export default function NewOrder() {
               </Button>
             </form>
           </SlipPart>
-          <FromLists lists={lists} busy={busy} onStart={(from) => void start({ from })} />
+          <FromLists lists={lists} busy={busy} onStart={(from) => start(formOf({ from }))} />
           <p className="text-ink-2">
             What is needed is quicker placed from Needs and the Bench: there, orders are written by supplier and store.
           </p>

@@ -132,7 +132,10 @@ export function WayStrip({ stations }: { stations: Station[] }) {
   );
 }
 
-export function FactStrip({ facts }: { facts: [string, string][] }) {
+/** What is known of a paper: what it is, and how it is written. */
+export type StripFacts = readonly (readonly [what: string, is: string])[];
+
+export function FactStrip({ facts }: { facts: StripFacts }) {
   return (
     <dl className={`grid ${facts.length > 4 ? "grid-cols-6" : "grid-cols-4"} border-y border-rule max-md:grid-cols-2`}>
       {facts.map(([k, v]) => (

@@ -7,6 +7,7 @@ import { useWriting } from "../../ui/locale";
 import { StateSquare, TallyStrip } from "../../ui/signs";
 import { newKey } from "../../ui/submission";
 import { useSlip } from "../../ui/use-slip";
+import type { StripFacts } from "./order-head";
 import type { OrderSheetWord } from "./sheet-acts";
 
 interface Props {
@@ -20,14 +21,14 @@ interface Props {
 /** About the selected order of a list. */
 export function OrderSlip({ row, quick = false, marks = [], mayMark = false }: Props) {
   const w = useWriting();
-  const facts: [string, string][] = [
+  const facts: StripFacts = [
     ["Store", row.storeName],
     ["Buyer", row.writerName],
     ["Written", w.moment(row.written)],
     ["Placed", row.placed ? w.moment(row.placed) : "not yet"],
     ["Wanted by", w.day(row.required)],
     ["Before tax", w.amount(row.net, row.currency)],
-    ...(row.currency === w.home ? [] : [["In home currency", w.amount(row.homeNet)] as [string, string]]),
+    ...(row.currency === w.home ? [] : [["In home currency", w.amount(row.homeNet)] as const]),
   ];
   return (
     <>

@@ -29,7 +29,7 @@ import { useBusy } from "../../ui/use-busy";
 import { SignActs } from "../signoff/sign-acts";
 import { BlanketSheet } from "./blanket-sheet";
 import type { OrderWord } from "./order-acts";
-import { FactStrip, HeldNote, Stations } from "./order-head";
+import { FactStrip, type StripFacts, HeldNote, Stations } from "./order-head";
 import { OrderPapers } from "./order-papers";
 import { OrderTotals } from "./order-totals";
 import { PrivateLinks } from "./private-links";
@@ -177,7 +177,7 @@ export function WrittenOrder({
 
 const titleOf = (kind: OrderKind) => `${KIND_WORDS[kind][0]!.toUpperCase()}${KIND_WORDS[kind].slice(1)}`;
 
-function factsOf(sheet: OrderSheet, w: ReturnType<typeof useWriting>): [string, string][] {
+function factsOf(sheet: OrderSheet, w: ReturnType<typeof useWriting>): StripFacts {
   const { head } = sheet;
   const references = [
     head.ourReference && `ours ${head.ourReference}`,
@@ -191,14 +191,9 @@ function factsOf(sheet: OrderSheet, w: ReturnType<typeof useWriting>): [string, 
       : ["Wanted by", w.day(head.required)],
     ["Terms", `${termsWords(head.terms)}, ${head.currency}`],
     ...(head.deliveryTerms
-      ? [
-          ["Delivery", deliveryWords(head.deliveryTerms, head.deliveryPlace).replace(" (Incoterms 2020)", "")] as [
-            string,
-            string,
-          ],
-        ]
+      ? [["Delivery", deliveryWords(head.deliveryTerms, head.deliveryPlace).replace(" (Incoterms 2020)", "")] as const]
       : []),
-    ...(references.length ? [["References", references.join(", ")] as [string, string]] : []),
+    ...(references.length ? [["References", references.join(", ")] as const] : []),
     head.kind === "blanket" ? ["Called", head.title || "–"] : ["Serves", head.jobName ?? serves(sheet)],
   ];
 }

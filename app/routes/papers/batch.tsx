@@ -1,11 +1,13 @@
 import { useEffect, useState } from "react";
 import { Link, useLoaderData, useRevalidator } from "react-router";
+import { keysOf } from "../../../core/keys";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { stopBatch } from "../../../server/acts/papers/batches";
 import { hasPapers } from "../../../server/jobs/papers/run-batch";
 import { type BatchOrder, readBatch, readBatchOrders } from "../../../server/queries/papers/batches";
 import { SlipForm } from "../../parts/slip-form";
+import { answerOf } from "../../ui/answer-of";
 import { ButtonLink } from "../../ui/button";
 import { Cuts, Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -89,7 +91,7 @@ export default function BatchPage() {
               label="Show"
               value={show}
               onChange={setShow}
-              options={(Object.keys(SHOWS) as Show[]).map((s) => ({
+              options={keysOf(SHOWS).map((s) => ({
                 value: s,
                 label: SHOWS[s],
                 count: s === "all" ? orders.length : orders.filter((o) => o.state === s).length,
@@ -154,7 +156,7 @@ function useProgress(batch: { id: number; done: number; refused: number; ended: 
       try {
         const answer = await fetch(`/batches/${batch.id}/tick`);
         if (!answer.ok) return;
-        const said = (await answer.json()) as { done: number; refused: number; ended: string | null };
+        const said = await answerOf<{ done: number; refused: number; ended: string | null }>(answer);
         setNow(said);
         if (said.ended) void revalidate();
       } catch {

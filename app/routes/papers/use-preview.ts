@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { answerOf } from "../../ui/answer-of";
 
 export interface PreviewProblem {
   field: string;
@@ -30,7 +31,7 @@ export function usePreview(paper: unknown): {
         });
         if (answer.ok) setShown({ pdf: new Uint8Array(await answer.arrayBuffer()), problems: [] });
         else {
-          const { problems } = (await answer.json()) as { problems: PreviewProblem[] };
+          const { problems } = await answerOf<{ problems: PreviewProblem[] }>(answer);
           setShown((was) => ({ ...was, problems }));
         }
         setBusy(false);

@@ -9,7 +9,7 @@ import { readBench } from "../../../server/queries/placing/bench";
 import { Button } from "../../ui/button";
 import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
-import { type Packed, pack, usePacked } from "../../ui/packed";
+import { pack, usePacked } from "../../ui/packed";
 import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useStable } from "../../ui/use-stable";
@@ -35,7 +35,7 @@ export const loader = page("see benches", ({ db, params, person, day, hour, hous
     mayWrite && problem.rows.length <= BY_ITSELF
       ? beginPlans(sheet.head.id, mark, problem, { onFault: planFault(house) })
       : readPlans(mark);
-  return { sheet: pack(sheet) as Packed<typeof sheet>, plans, mayWrite };
+  return { sheet: pack(sheet), plans, mayWrite };
 });
 
 export const action = actions("write orders", benchActs, ({ params }) => ({ bench: idOf(params.id) }));

@@ -3,6 +3,7 @@ import { placingFrom } from "../../../core/placing/choice";
 import { type FillUp, type Target, targetSays, targetsOf } from "../../../core/placing/fill-up";
 import { count, unitWords } from "../../../core/text";
 import type { BenchSheet } from "../../../server/queries/placing/bench";
+import { answerOf } from "../../ui/answer-of";
 import { Button } from "../../ui/button";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -33,7 +34,7 @@ export function FillUps({ sheet, grid, mayWrite, settle, onBring }: Props) {
       const part = t.kind === "break" ? `&item=${encodeURIComponent(t.item)}` : "";
       const answer = await fetch(`/bench/${sheet.head.id}/fill-up?order=${t.order}&kind=${t.kind}${part}`);
       if (!answer.ok || answer.redirected) throw new Error("no answer");
-      setOpen({ name, fill: ((await answer.json()) as { fill: FillUp | null }).fill });
+      setOpen({ name, fill: (await answerOf<{ fill: FillUp | null }>(answer)).fill });
     } catch {
       setOpen({ name, fill: "lost" });
     }

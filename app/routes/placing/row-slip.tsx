@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { parseQuantity, quantityText, type StockQty } from "../../../core/numbers/quantity";
+import { parseQuantity, quantityText, type StockQty, stock } from "../../../core/numbers/quantity";
 import type { Choice } from "../../../core/placing/choice";
 import { landedSum, nextBreak } from "../../../core/placing/landed-sum";
 import type { PlacedRow, PlacingProblem } from "../../../core/placing/problem";
@@ -314,7 +314,7 @@ function Split({
   });
   const wrong = read.find((r) => r.parsed && !r.parsed.ok);
   const parts = read.flatMap((r): Shared[] =>
-    r.parsed?.ok ? [{ supplier: r.supplier, share: r.parsed.value as StockQty }] : [],
+    r.parsed?.ok ? [{ supplier: r.supplier, share: stock(r.parsed.value) }] : [],
   );
   const left = row.wanted - parts.reduce((a, p) => a + p.share, 0);
   return (

@@ -11,6 +11,7 @@ import {
 } from "../../../core/placing/reckon";
 import type { Plans } from "../../../server/jobs/placing/plans";
 import type { BenchSheet } from "../../../server/queries/placing/bench";
+import { answerOf } from "../../ui/answer-of";
 import { newKey } from "../../ui/submission";
 
 /** What one row's act says; the row's version is added when it is sent. */
@@ -55,11 +56,11 @@ export function useBench(sheet: BenchSheet, onChanged: () => void) {
         body: JSON.stringify({ need, row: versions.current.get(need) ?? 0, ...act, key: newKey() }),
       });
       if (answer.redirected) throw new Error("signed out");
-      const said = (await answer.json()) as {
+      const said = await answerOf<{
         ok: boolean;
         value?: { row: number };
         problems?: { says: string }[];
-      };
+      }>(answer);
       if (said.ok && said.value) {
         versions.current.set(need, said.value.row);
         setTrouble(null);

@@ -62,7 +62,7 @@ export const Ways = memo(function Ways({
   const preferred = useMemo(() => preferredPlacing(problem), [problem]);
   const now = useMemo(() => placingFrom(problem.rows, grid.choices), [problem, grid]);
   const base = useMemo(() => reckonPlacing(problem, preferred), [problem, preferred]);
-  const standing = Object.fromEntries((plans?.plans ?? []).map((p) => [p.aim, p])) as Partial<Record<Aim, Plan>>;
+  const standing: Partial<Record<string, Plan>> = Object.fromEntries((plans?.plans ?? []).map((p) => [p.aim, p]));
   const taken = (placing: Placing | null) => placing !== null && sameOf(placing, now);
   const ways: (Aim | "preferred")[] = ["preferred", "lowest", "in time", "fewest"];
   const sum = useMemo(() => differenceSum(problem, preferred, now), [problem, preferred, now]);
@@ -295,8 +295,8 @@ function Way({
       </div>
       <div className="flex items-end justify-between gap-2">
         <p className="text-xs text-ink-2">
-          {plan && reckoned && (
-            <ProofWords plan={plan} aim={aim as Aim} days={sheet.head.aheadDays} left={left.length} />
+          {plan && reckoned && aim !== "preferred" && (
+            <ProofWords plan={plan} aim={aim} days={sheet.head.aheadDays} left={left.length} />
           )}
           {reckoned && reckoned.holding > 0 && (
             <span className="block">holding what is bought ahead: {w.money(reckoned.holding)}</span>

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { type ActionFunctionArgs, data, type LoaderFunctionArgs, useFetcher, useLoaderData } from "react-router";
-import { addDays } from "../../../core/calendar/day";
+import { addDays, type Day } from "../../../core/calendar/day";
 import { showDay, showMoment, showPrice, showQuantity } from "../../../core/numbers/format";
 import { unitWord } from "../../../exchange/pdf/paper-words";
 import { quoteWords } from "../../../exchange/pdf/quote-words";
@@ -363,7 +363,7 @@ function Terms({
 }: {
   page: ReturnType<typeof quoteWords>["page"];
   problems: { field: string; says: string }[] | undefined;
-  written: { locale: string; today: string };
+  written: { locale: string; today: Day };
   terms: TermsEntry;
   onTerms: (part: Partial<TermsEntry>) => void;
 }) {

@@ -1,6 +1,5 @@
 import { useRef } from "react";
 import { Link, redirect, useActionData, useLoaderData, useSubmit } from "react-router";
-import type { OrderState } from "../../../core/orders/status";
 import { may } from "../../../core/people/roles";
 import { receiveGoods } from "../../../server/acts/receiving/receive-goods";
 
@@ -96,7 +95,7 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
             </>
           }
         >
-          <StateSquare state={sheet.state as OrderState} />
+          <StateSquare state={sheet.state} />
         </SheetHead>
         <p className="px-4.5 pb-2 lg:hidden">
           <Link to="/dock" className="inline-flex min-h-12 items-center font-semibold underline">

@@ -191,7 +191,7 @@ function WhatItIs({
             aria-label={`Line ${n}: goods or service`}
             className="border-b border-ink-3 bg-transparent font-semibold"
             value={l.kind}
-            onChange={(e) => onKind(e.target.value as RequisitionDraftLine["kind"])}
+            onChange={(e) => onKind(e.target.value as RequisitionDraftLine["kind"])} // one of the options
           >
             <option value="service">a service</option>
             <option value="goods">goods without a code</option>

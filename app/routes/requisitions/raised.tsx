@@ -74,7 +74,7 @@ export function RaisedRequisition({
               ["Asked by", head.askerName],
               ["For", `${head.storeName} store`],
               ["Needed by", head.neededBy ? w.day(head.neededBy) : "–"],
-              ...(sheet.about === null ? [] : [["About", w.amount(sheet.about)] as [string, string]]),
+              ...(sheet.about === null ? [] : [["About", w.amount(sheet.about)] as const]),
             ]}
           />
           <RaisedLines

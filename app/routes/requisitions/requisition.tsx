@@ -49,7 +49,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
       may(person.roles, "plan") && sheet.head.state !== "Draft"
         ? sheet.lines.filter((l) => l.item !== null).map((l) => [l.id, readAlternatives(db, l.item!)])
         : [],
-    ) as Record<number, { item: number; name: string }[]>,
+    ) as Record<number, { item: number; name: string }[]>, // by the line
   };
 });
 

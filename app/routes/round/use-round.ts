@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { KnownItem } from "../../../server/queries/needs/round";
+import { answerOf } from "../../ui/answer-of";
 import { readLocal, writeLocal } from "../../ui/local-draft";
 import { newKey } from "../../ui/submission";
 
@@ -60,11 +61,11 @@ export function useRound(person: number) {
         }),
       });
       if (answer.redirected) throw new Error("signed out");
-      const said = (await answer.json()) as {
+      const said = await answerOf<{
         ok: boolean;
         value?: { taken: string[]; refused: { key: string; says: string }[] };
         problems?: { says: string }[];
-      };
+      }>(answer);
       setOnline(true);
       const taken = new Set(said.value?.taken);
       const refused = new Map(said.value?.refused.map((r) => [r.key, r.says]));
@@ -121,7 +122,7 @@ export function useKnown(store: number) {
       try {
         const answer = await fetch(`/round/known?store=${store}`);
         if (!answer.ok || answer.redirected) return;
-        const known = (await answer.json()) as KnownItem[];
+        const known = await answerOf<KnownItem[]>(answer);
         setItems(known);
         writeLocal(KNOWN(store), known);
       } catch {

@@ -1,9 +1,10 @@
 import { type RefObject, useRef, useState } from "react";
 import { useActionData, useLoaderData, useSubmit } from "react-router";
+import { recordOf } from "../../../core/keys";
 import { may } from "../../../core/people/roles";
 import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
 import { MOST_BYTES } from "../../../exchange/csv/limits";
-import { actOf, isFileKind, type LoadAnswer } from "../../../server/acts/files/load-file";
+import { actOf, type FaultyFile, isFileKind, type LoadAnswer } from "../../../server/acts/files/load-file";
 import { loadInWorker } from "../../../server/jobs/loads";
 import { fileCounts } from "../../../server/queries/records/save-file";
 import { Faults } from "../../parts/faults";
@@ -43,9 +44,7 @@ const ABOUT: Record<FileKind, string> = {
 export const loader = page("save files", ({ db, person }) => ({
   counts: fileCounts(db),
   loadable: FILE_KINDS.filter((k) => may(person.roles, actOf(k)) && may(person.roles, "load files")),
-  columns: Object.fromEntries(
-    FILE_KINDS.map((k) => [k, COLUMNS[k].map((c) => ({ name: c.name, required: c.required, hint: c.hint }))]),
-  ) as Record<FileKind, { name: string; required: boolean; hint: string }[]>,
+  columns: recordOf(FILE_KINDS, (k) => COLUMNS[k].map(({ name, required, hint }) => ({ name, required, hint }))),
 }));
 
 export const action = act("load files", async (desk, input): Promise<LoadAnswer> => {
@@ -73,7 +72,7 @@ export default function Files() {
   const form = useRef<HTMLFormElement>(null);
   const faults =
     answer && !answer.ok && "faults" in answer
-      ? (answer.faults as { line: number; column: string; found: string; says: string }[])
+      ? (answer.faults as FaultyFile["faults"]) // of a file, where an answer has them
       : null;
   const problem = answer && !answer.ok ? answer.problems[0] : undefined;
   const fileProblem = tooLarge
@@ -169,7 +168,7 @@ function LoadForm({
             name="kind"
             className="entry"
             value={kind}
-            onChange={(e) => onKind(e.target.value as FileKind)}
+            onChange={(e) => onKind(e.target.value as FileKind)} // one of the options
           >
             {kinds.map((k) => (
               <option key={k} value={k}>

@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { decimalText, parseDecimal } from "../../../core/numbers/decimal";
-import type { BasisPoints } from "../../../core/numbers/money";
 import type { Allowance as Allowed } from "../../../core/signoff/rulebook";
 import { TextField } from "../../ui/field";
 import { SlipPart } from "../../ui/frame-parts";
@@ -40,8 +39,7 @@ export function AllowanceFields({
           onChange={(e) => {
             setPercent(e.target.value);
             const typed = parseDecimal(e.target.value, 2);
-            if (typed.ok && typed.value >= 0 && typed.value <= 10_000)
-              onChange({ ...allowance, percent: typed.value as BasisPoints });
+            if (typed.ok && typed.value >= 0 && typed.value <= 10_000) onChange({ ...allowance, percent: typed.value });
           }}
         />
         <Amount

@@ -92,7 +92,7 @@ export function LadderForm({
       <SelectField
         label="Who of them signs"
         value={l.needs}
-        onChange={(e) => set({ needs: e.target.value as Ladder["needs"] })}
+        onChange={(e) => set({ needs: e.target.value as Ladder["needs"] })} // one of the options
         options={[
           { value: "every rung", label: "every rung up to the amount" },
           { value: "one rung", label: "only the one with authority" },
@@ -171,13 +171,13 @@ function OverBudget({
     <>
       <SelectField
         label="Over its budget"
-        value={over ? signerKey(over.who) : (l.overBudget as string)}
+        value={over ? signerKey(over.who) : String(l.overBudget)}
         onChange={(e) => {
           const who = signerFrom(e.target.value);
           set({
             overBudget: who
               ? { who, hours: over?.hours ?? 8, climbsTo: over?.climbsTo ?? null }
-              : (e.target.value as "nothing" | "block"),
+              : (e.target.value as "nothing" | "block"), // the options that name nobody
           });
         }}
         options={[

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useActionData, useLoaderData, useNavigation, useSearchParams, useSubmit } from "react-router";
 import { addDays, type Day, weekday } from "../../../core/calendar/day";
+import { isRecord } from "../../../core/keys";
 import { exponent } from "../../../core/numbers/money";
 import { may } from "../../../core/people/roles";
 import { faultsOf, knownOf } from "../../../core/signoff/faults";
@@ -69,8 +70,8 @@ export default function Ladders() {
   useEffect(() => {
     if (!idle || answer === handled.current) return;
     handled.current = answer;
-    const { value } = answer?.ok ? (answer as { value: object }) : { value: {} };
-    if ("started" in value || "dropped" in value) setBegun((n) => n + 1);
+    if (answer?.ok && isRecord(answer.value) && ("started" in answer.value || "dropped" in answer.value))
+      setBegun((n) => n + 1);
   }, [answer, idle]);
   const key = loaded.shown ? `version ${loaded.shown.version}` : `draft ${begun}`;
   return <RulesSheet key={key} loaded={loaded} onAnew={() => setBegun((n) => n + 1)} />;
@@ -309,11 +310,11 @@ function RulesTally({
   onStart: (starts: string) => void;
 }) {
   const w = useWriting();
-  const [starts, setStarts] = useState<string>(nextMonday(w.today as Day));
+  const [starts, setStarts] = useState<string>(nextMonday(w.today));
   return (
     <TallyLine
       trouble={trouble}
-      keys={[["arrowup", "amount"], ...(writes ? [["n", "new ladder"] as [string, string]] : [])]}
+      keys={[["arrowup", "amount"], ...(writes ? [["n", "new ladder"] as const] : [])]}
       act={
         shown ? (
           <Link to="/ladders" className="underline">

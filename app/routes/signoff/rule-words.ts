@@ -81,7 +81,7 @@ export function signerFrom(key: string): Signer | null {
     case "team":
       return { kind: "team", team: Number(which), all: all === "all" };
     case "role":
-      return { kind: "role", role: which as Role };
+      return { kind: "role", role: which as Role }; // of the options, made from the roles
     case "person":
       return { kind: "person", person: Number(which) };
     default:

@@ -5,6 +5,7 @@ import type { TrialResult } from "../../../core/signoff/trial";
 import { amount, type Sum, words } from "../../../core/sums/sum";
 import { count } from "../../../core/text";
 import { spent } from "../../parts/signatures";
+import { answerOf } from "../../ui/answer-of";
 import { Button } from "../../ui/button";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -67,7 +68,7 @@ async function* linesOf(rules: Rules, signal: AbortSignal): AsyncGenerator<Said>
     signal,
   });
   if (!response.ok || !response.body || !response.headers.get("content-type")?.includes("ndjson")) {
-    const answer = (await response.json()) as { problems?: { says: string }[] };
+    const answer = await answerOf<{ problems?: { says: string }[] }>(response);
     yield { problem: answer.problems?.map((p) => p.says).join(" ") ?? "This could not be tried." };
     return;
   }
@@ -76,7 +77,7 @@ async function* linesOf(rules: Rules, signal: AbortSignal): AsyncGenerator<Said>
   for (let part = await reader.read(); !part.done; part = await reader.read()) {
     const lines = (rest + part.value).split("\n");
     rest = lines.pop()!;
-    for (const line of lines) yield JSON.parse(line) as Said;
+    for (const line of lines) yield JSON.parse(line) as Said; // written by `tryRules`, a line each
   }
 }
 

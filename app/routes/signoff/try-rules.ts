@@ -1,4 +1,3 @@
-import type { Rules } from "../../../core/signoff/rulebook";
 import { checked } from "../../../server/acts/desk";
 import { TryRules } from "../../../server/acts/signoff/keep-rules";
 import { inWorker } from "../../../server/jobs/crew";
@@ -8,7 +7,7 @@ import { answered } from "../../web/page";
 export const action = answered("keep ladders", ({ db, day, house, request }, input) => {
   const fields = checked(TryRules, input);
   if (!fields.ok) return Response.json(fields, { status: 422 });
-  const rules = fields.value.rules as Rules;
+  const { rules } = fields.value;
   const body = new ReadableStream({
     async start(to) {
       const text = new TextEncoder();

@@ -1,10 +1,9 @@
 import { useEffect, useRef, useState } from "react";
-import type { BasisPoints } from "../../../core/numbers/money";
 import type { Ladder, Rules } from "../../../core/signoff/rulebook";
 import { useKept } from "../../ui/use-kept";
 import { newLadder } from "./rule-words";
 
-export const NONE: Rules = { allowance: { percent: 200 as BasisPoints, amount: null }, ladders: [] };
+export const NONE: Rules = { allowance: { percent: 200, amount: null }, ladders: [] };
 
 /** The rules as they stand on the page: every change is kept as the draft that all who write them share. */
 export function useRules(person: number, first: Rules, draftVersion: number, onAnew: () => void) {

@@ -63,7 +63,7 @@ export function WayPanel({
         <SelectField
           label="Paper"
           value={facts.paper}
-          onChange={(e) => set({ paper: e.target.value as SignedPaper })}
+          onChange={(e) => set({ paper: e.target.value as SignedPaper })} // one of the options
           options={SIGNED_PAPERS.map((p) => ({ value: p, label: PAPER_WORDS[p].toLowerCase() }))}
         />
         <SelectField

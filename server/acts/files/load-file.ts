@@ -1,10 +1,10 @@
 import { type DecimalMark, TooLargeFigure } from "../../../core/numbers/decimal";
 import type { Act } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { COLUMNS, FILE_KINDS, type FileKind } from "../../../exchange/csv/kinds";
+import { COLUMNS, FILE_KINDS, type FileKind, type RowsOf } from "../../../exchange/csv/kinds";
 import { MOST_FAULTS } from "../../../exchange/csv/limits";
 import { guessColumns, type Mapping, renamed, withNames } from "../../../exchange/csv/match-columns";
-import { type CheckedRow, checkTable, type Fault, readTable, type Table } from "../../../exchange/csv/table";
+import { checkTable, type Fault, readTable, type Table } from "../../../exchange/csv/table";
 import { readAnyTable } from "../../../exchange/xlsx/read-workbook";
 import { type Desk, type Done, done, once, refuse } from "../desk";
 import { retotalUnplaced } from "../orders/price-order";
@@ -16,7 +16,7 @@ import { alternatives, prices, sourcing } from "./kinds/sourcing";
 import { lots, stockOnHand, usage } from "./kinds/stock";
 import { Loader } from "./loader";
 
-export const isFileKind = (text: string): text is FileKind => (FILE_KINDS as readonly string[]).includes(text);
+export const isFileKind = (text: string): text is FileKind => FILE_KINDS.some((kind) => kind === text);
 
 /** `notes` name rows that were loaded, but that somebody should look at. */
 export type Loaded = {
@@ -102,7 +102,8 @@ export function loadTable(
   const answer = once(desk, actOf(kind), (tx): Done<Loaded> => {
     const loader = new Loader(tx.db, desk, checked.given, onRow);
     try {
-      LOADERS[kind](loader, checked.rows);
+      const load: (l: Loader, rows: never) => void = LOADERS[kind];
+      load(loader, checked.rows as never); // checked against the columns of this kind
     } catch (e) {
       if (!(e instanceof TooLargeFigure)) throw e;
       loader.faults.push({ line: loader.line, column: "", found: "", says: e.message });
@@ -142,7 +143,7 @@ const faulty = (faults: Fault[]): FaultyFile => ({
   count: faults.length,
 });
 
-const LOADERS: Record<FileKind, (l: Loader, rows: CheckedRow[]) => void> = {
+const LOADERS: { [K in FileKind]: (l: Loader, rows: RowsOf<K>) => void } = {
   stores,
   rates,
   accounts,

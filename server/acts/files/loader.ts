@@ -20,6 +20,10 @@ interface Plan {
   change: (columns: readonly string[]) => Database.Statement;
 }
 
+/** Columns of the file that the table keeps under the same names. */
+export const alike = <C extends string>(values: Record<C, Value>, ...columns: C[]) =>
+  Object.fromEntries(columns.map((c) => [c, [c, values[c]] satisfies [string, Value]]));
+
 /** What the loaders share: finding by code, gathering faults, and keeping what the file says of a record. */
 export class Loader {
   faults: Fault[] = [];
@@ -44,7 +48,7 @@ export class Loader {
   ) {}
 
   /** The rows one by one, saying how far it is. */
-  *each(rows: readonly CheckedRow[]): Generator<CheckedRow> {
+  *each<R extends CheckedRow>(rows: readonly R[]): Generator<R> {
     for (const row of rows) {
       this.line = row.line;
       yield row;
@@ -52,7 +56,7 @@ export class Loader {
     }
   }
 
-  fault(row: CheckedRow, column: string, says: string): null {
+  fault(row: CheckedRow<object>, column: string, says: string): null {
     this.faults.push({ line: row.line, column, found: row.text(column).slice(0, 60), says });
     return null;
   }
@@ -112,20 +116,24 @@ export class Loader {
    * What several rows say together of what they share: the cell that is filled in, for each key; empty where all are. Two
    * that say different things are a fault.
    */
-  across(rows: readonly CheckedRow[], keys: readonly string[], column: string): (row: CheckedRow) => Value {
-    const said = new Map<string, CheckedRow>();
-    const keyOf = (row: CheckedRow) => keys.map((k) => String(row.values[k]).toLowerCase()).join("\u0000");
+  across<V extends object, C extends keyof V & string>(
+    rows: readonly CheckedRow<V>[],
+    keys: readonly (keyof V)[],
+    column: C,
+  ): (row: CheckedRow<V>) => V[C] {
+    const said = new Map<string, CheckedRow<V>>();
+    const keyOf = (row: CheckedRow<V>) => keys.map((k) => String(row.values[k]).toLowerCase()).join("\u0000");
     for (const row of rows) {
       const before = said.get(keyOf(row));
       if (!before || before.text(column) === "") said.set(keyOf(row), row);
       else if (row.text(column) !== "" && row.values[column] !== before.values[column])
         this.fault(row, column, `Line ${before.line} says something else of the same: ${before.text(column)}.`);
     }
-    return (row) => said.get(keyOf(row))!.values[column] as Value;
+    return (row) => said.get(keyOf(row))!.values[column];
   }
 
   /** What holds for a record: what the file says; where it leaves the column out, what is known. */
-  holds(column: string, said: Value, known: Value | undefined): Value {
+  holds<V extends Value>(column: string, said: V, known: V | undefined): V {
     return this.given.has(column) || known === undefined ? said : known;
   }
 
@@ -141,7 +149,7 @@ export class Loader {
     fields: Record<string, [column: string, said: Value]>,
   ): Values | undefined {
     const { names, read, add, change } = this.planFor(table, key, fields);
-    const before = read.get(key) as Values | undefined;
+    const before = read.get(key) as Values | undefined; // columns of a table
     const now: Values = { ...key };
     for (const name of names) now[name] = fields[name]![1];
     if (!before) {

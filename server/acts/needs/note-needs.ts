@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type PurchaseQty, toStock } from "../../../core/numbers/quantity";
+import { factorOf, purchase, toStock } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
 import { itemsOfCode, unitsOf } from "../../queries/needs/codes";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
@@ -50,7 +50,7 @@ export function noteRound(
         refused.push({ key: l.key, says: `${item.name} is not kept or sold in ${l.unit}.` });
         continue;
       }
-      const quantity = item ? toStock(l.quantity as PurchaseQty, unit!.factor) : l.quantity;
+      const quantity = item ? toStock(purchase(l.quantity), unit!.factor) : l.quantity;
       const note = item
         ? l.note
         : [l.unit, found.length > 1 ? `could be ${found.map((f) => f.code).join(" or ")}` : "", l.note]
@@ -138,7 +138,7 @@ export function repeatOrder(desk: Desk, raw: unknown): Done<{ lines: number }> {
         l.item,
         l.code,
         l.store,
-        toStock(l.quantity as PurchaseQty, l.factor as never),
+        toStock(purchase(l.quantity), factorOf(l.factor)),
         l.sourcing,
         `again, as on ${l.number}`,
         desk.person.id,

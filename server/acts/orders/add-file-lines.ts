@@ -1,6 +1,6 @@
 import { parseDecimal } from "../../../core/numbers/decimal";
 import { showPercent } from "../../../core/numbers/format";
-import { parseQuantity, quantityText, toPurchase, wholeUp } from "../../../core/numbers/quantity";
+import { parseQuantity, quantityText, stock, toPurchase, wholeUp } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { unitsOf } from "../../queries/needs/codes";
 import { readSource, readSourcesOf } from "../../queries/needs/positions";
@@ -156,7 +156,7 @@ function inTheirUnit(db: Db, head: OrderHead, item: number | null, f: FileLine):
   if (called(theirs)) return f.quantity;
   const [stockUnit] = unitsOf(db, item);
   if (!source || !stockUnit || !called(stockUnit)) return undefined;
-  const bought = toPurchase(read.value as never, source.packing.factor);
+  const bought = toPurchase(stock(read.value), source.packing.factor);
   return source.packing.brokenPacks || wholeUp(bought) === bought ? quantityText(bought) : undefined;
 }
 

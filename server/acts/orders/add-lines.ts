@@ -2,7 +2,7 @@ import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
 import { parsePrice, type UnitPrice } from "../../../core/numbers/money";
-import { ONE, type PurchaseQty, parseQuantity } from "../../../core/numbers/quantity";
+import { ONE, parseQuantity, purchase } from "../../../core/numbers/quantity";
 import { brings, LINE_KINDS, type LineKind } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
 import { readSourcesOf, type Source, wayOf } from "../../queries/needs/positions";
@@ -179,7 +179,7 @@ export function lineFor(
     theirCode: source?.theirCode ?? "",
     unit,
     factor: source?.packing.factor ?? ONE,
-    quantity: quantity.value as PurchaseQty,
+    quantity: purchase(quantity.value),
     price: price.value,
     typed: price.value !== null,
     standing: source?.standing ?? 0,
@@ -213,5 +213,5 @@ function priceOf(given: string, currency: string): { ok: true; value: UnitPrice 
     };
   const bare = given.replace(/[€£$¥]|[A-Za-z]{3}/g, "").trim();
   if (bare === "") return { ok: true, value: null };
-  return parsePrice(bare) as { ok: true; value: UnitPrice } | { ok: false; says: string };
+  return parsePrice(bare);
 }

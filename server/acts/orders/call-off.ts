@@ -1,9 +1,10 @@
 import { z } from "zod";
-import { addDays, type Day, laterOf } from "../../../core/calendar/day";
+import { addDays, laterOf } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
 import type { OrderId } from "../../../core/ids";
+import { isRecord } from "../../../core/keys";
 import { lineNet } from "../../../core/numbers/money";
-import type { PurchaseQty } from "../../../core/numbers/quantity";
+import { purchase } from "../../../core/numbers/quantity";
 import { leftOf, refusesCall } from "../../../core/orders/blanket";
 import { sql } from "../../db/open";
 import { readSource, wayOf } from "../../queries/needs/positions";
@@ -34,7 +35,9 @@ export function callOff(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
     const head = readOrderHead(tx.db, v.order);
     if (head?.kind !== "blanket" || !head.placed) return refuse("", "There is no such blanket order.");
     if (head.stage === "closed") return refuse("", `${head.name} was closed: ${head.closedWhy}.`);
-    const wanted = v.lines.filter((l) => l.quantity !== null);
+    const wanted = v.lines.flatMap(({ line, quantity }) =>
+      quantity === null ? [] : [{ line, quantity: purchase(quantity) }],
+    );
     if (wanted.length === 0) return refuse("", "Say how much of which line.");
     const store = v.store ?? head.store;
     const to = sql<{ receives: number; region: string }>(tx.db, "SELECT receives, region FROM store WHERE id = ?").get(
@@ -52,7 +55,7 @@ export function callOff(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
       }
       const value = lineNet(quantity!, l.price, l.standing, l.discount, head.currency).minor;
       const says = refusesCall(terms, leftOf(terms, readCalls(tx.db, line)), {
-        quantity: quantity!,
+        quantity,
         value,
         day: desk.day,
       });
@@ -77,13 +80,13 @@ export function callOff(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
           theirCode: l.theirCode,
           unit: l.unitCode,
           factor: l.factor,
-          quantity: quantity as PurchaseQty,
+          quantity,
           price: l.price,
           typed: false,
           standing: l.standing,
           discount: l.discount,
           taxTyped: l.taxTyped,
-          required: v.required ?? comes ?? (addDays(desk.day, 7) as Day),
+          required: v.required ?? comes ?? addDays(desk.day, 7),
           note: "",
           blanketLine: line,
           account: l.account,
@@ -109,11 +112,10 @@ export function callOff(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
 
 /** A form sends its lines as fields "call.<line>"; a script as a list. */
 function linesOf(raw: unknown): unknown {
-  const r = raw as Record<string, unknown>;
-  if (Array.isArray(r.lines)) return r;
+  if (!isRecord(raw) || Array.isArray(raw.lines)) return raw;
   return {
-    ...r,
-    lines: Object.entries(r)
+    ...raw,
+    lines: Object.entries(raw)
       .filter(([k]) => k.startsWith("call."))
       .map(([k, quantity]) => ({ line: k.slice(5), quantity })),
   };

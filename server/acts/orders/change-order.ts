@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
+import { isRecord } from "../../../core/keys";
 import { brings, isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { planInstalments, refitInstalments } from "../../../core/orders/schedule";
 import { type Db, sql } from "../../db/open";
@@ -23,12 +24,12 @@ export const ChangeOrder = WhichOrder.extend(HeadFields.shape).extend({
 
 /** Problems of lines are told by the line's id, "line.17.quantity", wherever it stood in what was sent. */
 export function byLine(problems: Problem[], raw: unknown): Problem[] {
-  const lines = (raw as { lines?: unknown[] } | null)?.lines;
+  const lines = isRecord(raw) ? raw.lines : null;
   return problems.map((p) => {
     const [, index, field] = /^lines\.(\d+)\.(.+)$/.exec(p.field) ?? [];
     if (index === undefined || !Array.isArray(lines)) return p;
-    const line = (lines[Number(index)] as { line?: unknown } | undefined)?.line;
-    return { ...p, field: `line.${String(line)}.${field}` };
+    const at: unknown = lines[Number(index)];
+    return { ...p, field: `line.${String(isRecord(at) ? at.line : undefined)}.${field}` };
   });
 }
 

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { addDays, type Day } from "../../../core/calendar/day";
+import { keysOf } from "../../../core/keys";
 import { isPlain, ORDER_KINDS } from "../../../core/orders/kinds";
 import { INCOTERM_CODES } from "../../../core/orders/terms";
 import { type Db, sql } from "../../db/open";
@@ -72,9 +73,9 @@ export function keepHead(db: Db, desk: Desk, head: OrderHead, typed: TypedHead):
   const problems: Problem[] = [];
   const set = (column: string, value: unknown) =>
     sql(db, `UPDATE purchase_order SET ${column} = ? WHERE id = ?`).run(value, head.id);
-  for (const [field, column] of Object.entries(COLUMNS)) {
-    const value = typed[field as keyof TypedHead];
-    if (value !== undefined && !wrong(db, desk, head, field, value, problems)) set(column, value);
+  for (const field of keysOf(COLUMNS)) {
+    const value = typed[field];
+    if (value !== undefined && !wrong(db, desk, head, field, value, problems)) set(COLUMNS[field]!, value);
   }
   const t = typed.terms;
   if (t !== undefined) {

@@ -1,5 +1,5 @@
 import type { OrderId } from "../../../core/ids";
-import { type Factor, type PurchaseQty, toStock } from "../../../core/numbers/quantity";
+import { factorOf, purchase, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
@@ -78,7 +78,7 @@ export function closeShort(desk: Desk, raw: unknown): Done<{ state: string }> {
 
 /** The needs behind a line keep what has come, in their order, and are open again for the rest. */
 function giveBack(db: Db, line: number, received: number, factor: number): void {
-  let left: number = toStock(received as PurchaseQty, factor as Factor);
+  let left: number = toStock(purchase(received), factorOf(factor));
   const ties = sql<{ at: number; quantity: number }>(
     db,
     "SELECT rowid AS at, quantity FROM need_tie WHERE order_line = ? ORDER BY rowid",

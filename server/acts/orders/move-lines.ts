@@ -1,7 +1,7 @@
 import { z } from "zod";
 import type { OrderId } from "../../../core/ids";
 import { toBuy } from "../../../core/needs/reorder";
-import { type Factor, type PurchaseQty, toStock } from "../../../core/numbers/quantity";
+import { factorOf, purchase, toStock } from "../../../core/numbers/quantity";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
 import { readSourcesOf } from "../../queries/needs/positions";
@@ -67,7 +67,7 @@ export function moveLines(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
 }
 
 function targetOf(db: Db, desk: Desk, from: OrderHead, to: string): Done<{ head: OrderHead }> {
-  const [kind, text] = to.split(":") as [string, string];
+  const [kind, text] = to.split(":");
   const id = Number(text) as OrderId; // looked for below
   if (kind === "order") {
     const head = readOrderHead(db, id);
@@ -95,7 +95,7 @@ function place(db: Db, line: OrderLine, head: OrderHead, position: number, fromS
   }
   const source = line.item === null ? null : readSourcesOf(db, [line.item]).find((s) => s.supplier === head.supplier);
   if (!source) return `${head.supplierName} does not sell ${line.words}.`;
-  const wanted = toStock(line.quantity as PurchaseQty, line.factor as Factor);
+  const wanted = toStock(purchase(line.quantity), factorOf(line.factor));
   const { buy } = toBuy(wanted, source.packing, line.stockUnit ?? line.unit);
   const { unit } = sql<{ unit: string }>(db, "SELECT unit FROM sourcing WHERE id = ?").get(source.id)!;
   sql(

@@ -1,6 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId } from "../../../core/ids";
-import { ONE, type PurchaseQty, purchase } from "../../../core/numbers/quantity";
+import { ONE, purchase } from "../../../core/numbers/quantity";
 import type { LineKind } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
@@ -62,7 +62,7 @@ export function writeLines(db: Db, desk: Desk, lines: readonly NewLine[], onto: 
         unit: source?.unit ?? "C62",
         factor: source?.factor ?? ONE,
         quantity: purchase(quantity),
-        price: told === null ? null : perUnit(told, quantity as PurchaseQty, company.currency),
+        price: told === null ? null : perUnit(told, purchase(quantity), company.currency),
         typed: false,
         standing: source?.standing ?? 0,
         discount: 0,

@@ -13,9 +13,7 @@ import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { Id, orNone, text } from "../fields";
 
-const Kind = z
-  .enum(PAPER_KINDS as [string, ...string[]], "There is no such kind of paper.")
-  .transform((k) => k as (typeof PAPER_KINDS)[number]);
+const Kind = z.enum(PAPER_KINDS, "There is no such kind of paper.");
 const Language = z.enum(LANGUAGE_CODES, "Papers are not written in this language.");
 
 export const KeepPaper = z.object({

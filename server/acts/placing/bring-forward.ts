@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { ofOrderKey } from "../../../core/placing/problem";
 import { type Db, sql } from "../../db/open";
 import { type AheadNeed, readAhead } from "../../queries/placing/ahead";
 import { readBench } from "../../queries/placing/bench";
@@ -16,7 +17,7 @@ export function bringForward(desk: Desk, raw: unknown): Done<{ brought: number }
   const input = checked(BringForward, raw);
   if (!input.ok) return input;
   const { bench, order, ids } = input.value;
-  const [supplier, store] = order.split("/").map(Number) as [number, number];
+  const { supplier, store } = ofOrderKey(order);
   return once(desk, "write orders", (tx) => {
     const sheet = readBench(tx.db, bench, desk.day, desk.hour);
     if (!sheet || sheet.head.cleared) return refuse("", "This bench was put away meanwhile.");

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { StockQty } from "../../../core/numbers/quantity";
+import { stock } from "../../../core/numbers/quantity";
 import { type Choice, choicesFrom } from "../../../core/placing/choice";
 import { type Db, sql } from "../../db/open";
 import { placingOfPlan } from "../../jobs/placing/plans";
@@ -61,7 +61,7 @@ export function chooseOnBench(desk: Desk, raw: unknown): Done<{ row: number; ben
       case "split": {
         if (new Set(v.parts.map((p) => p.supplier)).size < v.parts.length)
           return refuse("parts", "Each supplier once: put its parts together.");
-        const parts = v.parts.map((p) => ({ supplier: p.supplier, share: p.share as StockQty, buy: null }));
+        const parts = v.parts.map((p) => ({ supplier: p.supplier, share: stock(p.share), buy: null }));
         keepParts(tx.db, v.need, parts.length === 1 ? [{ ...parts[0]!, share: null }] : parts);
         break;
       }

@@ -1,7 +1,8 @@
 import { z } from "zod";
+import { toDay } from "../../../core/calendar/day";
 import { RUNS } from "../../../core/needs/run";
 import { showDay } from "../../../core/numbers/format";
-import { type Factor, type PurchaseQty, parseQuantity, toStock } from "../../../core/numbers/quantity";
+import { factorOf, parseQuantity, purchase, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import type { Need } from "../../queries/needs/need";
 import { readChoices } from "../../queries/needs/needs";
@@ -84,7 +85,7 @@ export function layOutBench(desk: Desk, raw: unknown): Done<{ bench: number; lai
       const need = source && source.item === bare.item ? withSource(g, bare, source) : bare;
       const typed = choice?.quantity ? parseQuantity(choice.quantity) : null;
       const wanted =
-        typed?.ok && typed.value !== need.buy ? toStock(typed.value as PurchaseQty, need.factor as Factor) : null;
+        typed?.ok && typed.value !== need.buy ? toStock(purchase(typed.value), factorOf(need.factor)) : null;
       addRow.run(bench, need.key, last + i + 1, need.item, need.name, wanted, desk.person.id, desk.now);
       if (need.supplier) addPart.run(need.key, need.supplier.id);
       forget.run(desk.person.id, need.key);
@@ -111,7 +112,7 @@ function makeBench(db: Db, desk: Desk, name: string, run: string, asOf: string |
 
 /** A name nobody has given yet: the day, and a number where the day has several. */
 export function freeName(db: Db, desk: Desk): string {
-  const day = showDay(desk.day, "0000-00-00" as never);
+  const day = showDay(desk.day, toDay("2000-01-01"));
   const taken = (name: string) => sql(db, "SELECT 1 FROM bench WHERE name = ? AND cleared IS NULL").get(name);
   if (!taken(day)) return day;
   for (let n = 2; ; n++) if (!taken(`${day}, ${n}`)) return `${day}, ${n}`;

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { may } from "../../../core/people/roles";
+import { may, type Role } from "../../../core/people/roles";
 import { circleOf } from "../../../core/signoff/process";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
@@ -25,11 +25,17 @@ export function keepAbsence(desk: Desk, raw: unknown): Done<{ person: number }> 
     if (!sql(tx.db, "SELECT 1 FROM person WHERE id = ?").get(person))
       return refuse("person", "There is no such person.");
     if (standIn === person) return refuse("standIn", "Nobody stands in for themselves.");
-    const roles = sql<{ role: string }>(
+    const roles = sql<{ role: Role }>(
       tx.db,
       "SELECT r.role FROM person_role r JOIN person p ON p.id = r.person WHERE p.id = ? AND p.active = 1",
     ).all(standIn);
-    if (standIn !== null && !may(roles.map((r) => r.role) as Desk["person"]["roles"], "sign"))
+    if (
+      standIn !== null &&
+      !may(
+        roles.map((r) => r.role),
+        "sign",
+      )
+    )
       return refuse("standIn", "They may not sign: choose somebody whose role does.");
     const overlapping = sql<{ away: number; by: number }>(
       tx.db,

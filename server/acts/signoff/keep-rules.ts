@@ -65,7 +65,7 @@ export const TryRules = KeepDraft.pick({ rules: true });
 export function keepRulesDraft(desk: Desk, raw: unknown): Done<{ version: number }> {
   const input = checked(KeepDraft, raw);
   if (!input.ok) return input;
-  const { version, rules } = input.value as { version: number; rules: Rules };
+  const { version, rules } = input.value;
   return once(desk, "keep ladders", (tx) => {
     const draft = readRulebookDraft(tx.db);
     if ((draft?.version ?? 0) !== version)

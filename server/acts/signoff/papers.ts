@@ -15,11 +15,11 @@ export const PAPERS: Record<Paper, SignedPaper> = {
   order: {
     clear(db, id, now) {
       sql(db, "UPDATE purchase_order SET cleared = ? WHERE id = ?").run(now, id);
-      settleOrder(db, id as OrderId, "cleared");
+      settleOrder(db, id as OrderId, "cleared"); // of the kind that the registry is asked for
     },
     reopen(db, id, why) {
       sql(db, "UPDATE purchase_order SET sent_back = ? WHERE id = ?").run(why, id);
-      settleOrder(db, id as OrderId, "draft");
+      settleOrder(db, id as OrderId, "draft"); // likewise
     },
   },
   requisition: {

@@ -38,7 +38,7 @@ export function meetByTransfer(desk: Desk, raw: unknown): Done<{ transfer: numbe
     const free = freeAt(groundOf(tx.db, plan, false), item, from);
     const { unit } = unitOf(tx.db, item);
     if (quantity > free) return refuse("quantity", `Only ${quantityText(free)} ${unit} is free there.`);
-    const [kind, id] = key.split(":") as [string, string];
+    const [kind, id] = key.split(":");
     if (item === need.item) {
       const paper = kind === "r" || kind === "n";
       if (paper && quantity < need.wanted)

@@ -1,5 +1,6 @@
 import { placingFrom } from "../../../core/placing/choice";
 import { candidatesFor, type FillUp, fillUpModel, type Target, targetsOf, weigh } from "../../../core/placing/fill-up";
+import { ofOrderKey } from "../../../core/placing/problem";
 import type { Db } from "../../db/open";
 import { theCompany } from "../../queries/company";
 import type { PlanFor } from "../../queries/needs/need";
@@ -21,7 +22,7 @@ export async function fillUp(
   const placing = placingFrom(problem.rows, sheet.choices);
   const target = targetsOf(problem, placing).find((t) => targetName(t) === `${name.order}|${name.kind}|${name.item}`);
   if (!target) return null;
-  const [supplier, store] = target.order.split("/").map(Number) as [number, number];
+  const { supplier, store } = ofOrderKey(target.order);
   const ahead = readAhead(db, sheet, { supplier, store }, today, hour);
   const candidates = candidatesFor(problem, target, ahead, theCompany(db).holdingRate);
   const all = candidates.reduce((n, c) => n + c.counts, 0);

@@ -1,3 +1,4 @@
+import { keysOf } from "../../../core/keys";
 import { type LeftOut, leftOut } from "../../../core/placing/hinder";
 import type { Measure } from "../../../core/placing/model";
 import { type Placing, type PlacingProblem, preferredPlacing } from "../../../core/placing/problem";
@@ -11,7 +12,7 @@ export const AIMS = {
   fewest: ["orders", "cost"],
 } as const satisfies Record<string, readonly Measure[]>;
 export type Aim = keyof typeof AIMS;
-export const AIM_NAMES = Object.keys(AIMS) as Aim[];
+export const AIM_NAMES = keysOf(AIMS);
 
 export interface Plan {
   aim: Aim;

@@ -1,4 +1,5 @@
 import loadHighs, { type Highs, type Model as HighsModel } from "highs";
+import { isOneOf } from "../../../core/keys";
 import { componentsOf, orderSets, within } from "../../../core/placing/fewest";
 import { hindrancesOf } from "../../../core/placing/hinder";
 import { columnsOf, type Measure, type Model, modelOf, placingOf } from "../../../core/placing/model";
@@ -136,8 +137,8 @@ export async function solveForCost(model: Model): Promise<Float64Array | null> {
       model.columns.map((c) => c.adds.cost ?? 0),
     );
     m.run();
-    const found = [highs.constants.modelStatus.optimal, highs.constants.modelStatus.timeLimit] as number[];
-    return found.includes(m.getModelStatus()) ? m.getSolution().colValue : null;
+    const { optimal, timeLimit } = highs.constants.modelStatus;
+    return isOneOf([optimal, timeLimit], m.getModelStatus()) ? m.getSolution().colValue : null;
   });
 }
 

@@ -37,7 +37,7 @@ export function withMerged(g: Ground, needs: readonly Need[], pairs: readonly Pa
 }
 
 function mergedOf(g: Ground, group: readonly Need[]): Need {
-  const [first] = [...group].sort((a, b) => (a.neededOn < b.neededOn ? -1 : 1)) as [Need];
+  const first = [...group].sort((a, b) => (a.neededOn < b.neededOn ? -1 : 1))[0]!;
   const sold = group.find((n) => n.supplier) ?? first;
   const runsOut = group.map((n) => n.runsOut ?? (n.source === "reorder" ? null : n.neededOn)).filter((d) => d !== null);
   const all: Need = {

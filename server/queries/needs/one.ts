@@ -1,5 +1,4 @@
 import { asAsked } from "../../../core/needs/reorder";
-import type { StockQty } from "../../../core/numbers/quantity";
 import { quantity, type Step, type Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
 import { readMerged, withMerged } from "./merged";
@@ -67,7 +66,7 @@ export function sumOf(db: Db, plan: PlanFor, need: Need): Sum {
     };
   }
   const [because, href] = askedBy(db, need);
-  return asAsked(need.wanted as StockQty, packing, need.stockUnit, need.neededOn, plan.asOf, way, because, href).sum;
+  return asAsked(need.wanted, packing, need.stockUnit, need.neededOn, plan.asOf, way, because, href).sum;
 }
 
 function askedBy(db: Db, need: Need): [string, string | undefined] {

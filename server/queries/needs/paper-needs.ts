@@ -1,7 +1,7 @@
 import { type Day, laterOf } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
 import { expect } from "../../../core/needs/projection";
-import { ONE, type StockQty, stock } from "../../../core/numbers/quantity";
+import { ONE, purchase, type StockQty, stock } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
 import type { Need, NeedSource } from "./need";
 import { comingBy, type Ground, NO_PRICE, readPair, soldBy, stockOf, unpacked, withSource } from "./plan";
@@ -155,7 +155,7 @@ function demanded(
     missesBy: 0,
     runsOut: null,
     forJob: null,
-    buy: 0 as Need["buy"],
+    buy: purchase(0),
     unit: item.unit,
     factor: ONE,
     ...soldBy(null),
@@ -216,7 +216,7 @@ function askedNeed(g: Ground, r: AskedRow): Need {
     runsOut: null,
     forJob: null,
     wanted: stock(r.quantity),
-    buy: r.quantity as Need["buy"],
+    buy: purchase(r.quantity),
     unit: packing.unit,
     factor: packing.factor,
     sourcing: null,

@@ -5,7 +5,7 @@ import { type Packing, pointOf, reckon, reorder, timing, toBuy } from "../../../
 import { reorderingFor } from "../../../core/needs/run";
 import { unlessTooLarge } from "../../../core/numbers/decimal";
 import { exchanged, lineNet } from "../../../core/numbers/money";
-import { factorOf, ONE, type PurchaseQty, purchase, stock } from "../../../core/numbers/quantity";
+import { factorOf, ONE, purchase, stock } from "../../../core/numbers/quantity";
 import { type BlanketPrice, type PriceBreak, priceFor, type QuotedPrice } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
 import { holidaysAround } from "../calendars";
@@ -219,7 +219,7 @@ export function withSource(g: Ground, need: Need, source: Source | null): Need {
     ...times,
     dueNow: times.orderBy !== null && times.orderBy <= g.plan.asOf,
     missesBy: due ? timing(due, g.plan.asOf, comingBy(g, source, store)).lateBy : 0,
-    buy: toBuy(need.wanted, packing, need.stockUnit).buy as PurchaseQty,
+    buy: toBuy(need.wanted, packing, need.stockUnit).buy,
     unit: packing.unit,
     factor: packing.factor,
     ...soldBy(source),

@@ -4,7 +4,7 @@ import { expiries, type Lot } from "../../../core/needs/expiry";
 import type { Stir } from "../../../core/needs/projection";
 import type { Packing, Policy } from "../../../core/needs/reorder";
 import type { Settings } from "../../../core/needs/run";
-import { type Factor, type PurchaseQty, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
+import { factorOf, purchase, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
 import type { OrderStage } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { holidaysAround } from "../calendars";
@@ -208,9 +208,9 @@ const sourceOf = ({ unit, factor, minimum, multiple, broken, ...r }: SourceRow):
   ...r,
   packing: {
     unit,
-    factor: factor as Factor,
-    minimum: minimum as PurchaseQty,
-    multiple: multiple as PurchaseQty,
+    factor: factorOf(factor),
+    minimum: purchase(minimum),
+    multiple: purchase(multiple),
     brokenPacks: broken === 1,
   },
 });
@@ -298,7 +298,7 @@ export function readStirs(db: Db, { countOutput, from }: Counting, pair?: Pair):
   }
   for (const o of rows<OnOrderRow>(ON_ORDER, "l")) {
     const placed = o.stage === "placed";
-    const quantity = toStock(o.quantity as PurchaseQty, o.factor as Factor);
+    const quantity = toStock(purchase(o.quantity), factorOf(o.factor));
     const label = o.number ? `order ${o.number}` : "on a draft order";
     put(o, o.day, quantity, placed ? "order" : "being written", label, `/orders/${o.orderId}`);
   }

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { type Day, parseDay } from "../../../core/calendar/day";
+import { isOneOf, keysOf, recordOf } from "../../../core/keys";
 import { RUNS } from "../../../core/needs/run";
 import { inOrder } from "../../../core/text";
 import { type Done, done, type Problem, refuseAll } from "../../acts/desk";
@@ -53,7 +54,7 @@ export const SORTS: Record<string, (n: Need) => Value> = {
 
 /** What an address of the page asks for; anything it does not understand is left out of it. */
 const Address = z.object({
-  source: AddressList.transform((l) => l.filter((s) => (NEED_SOURCES as readonly string[]).includes(s))),
+  source: AddressList.transform((l) => l.filter((s) => isOneOf(NEED_SOURCES, s))),
   store: AddressList,
   supplier: AddressList,
   buyer: AddressList,
@@ -100,7 +101,7 @@ export function needQueryOfProgram(db: Db, search: URLSearchParams, today: Day):
     Object.keys(SORTS).flatMap((s) => [s, `-${s}`]),
   );
   for (const s of listed(search.get("source") ?? ""))
-    if (!(NEED_SOURCES as readonly string[]).includes(s)) no("source", `Use some of: ${NEED_SOURCES.join(", ")}.`);
+    if (!isOneOf(NEED_SOURCES, s)) no("source", `Use some of: ${NEED_SOURCES.join(", ")}.`);
   const query = needQuery(search);
   for (const field of ["store", "supplier"] as const) {
     const find = sql<{ id: number }>(
@@ -152,15 +153,12 @@ const FACETS: Record<FacetName, (n: Need) => [value: string, label: string]> = {
   category: (n) => [n.category || "none", n.category || "without a category"],
   kind: (n) => [n.kind, n.kind],
 };
-export const FACET_NAMES = Object.keys(FACETS) as FacetName[];
+export const FACET_NAMES = keysOf(FACETS);
 
 /** What the pool can be narrowed by, with how many needs each choice has. */
 export function facetsOf(needs: readonly Need[]): Record<FacetName, Facet[]> & { late: Record<Lateness, number> } {
   return kept(needs, "facets", () => {
-    const by = Object.fromEntries(FACET_NAMES.map((f) => [f, new Map<string, Facet>()])) as Record<
-      FacetName,
-      Map<string, Facet>
-    >;
+    const by = recordOf(FACET_NAMES, () => new Map<string, Facet>());
     const late = { misses: 0, below: 0, due: 0 };
     for (const n of needs) {
       for (const name of FACET_NAMES) {
@@ -171,12 +169,12 @@ export function facetsOf(needs: readonly Need[]): Record<FacetName, Facet[]> & {
       }
       for (const l of LATENESS) if (isLate(n, l)) late[l]++;
     }
-    const order = (f: Facet) => (NEED_SOURCES as readonly string[]).indexOf(f.value);
-    const sorted = FACET_NAMES.map((f) => [
-      f,
+    const sources: readonly string[] = NEED_SOURCES;
+    const order = (f: Facet) => sources.indexOf(f.value);
+    const sorted = recordOf(FACET_NAMES, (f) =>
       [...by[f].values()].sort((a, b) => (f === "source" ? order(a) - order(b) : inOrder(a.label, b.label))),
-    ]);
-    return { ...(Object.fromEntries(sorted) as Record<FacetName, Facet[]>), late };
+    );
+    return { ...sorted, late };
   });
 }
 
@@ -268,7 +266,9 @@ export function layOut(needs: readonly Need[], q: NeedQuery, ticked: ReadonlySet
 /** Nothing stands last, whichever way a column is sorted. */
 function compare(a: Value, b: Value): number {
   if (a === null || b === null || a === b) return a === b ? 0 : a === null ? 1 : -1;
-  return typeof a === "string" ? inOrder(a.toLowerCase(), String(b).toLowerCase()) : a - (b as number);
+  return typeof a === "number" && typeof b === "number"
+    ? a - b
+    : inOrder(String(a).toLowerCase(), String(b).toLowerCase());
 }
 
 const MOST_KEPT = 12;
@@ -280,7 +280,7 @@ function kept<T>(needs: readonly Need[], name: string, make: () => T): T {
     by.set(name, make());
     for (const old of by.keys()) if (by.size > MOST_KEPT && old !== name) by.delete(old);
   }
-  return by.get(name) as T;
+  return by.get(name) as T; // what `make` of this name made
 }
 
 /** Needs by their keys. */

@@ -1,4 +1,4 @@
-import { ONE, type PurchaseQty, toStock } from "../../../core/numbers/quantity";
+import { factorOf, ONE, purchase, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 
 /** An item as a handheld knows it, so that a round can be walked without a connection. */
@@ -23,7 +23,7 @@ export function readKnownAt(db: Db, store: number): KnownItem[] {
     `SELECT item, quantity, factor FROM open_schedule WHERE item IS NOT NULL AND store = ?`,
   );
   for (const l of open.iterate(store))
-    onOrder.set(l.item, (onOrder.get(l.item) ?? 0) + toStock(l.quantity as PurchaseQty, l.factor as never));
+    onOrder.set(l.item, (onOrder.get(l.item) ?? 0) + toStock(purchase(l.quantity), factorOf(l.factor)));
   const sold = new Map<number, { codes: string[]; units: KnownItem["units"] }>();
   const sources = sql<{ item: number; theirCode: string; unit: string; factor: number }>(
     db,

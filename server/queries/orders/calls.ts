@@ -2,7 +2,7 @@ import type { Day } from "../../../core/calendar/day";
 import type { OrderId } from "../../../core/ids";
 import { Big } from "../../../core/numbers/decimal";
 import { exponent, lineNet, type UnitPrice } from "../../../core/numbers/money";
-import { ONE, type PurchaseQty, purchase, QTY_MOST } from "../../../core/numbers/quantity";
+import { ONE, purchase, QTY_MOST } from "../../../core/numbers/quantity";
 import { type BlanketLine, type Call, leftOf } from "../../../core/orders/blanket";
 import type { Limit } from "../../../core/orders/kinds";
 import type { OrderStage } from "../../../core/orders/status";
@@ -103,7 +103,7 @@ export function readBlanketPrices(db: Db, sourcing: number): BlanketPrice[] {
         price: r.price!,
         starts: r.starts,
         ends: r.ends,
-        least: r.least as PurchaseQty,
+        least: purchase(r.least),
         left: purchase(Math.max(0, Math.min(byQuantity, byValue))),
       },
     ];

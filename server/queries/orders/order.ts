@@ -348,7 +348,7 @@ export function readOrderLines(db: Db, order: OrderId, currency: string): OrderL
   const rows = sql<LineRow>(db, LINES).all(order);
   // An order may have two thousand lines: copying each with all its fields would take longer than reading them.
   for (const r of rows) {
-    const source = readColumn(PriceSourceColumn, r.priceSource as string);
+    const source = readColumn(PriceSourceColumn, r.priceSource as string); // as the statement reads it
     r.priceSource = source;
     r.priceWarning = source.kind === "reference cost";
     const typed = r.taxTyped ? r.taxRate : null;
@@ -364,7 +364,7 @@ export function readOrderLines(db: Db, order: OrderId, currency: string): OrderL
     r.instalments = schedule.length > 1 ? schedule : NONE;
     r.serves = serves.get(r.id) ?? NONE;
   }
-  return rows as OrderLine[];
+  return rows as OrderLine[]; // each was made one above
 }
 
 type Priceable = Pick<OrderLine, "net" | "taxRate">;

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import { may, type Role } from "../../../core/people/roles";
+import { may, rolesIn } from "../../../core/people/roles";
 import { Ids, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 
@@ -71,4 +71,4 @@ export const readSigners = (db: Db) =>
      WHERE p.active = 1 GROUP BY p.id ORDER BY p.name`,
   )
     .all()
-    .map(({ roles, ...p }) => ({ ...p, signs: may(roles.split(",") as Role[], "sign") }));
+    .map(({ roles, ...p }) => ({ ...p, signs: may(rolesIn(roles), "sign") }));

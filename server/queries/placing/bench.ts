@@ -3,7 +3,8 @@ import type { Day } from "../../../core/calendar/day";
 import type { OrderId } from "../../../core/ids";
 import type { Run } from "../../../core/needs/run";
 import { unitPrice } from "../../../core/numbers/money";
-import type { PurchaseQty, StockQty } from "../../../core/numbers/quantity";
+import type { StockQty } from "../../../core/numbers/quantity";
+import { purchase, stock } from "../../../core/numbers/quantity";
 import { type Choice, partOf } from "../../../core/placing/choice";
 import type { Joined, PlacedRow, PlacingProblem } from "../../../core/placing/problem";
 import { type Db, sql } from "../../db/open";
@@ -287,10 +288,10 @@ function lineRow(db: Db, line: ReturnType<typeof readOrderLines>[number], draft:
     name: line.words,
     item: `i${line.item}`,
     store: draft.store,
-    wanted: 0 as StockQty,
+    wanted: stock(0),
     stockUnit: line.stockUnit ?? line.unit,
     maySplit: false,
-    locked: [{ supplier: draft.supplier, buy: line.quantity as PurchaseQty }],
+    locked: [{ supplier: draft.supplier, buy: purchase(line.quantity) }],
     use: null,
     preferred: draft.supplier,
     offers: [

@@ -1,6 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId } from "../../../core/ids";
 import { showQuantity } from "../../../core/numbers/format";
+import type { OrderState } from "../../../core/orders/status";
 import { unitWords } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
 
@@ -67,7 +68,7 @@ export interface CountSheet {
   supplierName: string;
   store: number;
   storeName: string;
-  state: string;
+  state: OrderState;
   version: number;
   lines: CountLine[];
   receipts: { id: number; number: string; day: Day; person: string; note: string; lines: number }[];

@@ -1,10 +1,12 @@
+import { recordOf } from "../../../core/keys";
 import { money, moneyText } from "../../../core/numbers/money";
-import { COLUMNS, cell, type FileKind, weekdayText } from "../../../exchange/csv/kinds";
+import { COLUMNS, cell, FILE_KINDS, type FileKind, weekdayText } from "../../../exchange/csv/kinds";
 import { BYTE_ORDER_MARK, csvRecords } from "../../../exchange/csv/write";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 
 type Row = Record<string, string | number | null>;
+const numberIn = (cell: Row[string] | undefined) => (cell === null || cell === undefined ? null : Number(cell));
 
 /** What stands in each file, by the names of its columns. */
 const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => Row }> = {
@@ -21,9 +23,9 @@ const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => R
     write: (r) => ({
       ...r,
       tax: cell.percent(Number(r.tax)),
-      reference_cost: cell.price(r.reference_cost as number | null),
+      reference_cost: cell.price(numberIn(r.reference_cost)),
       by_lot: cell.yes(Number(r.by_lot)),
-      weight: cell.quantity(r.weight as number | null),
+      weight: cell.quantity(numberIn(r.weight)),
     }),
   },
   accounts: { from: "SELECT code, name FROM account ORDER BY code" },
@@ -91,7 +93,7 @@ const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => R
     from: `SELECT o.brought AS "order", p.code AS supplier, s.code AS store, i.code AS item, sum(d.quantity) AS quantity, min(d.requested) AS required, max(d.promised) AS promised, l.price
            FROM open_schedule d JOIN order_line l ON l.id = d.order_line JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier p ON p.id = o.supplier JOIN store s ON s.id = o.store JOIN item i ON i.id = l.item
            WHERE o.brought IS NOT NULL GROUP BY l.id ORDER BY o.id, l.position`,
-    write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)), price: cell.price(r.price as number | null) }),
+    write: (r) => ({ ...r, quantity: cell.quantity(Number(r.quantity)), price: cell.price(numberIn(r.price)) }),
   },
   needs: {
     from: `SELECT i.code AS item, s.code AS store, n.quantity - (SELECT coalesce(sum(t.quantity), 0) FROM need_tie t WHERE t.noted_need = n.id) AS quantity, '' AS unit, n.needed_by, n.note FROM noted_need n JOIN item i ON i.id = n.item JOIN store s ON s.id = n.store
@@ -108,7 +110,7 @@ const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => R
       reorder_point: cell.quantity(Number(r.reorder_point)),
       lot: cell.quantity(Number(r.lot)),
       level: cell.quantity(Number(r.level)),
-      maximum: cell.quantity(r.maximum as number | null),
+      maximum: cell.quantity(numberIn(r.maximum)),
     }),
   },
   jobs: {
@@ -142,10 +144,8 @@ export const saveFile = (db: Db, kind: FileKind): string => [...savedParts(db, k
 
 /** How many rows each file would have. */
 export function fileCounts(db: Db): Record<FileKind, number> {
-  return Object.fromEntries(
-    Object.entries(READ).map(([kind, { from }]) => [
-      kind,
-      sql<{ n: number }>(db, `SELECT count(*) AS n FROM (${from})`).get()!.n,
-    ]),
-  ) as Record<FileKind, number>;
+  return recordOf(
+    FILE_KINDS,
+    (kind) => sql<{ n: number }>(db, `SELECT count(*) AS n FROM (${READ[kind].from})`).get()!.n,
+  );
 }

@@ -1,4 +1,4 @@
-import { may, type Role } from "../../../core/people/roles";
+import { may, rolesIn } from "../../../core/people/roles";
 import { type Db, sql } from "../../db/open";
 
 /** What rules may name, with the names. */
@@ -44,7 +44,7 @@ export function readRuleChoices(db: Db): RuleChoices {
     )
       .all()
       .map((p) => {
-        const roles = p.roles.split(",") as Role[];
+        const roles = rolesIn(p.roles);
         return { ...p, roles, signs: may(roles, "sign") };
       }),
   };

@@ -68,7 +68,7 @@ const SHOWN = 5;
 /** What an approver needs to decide without opening anything else. Null where there is no such paper. */
 export function readDecision(db: Db, paper: Paper, id: number, today: Day, hour: number): Decision | null {
   return paper === "order"
-    ? decisionOnOrder(db, id as OrderId, today, hour)
+    ? decisionOnOrder(db, id as OrderId, today, hour) // as the paper says
     : decisionOnRequisition(db, id, today, hour);
 }
 

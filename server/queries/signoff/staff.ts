@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import { may, type Role } from "../../../core/people/roles";
+import { may, type Role, rolesIn } from "../../../core/people/roles";
 import type { WorkingTime } from "../../../core/signoff/hours";
 import type { Staff } from "../../../core/signoff/process";
 import type { Signer } from "../../../core/signoff/rulebook";
@@ -150,7 +150,7 @@ function readPeople(db: Db, day: Day, absences: readonly Absent[]): Employed[] {
       return {
         ...p,
         active: active === 1,
-        roles: (roles?.split(",") ?? []) as Role[],
+        roles: rolesIn(roles ?? ""),
         time: {
           works,
           from,

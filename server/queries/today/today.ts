@@ -1,4 +1,4 @@
-import { addDays, type Day, daysBetween } from "../../../core/calendar/day";
+import { addDays, type Day, daysBetween, toDay } from "../../../core/calendar/day";
 import { showDay, showQuantity } from "../../../core/numbers/format";
 import { may } from "../../../core/people/roles";
 import { paperHref, paperName, WAITING_WORDS } from "../../../core/signoff/papers";
@@ -299,7 +299,7 @@ function signatureWaits(db: Db, person: Person, today: Day, forYou: Waiting[], w
     const entry: Waiting = {
       key: `sign/${w.id}`,
       cost: "a colleague waits",
-      by: w.due.slice(0, 10) as Day,
+      by: toDay(w.due.slice(0, 10)),
       title: `${paperName(w.paper, w.number)}, ${w.about}`,
       detail: w.mine
         ? `from ${w.writerName}, ${w.lines} ${w.lines === 1 ? "line" : "lines"}`

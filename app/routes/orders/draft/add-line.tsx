@@ -3,6 +3,7 @@ import { type RefObject, useEffect, useRef, useState } from "react";
 import type { OrderId } from "../../../../core/ids";
 import { count } from "../../../../core/text";
 import type { Sold } from "../../../../server/queries/orders/sold";
+import { answerOf } from "../../../ui/answer-of";
 import { Button } from "../../../ui/button";
 import { FileEntry } from "../../../ui/file-entry";
 import { useWriting } from "../../../ui/locale";
@@ -323,7 +324,7 @@ export function useSold(order: OrderId, text: string | null, most = 10): Sold[] 
         const answer = await fetch(`/orders/${order}/lines?most=${most}&text=${encodeURIComponent(text.trim())}`, {
           signal: stop.signal,
         });
-        setFound(answer.ok && !answer.redirected ? ((await answer.json()) as Sold[]) : []);
+        setFound(answer.ok && !answer.redirected ? await answerOf<Sold[]>(answer) : []);
       } catch {
         // Somebody typed on, or there is no connection: then nothing is offered.
       }

@@ -1,4 +1,3 @@
-import type { Day } from "../../../../core/calendar/day";
 import { decimalText } from "../../../../core/numbers/decimal";
 import { INCOTERMS, payBy } from "../../../../core/orders/terms";
 import type { DraftChoices } from "../../../../server/queries/orders/draft";
@@ -8,7 +7,7 @@ import { Field, TextField } from "../../../ui/field";
 import { SelectField } from "../../../ui/form";
 import { useWriting } from "../../../ui/locale";
 import { percentText } from "./lines";
-import type { Draft } from "./use-draft";
+import type { Draft, HeadText } from "./use-draft";
 
 interface Props {
   draft: Draft;
@@ -19,19 +18,17 @@ interface Props {
   onForGood: () => void;
 }
 
-interface Terms {
-  days: string;
-  from: string;
-  earlyPercent: string;
-  earlyDays: string;
-}
+type Terms = NonNullable<HeadText["terms"]>;
 
 type PartProps = Pick<Props, "draft" | "choices" | "problem">;
 
 /** What stands in a field of the head: what was typed, else what is kept. */
 function useHeadFields(draft: Props["draft"]) {
   return {
-    text: (field: string, kept: string) => (draft.head[field] as string | undefined) ?? kept,
+    text: (field: string, kept: string) => {
+      const typed = draft.head[field];
+      return typeof typed === "string" ? typed : kept;
+    },
     put: (field: string) => (e: { target: { value: string } }) => draft.setHead({ [field]: e.target.value }),
   };
 }
@@ -199,7 +196,7 @@ function PaymentAndMoney({ draft, choices, problem }: PartProps) {
   const w = useWriting();
   const { head } = draft.facts;
   const { text, put } = useHeadFields(draft);
-  const terms: Terms = (draft.head.terms as Terms | undefined) ?? {
+  const terms: Terms = draft.head.terms ?? {
     days: String(head.terms.days),
     from: head.terms.from,
     earlyPercent: percentText(head.terms.earlyPercent),
@@ -217,7 +214,7 @@ function PaymentAndMoney({ draft, choices, problem }: PartProps) {
           inputMode="numeric"
           maxLength={3}
           problem={problem("terms.days")}
-          hint={`today’s: ${w.day(payBy(head.terms, w.today as Day), false)}`}
+          hint={`today’s: ${w.day(payBy(head.terms, w.today), false)}`}
         />
         <SelectField
           label="days from"
@@ -274,7 +271,7 @@ function PaymentAndMoney({ draft, choices, problem }: PartProps) {
 function DeliveryTerms({ draft, problem }: PartProps) {
   const { head } = draft.facts;
   const { text, put } = useHeadFields(draft);
-  const delivery = (draft.head.delivery as { rule: string; place: string } | undefined) ?? {
+  const delivery = draft.head.delivery ?? {
     rule: head.deliveryTerms,
     place: head.deliveryPlace,
   };

@@ -319,9 +319,9 @@ function Where({
 
 /** Several loads of one line: each with its quantity and day; they add up to the line. */
 function Instalments({ draft, line, problem }: { draft: Draft; line: OrderLine; problem?: string }) {
-  const parts =
+  const parts: NonNullable<LineText["instalments"]> =
     draft.typed.get(line.id)?.instalments ??
-    line.instalments.map((p) => ({ quantity: quantityText(p.quantity), required: p.required as string }));
+    line.instalments.map((p) => ({ quantity: quantityText(p.quantity), required: p.required }));
   const set = (next: typeof parts) => draft.setLine(line.id, { instalments: next });
   const split = () => {
     const half = Math.ceil(line.quantity / 20_000) * 10_000;

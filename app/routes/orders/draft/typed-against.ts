@@ -1,26 +1,23 @@
 import { priceText } from "../../../../core/numbers/money";
 import { quantityText } from "../../../../core/numbers/quantity";
 import type { OrderSheet } from "../../../../server/queries/orders/order";
-import type { LineText } from "./use-draft";
+import type { Change, LineText } from "./use-draft";
 
 /** What this person typed, against what somebody else has kept meanwhile. */
-export function typedAgainst(mine: object | null, sheet: OrderSheet) {
+export function typedAgainst(mine: Change | null, sheet: OrderSheet) {
   const list: { what: string; theirs: string; mine: string }[] = [];
-  const { lines: typed, ...head } = (mine ?? {}) as { lines?: ({ line: number } & LineText)[] } & Record<
-    string,
-    unknown
-  >;
-  const now = sheet.head as unknown as Record<string, unknown>;
+  const { lines: typed, ...head } = mine ?? {};
+  const now: Record<string, unknown> = { ...sheet.head };
   const text = (v: unknown) => (typeof v === "string" || typeof v === "number" ? String(v) : "something else");
   for (const [field, value] of Object.entries(head))
     list.push({ what: HEAD_WORDS[field] ?? field, theirs: text(now[field]), mine: text(value) });
   for (const { line, ...parts } of typed ?? []) {
     const i = sheet.lines.findIndex((x) => x.id === line);
     const l = sheet.lines[i];
-    const theirs = l && {
+    const theirs: LineText | undefined = l && {
       quantity: quantityText(l.quantity),
       price: l.price === null ? "" : priceText(l.price),
-      required: l.required as string,
+      required: l.required,
     };
     const words = (x: LineText) => `${x.quantity} at ${x.price || "no price"}, ${x.required}`;
     const others = Object.keys(parts).filter((k) => !["quantity", "price", "required"].includes(k));

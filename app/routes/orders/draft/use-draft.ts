@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import type { OrderId } from "../../../../core/ids";
 import type { DraftFacts } from "../../../../server/queries/orders/draft";
 import type { OrderLine } from "../../../../server/queries/orders/order";
+import { answerOf } from "../../../ui/answer-of";
 import { newKey } from "../../../ui/submission";
 import { useKept } from "../../../ui/use-kept";
 import type { DraftWord } from "../keep";
@@ -29,10 +30,13 @@ export interface LineText {
   least?: string;
   blanketLine?: string;
 }
-export type HeadText = Record<string, unknown>;
+export interface HeadText extends Record<string, unknown> {
+  terms?: { days: string; from: string; earlyPercent: string; earlyDays: string } | null;
+  delivery?: { rule: string; place: string } | null;
+}
 
 /** A change of a draft: only what was typed. */
-interface Change extends HeadText {
+export interface Change extends HeadText {
   lines?: ({ line: number } & LineText)[];
 }
 
@@ -89,8 +93,8 @@ export function useDraft(person: number, order: OrderId, facts: DraftFacts, line
       const [line, field] = (document.activeElement?.getAttribute("data-at") ?? "").split(" ");
       setTyped((was) => {
         const left = was.get(Number(line));
-        const value = field && left ? left[field as keyof LineText] : undefined;
-        return value === undefined ? new Map() : new Map([[Number(line), { [field!]: value }]]);
+        const typing = Object.entries(left ?? {}).filter(([name]) => name === field);
+        return typing.length ? new Map([[Number(line), Object.fromEntries(typing)]]) : new Map();
       });
       setHead((was) => (line === "head" && field && field in was ? { [field]: was[field] } : {}));
     },
@@ -135,11 +139,11 @@ export function useDraft(person: number, order: OrderId, facts: DraftFacts, line
         });
         if (answer.redirected) throw new Error("signed out");
         unanswered.current = null;
-        const said = (await answer.json()) as {
+        const said = await answerOf<{
           ok: boolean;
           value?: Part & { version: number };
           problems?: DraftProblem[];
-        };
+        }>(answer);
         if (said.ok && said.value) {
           kept.movedTo(said.value.version);
           take(said.value);

@@ -1,25 +1,18 @@
-import { type PurchaseQty, quantityText, toStock } from "../../../../core/numbers/quantity";
+import { purchase, quantityText, toStock } from "../../../../core/numbers/quantity";
 import { unitCode } from "../../../../core/numbers/units";
-import type { CheckedRow } from "../../../../exchange/csv/table";
+import type { RowsOf } from "../../../../exchange/csv/kinds";
 import { sql } from "../../../db/open";
 import { itemsOfCode, unitMeant, unitsOf } from "../../../queries/needs/codes";
 import { type Loader, NO_STORE } from "../loader";
 
 /** Needs from a spreadsheet: they join the pool as they are. */
-export function needs(l: Loader, rows: CheckedRow[]): void {
+export function needs(l: Loader, rows: RowsOf<"needs">): void {
   const add = sql(
     l.db,
     "INSERT INTO noted_need (source, item, code, store, quantity, needed_by, note, person, at) VALUES ('file', ?, ?, ?, ?, ?, ?, ?, ?)",
   );
   for (const row of l.each(rows)) {
-    const v = row.values as {
-      item: string;
-      store: string | null;
-      quantity: number;
-      unit: string;
-      needed_by: string | null;
-      note: string;
-    };
+    const v = row.values;
     const store = v.store === null ? l.desk.person.store : l.find(row, "store", "store", NO_STORE);
     if (v.store === null && store === null) l.fault(row, "store", "Name a store: you have none of your own.");
     const found = itemsOfCode(l.db, v.item);
@@ -54,7 +47,7 @@ export function needs(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "unit", `${item!.name} is kept or sold in ${units.map((u) => u.name).join(", ")}.`);
       continue;
     }
-    const quantity = toStock(v.quantity as PurchaseQty, unit.factor);
+    const quantity = toStock(purchase(v.quantity), unit.factor);
     if (quantity <= 0) {
       l.fault(row, "quantity", `${quantityText(v.quantity)} ${unit.name} is less than can be kept.`);
       continue;

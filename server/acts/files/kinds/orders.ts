@@ -1,6 +1,6 @@
-import type { Day } from "../../../../core/calendar/day";
 import type { OrderId } from "../../../../core/ids";
 import { ONE } from "../../../../core/numbers/quantity";
+import type { RowOf, RowsOf } from "../../../../exchange/csv/kinds";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { madeId, sql } from "../../../db/open";
 import { nextNumber } from "../../../db/series";
@@ -11,14 +11,6 @@ import { keepSchedule, promiseAll } from "../../orders/keep-schedule";
 import { priceOrder } from "../../orders/price-order";
 import { settleOrder } from "../../orders/settle-order";
 import { type Loader, NO_ITEM, NO_STORE, NO_SUPPLIER } from "../loader";
-
-interface Values {
-  order: string;
-  quantity: number;
-  required: Day;
-  promised: Day | null;
-  price: number | null;
-}
 
 /** An order that the file brings, with the rows of its lines. */
 interface Made {
@@ -32,14 +24,14 @@ interface Made {
  * Orders that are with suppliers already, from the system before: each becomes one of ours, as placed, with its former
  * number beside ours. One that is known already only takes new promised days.
  */
-export function orders(l: Loader, rows: CheckedRow[]): void {
+export function orders(l: Loader, rows: RowsOf<"orders">): void {
   const made = new Map<string, Made>();
   for (const row of l.each(rows)) {
     const supplier = l.find(row, "supplier", "supplier", NO_SUPPLIER);
     const store = l.find(row, "store", "store", NO_STORE);
     const item = l.find(row, "item", "item", NO_ITEM);
     if (l.twice(row, "order", "item", "required") || supplier === null || store === null || item === null) continue;
-    const v = row.values as unknown as Values;
+    const v = row.values;
     const known = sql<{ id: number; line: number | null }>(
       l.db,
       `SELECT o.id, (SELECT l.id FROM order_line l JOIN order_schedule s ON s.order_line = l.id WHERE l.purchase_order = o.id AND l.item = ? AND s.requested = ?) AS line
@@ -81,7 +73,7 @@ export function orders(l: Loader, rows: CheckedRow[]): void {
   }
 }
 
-function begin(l: Loader, v: Values, supplier: number, store: number): Made {
+function begin(l: Loader, v: RowOf<"orders">, supplier: number, store: number): Made {
   const { currency } = sql<{ currency: string }>(l.db, "SELECT currency FROM supplier WHERE id = ?").get(supplier)!;
   const id = madeId<"order">(
     sql(
@@ -92,7 +84,7 @@ function begin(l: Loader, v: Values, supplier: number, store: number): Made {
   return { id, supplier, store, lines: [] };
 }
 
-function addLine(l: Loader, row: CheckedRow, v: Values, order: Made, item: number) {
+function addLine(l: Loader, row: CheckedRow, v: RowOf<"orders">, order: Made, item: number) {
   const source = sql<{
     id: number;
     unit: string;

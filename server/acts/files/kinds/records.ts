@@ -1,52 +1,50 @@
 import { Big } from "../../../../core/numbers/decimal";
 import { exponent, PRICE_PLACES, toMinor } from "../../../../core/numbers/money";
+import type { RowOf, RowsOf } from "../../../../exchange/csv/kinds";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
 import { isRegion } from "../../../queries/calendars";
 import { theCompany } from "../../../queries/company";
-import { type Loader, NO_ACCOUNT, type Value } from "../loader";
+import { alike, type Loader, NO_ACCOUNT } from "../loader";
 
 /** An empty region keeps no holidays; any other must be one whose holidays we know. */
-function regionIn(l: Loader, row: CheckedRow): boolean {
-  const region = String(row.values.region).toUpperCase();
+function regionIn(l: Loader, row: CheckedRow<{ region: string }>): boolean {
+  const region = row.values.region.toUpperCase();
   row.values.region = region;
   if (region === "" || isRegion(region)) return true;
   l.fault(row, "region", "We know no holidays of such a region. Write a country like NO, or a part like GB-SCT.");
   return false;
 }
 
-/** Columns of the file that the table keeps under the same names. */
-const alike = (row: CheckedRow, ...columns: string[]) =>
-  Object.fromEntries(columns.map((c) => [c, [c, row.values[c] as Value]])) as Record<string, [string, Value]>;
-const code = (row: CheckedRow) => ({ code: row.values.code as string });
+const code = (row: CheckedRow<{ code: string }>) => ({ code: row.values.code });
 
-export function stores(l: Loader, rows: CheckedRow[]): void {
+export function stores(l: Loader, rows: RowsOf<"stores">): void {
   for (const row of l.each(rows)) {
     if (l.twice(row, "code") || !regionIn(l, row)) continue;
-    l.keep(row, "store", code(row), alike(row, "name", "address", "receives", "region"));
+    l.keep(row, "store", code(row), alike(row.values, "name", "address", "receives", "region"));
   }
 }
 
-export function rates(l: Loader, rows: CheckedRow[]): void {
+export function rates(l: Loader, rows: RowsOf<"rates">): void {
   for (const row of l.each(rows)) {
     if (l.twice(row, "currency", "day")) continue;
-    const { currency, day, rate } = row.values as { currency: string; day: string; rate: number };
+    const { currency, day, rate } = row.values;
     if (rate === 0) l.fault(row, "rate", "A rate is above zero.");
-    else l.keep(row, "rate", { currency, day }, alike(row, "rate"));
+    else l.keep(row, "rate", { currency, day }, alike(row.values, "rate"));
   }
 }
 
-export function accounts(l: Loader, rows: CheckedRow[]): void {
+export function accounts(l: Loader, rows: RowsOf<"accounts">): void {
   for (const row of l.each(rows)) {
-    if (!l.twice(row, "code")) l.keep(row, "account", code(row), alike(row, "name"));
+    if (!l.twice(row, "code")) l.keep(row, "account", code(row), alike(row.values, "name"));
   }
 }
 
-export function budgets(l: Loader, rows: CheckedRow[]): void {
+export function budgets(l: Loader, rows: RowsOf<"budgets">): void {
   const { currency } = theCompany(l.db);
   for (const row of l.each(rows)) {
     if (l.twice(row, "code", "starts")) continue;
-    const v = row.values as { code: string; starts: string; ends: string; amount: number };
+    const v = row.values;
     if (v.ends < v.starts) {
       l.fault(row, "ends", "The last day lies before the first.");
       continue;
@@ -63,16 +61,16 @@ export function budgets(l: Loader, rows: CheckedRow[]): void {
       row,
       "budget",
       { code: v.code, starts: v.starts },
-      { ...alike(row, "name", "ends"), amount: ["amount", toMinor(new Big(v.amount).div(1_000_000), currency)] },
+      { ...alike(row.values, "name", "ends"), amount: ["amount", toMinor(new Big(v.amount).div(1_000_000), currency)] },
     );
   }
 }
 
-export function items(l: Loader, rows: CheckedRow[]): void {
+export function items(l: Loader, rows: RowsOf<"items">): void {
   for (const row of l.each(rows)) {
     const unit = l.unit(row, "unit");
     if (l.twice(row, "code") || unit === null) continue;
-    const before = sql<{ unit: string; kind: string; used: number; kept: number }>(
+    const before = sql<{ unit: string; kind: RowOf<"items">["kind"]; used: number; kept: number }>(
       l.db,
       `SELECT unit, kind, EXISTS (SELECT 1 FROM movement m WHERE m.item = item.id) AS used,
               EXISTS (SELECT 1 FROM item_store s WHERE s.item = item.id) AS kept FROM item WHERE code = ?`,
@@ -81,7 +79,7 @@ export function items(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "unit", "The stock unit cannot change: goods were moved in the old one.");
       continue;
     }
-    if (before?.kept && l.holds("kind", row.values.kind as string, before.kind) !== "stocked") {
+    if (before?.kept && l.holds("kind", row.values.kind, before.kind) !== "stocked") {
       l.fault(row, "kind", "A store keeps this item, so it stays stocked.");
       continue;
     }
@@ -94,16 +92,16 @@ export function items(l: Loader, rows: CheckedRow[]): void {
       continue;
     }
     l.keep(row, "item", code(row), {
-      ...alike(row, "name", "kind", "category", "gtin", "reference_cost", "account", "by_lot", "weight"),
+      ...alike(row.values, "name", "kind", "category", "gtin", "reference_cost", "account", "by_lot", "weight"),
       unit: ["unit", unit],
-      tax_rate: ["tax", row.values.tax as number],
+      tax_rate: ["tax", row.values.tax],
     });
   }
 }
 
 const ASKED = ["order_minimum", "freight", "freight_free_from"] as const;
 
-export function suppliers(l: Loader, rows: CheckedRow[]): void {
+export function suppliers(l: Loader, rows: RowsOf<"suppliers">): void {
   for (const row of l.each(rows)) {
     if (l.twice(row, "code") || !regionIn(l, row)) continue;
     const buyer = row.values.buyer
@@ -116,9 +114,9 @@ export function suppliers(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "buyer", "There is no buyer who signs in by this name.");
       continue;
     }
-    const currency = row.values.currency as string;
-    const minor = (column: string) => {
-      const millionths = row.values[column] as number | null;
+    const currency = row.values.currency;
+    const minor = (column: (typeof ASKED)[number]) => {
+      const millionths = row.values[column];
       if (millionths === null) return null;
       const step = 10 ** (PRICE_PLACES - exponent(currency));
       if (millionths % step !== 0) l.fault(row, column, `${currency} has no such small part.`);
@@ -134,8 +132,8 @@ export function suppliers(l: Loader, rows: CheckedRow[]): void {
       continue;
     }
     l.keep(row, "supplier", code(row), {
-      ...alike(row, "name", "address", "currency", "terms_days", "delivers", "taxed", "region", "cut_off"),
-      lead_kind: ["lead_days_are", row.values.lead_days_are as string],
+      ...alike(row.values, "name", "address", "currency", "terms_days", "delivers", "taxed", "region", "cut_off"),
+      lead_kind: ["lead_days_are", row.values.lead_days_are],
       buyer: ["buyer", buyer],
       order_minimum: ["order_minimum", minor("order_minimum")],
       freight: ["freight", minor("freight")],
@@ -151,7 +149,7 @@ interface Contact {
 }
 
 /** Who gets a supplier's orders. Without the column of addresses those who get them stay, under the names that are given. */
-function keepContacts(l: Loader, row: CheckedRow): void {
+function keepContacts(l: Loader, row: CheckedRow<RowOf<"suppliers">>): void {
   if (!l.given.has("order_mails") && !l.given.has("contact")) return;
   const { id } = sql<{ id: number }>(l.db, "SELECT id FROM supplier WHERE code = ?").get(row.values.code)!;
   const forOrders = sql<Contact>(
@@ -164,12 +162,8 @@ function keepContacts(l: Loader, row: CheckedRow): void {
       .map((c) => `${c.name} <${c.mail}>`)
       .join("; ");
   const before = written();
-  const mails = l.given.has("order_mails")
-    ? (row.values.order_mails as string[])
-    : forOrders.all(id).map((c) => c.mail);
-  const names = String(row.values.contact ?? "")
-    .split(";")
-    .map((n) => n.trim());
+  const mails = l.given.has("order_mails") ? row.values.order_mails : forOrders.all(id).map((c) => c.mail);
+  const names = row.values.contact.split(";").map((n) => n.trim());
   // A name for each address, in their order; one name alone is not written over the names of several.
   const each = l.given.has("contact") && names.length === mails.length;
   const dropped = sql(

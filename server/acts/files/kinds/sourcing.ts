@@ -1,35 +1,40 @@
 import { multipleUp, purchase, quantityText } from "../../../../core/numbers/quantity";
+import type { RowsOf } from "../../../../exchange/csv/kinds";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
 import { ringThrough } from "../../records/alternatives";
-import { type Loader, NO_ITEM, NO_SUPPLIER, type Value } from "../loader";
+import { type Loader, NO_ITEM, NO_SUPPLIER } from "../loader";
 
-export function sourcing(l: Loader, rows: CheckedRow[]): void {
+export function sourcing(l: Loader, rows: RowsOf<"sourcing">): void {
   for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const supplier = l.find(row, "supplier", "supplier", NO_SUPPLIER);
     const unit = l.unit(row, "unit");
     if (l.twice(row, "item", "supplier") || item === null || supplier === null || unit === null) continue;
-    const v = row.values as Record<string, Value>;
-    const before = l.keep(
+    const v = row.values;
+    const known = sql<{ minimum: number; multiple: number }>(
+      l.db,
+      "SELECT minimum, multiple FROM sourcing WHERE item = ? AND supplier = ?",
+    ).get(item, supplier);
+    l.keep(
       row,
       "sourcing",
       { item, supplier },
       {
-        their_code: ["their_code", v.their_code!],
-        their_name: ["their_name", v.their_name!],
+        their_code: ["their_code", v.their_code],
+        their_name: ["their_name", v.their_name],
         unit: ["unit", unit],
-        factor: ["factor", v.factor!],
-        minimum: ["minimum", v.minimum!],
-        multiple: ["multiple", v.multiple!],
-        broken_packs: ["broken_packs", v.broken_packs!],
-        lead_days: ["lead_days", v.lead_days!],
-        standing_discount: ["discount", v.discount!],
-        rank: ["rank", v.rank!],
+        factor: ["factor", v.factor],
+        minimum: ["minimum", v.minimum],
+        multiple: ["multiple", v.multiple],
+        broken_packs: ["broken_packs", v.broken_packs],
+        lead_days: ["lead_days", v.lead_days],
+        standing_discount: ["discount", v.discount],
+        rank: ["rank", v.rank],
       },
     );
-    const minimum = l.holds("minimum", v.minimum!, before?.minimum) as number;
-    const multiple = l.holds("multiple", v.multiple!, before?.multiple) as number;
+    const minimum = l.holds("minimum", v.minimum, known?.minimum);
+    const multiple = l.holds("multiple", v.multiple, known?.multiple);
     if (multiple > 0 && minimum % multiple !== 0) {
       l.note(
         row,
@@ -40,17 +45,12 @@ export function sourcing(l: Loader, rows: CheckedRow[]): void {
   }
 }
 
-export function prices(l: Loader, rows: CheckedRow[]): void {
+export function prices(l: Loader, rows: RowsOf<"prices">): void {
   for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const supplier = l.find(row, "supplier", "supplier", NO_SUPPLIER);
     if (l.twice(row, "item", "supplier", "from", "valid_from") || item === null || supplier === null) continue;
-    const { from, price, valid_from, valid_to } = row.values as {
-      from: number;
-      price: number;
-      valid_from: string | null;
-      valid_to: string | null;
-    };
+    const { from, price, valid_from, valid_to } = row.values;
     if (valid_from && valid_to && valid_to < valid_from) {
       l.fault(row, "valid_to", "The last day lies before the first.");
       continue;
@@ -69,7 +69,7 @@ export function prices(l: Loader, rows: CheckedRow[]): void {
 }
 
 /** What may stand in for what. A ring of one-way rows would lead from an item back to itself, so it is refused. */
-export function alternatives(l: Loader, rows: CheckedRow[]): void {
+export function alternatives(l: Loader, rows: RowsOf<"alternatives">): void {
   const read: [CheckedRow, number, number][] = [];
   for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
@@ -79,7 +79,7 @@ export function alternatives(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "other", "An item cannot stand in for itself.");
       continue;
     }
-    const { both_ways, note } = row.values as { both_ways: number; note: string };
+    const { both_ways, note } = row.values;
     l.keep(row, "alternative", { item, other }, { both_ways: ["both_ways", both_ways], note: ["note", note] });
     read.push([row, item, other]);
   }

@@ -1,28 +1,31 @@
 import { faultOf, type Settings } from "../../../../core/needs/run";
 import { stock as inStock, quantityText } from "../../../../core/numbers/quantity";
 import { stockPostings } from "../../../../core/stock/posting";
+import type { RowOf, RowsOf } from "../../../../exchange/csv/kinds";
 import type { CheckedRow } from "../../../../exchange/csv/table";
 import { sql } from "../../../db/open";
 import { openEntry, post } from "../../stock/post";
 import { adjust, move } from "../../stock/stock";
-import { type Loader, NO_ITEM, NO_STORE, type Values } from "../loader";
+import { alike, type Loader, NO_ITEM, NO_STORE } from "../loader";
 
 /** The columns of the stock file that say when and how much is reordered; the table has them under the same names. */
 const REORDERING = ["policy", "reorder_point", "lot", "level", "cover_days", "maximum", "review_days"] as const;
 
-const settingsOf = (v: Values): Omit<Settings, "used30"> => ({
-  policy: v.policy as Settings["policy"],
-  reorderPoint: inStock(v.reorder_point as number),
-  lot: inStock(v.lot as number),
-  level: inStock(v.level as number),
-  coverDays: v.cover_days as number,
-  maximum: v.maximum === null ? null : inStock(v.maximum as number),
-  reviewDays: v.review_days as number,
+type Reordering = Pick<RowOf<"stock">, (typeof REORDERING)[number]>;
+
+const settingsOf = (v: Reordering): Omit<Settings, "used30"> => ({
+  policy: v.policy,
+  reorderPoint: inStock(v.reorder_point),
+  lot: inStock(v.lot),
+  level: inStock(v.level),
+  coverDays: v.cover_days,
+  maximum: v.maximum === null ? null : inStock(v.maximum),
+  reviewDays: v.review_days,
 });
 
 const NOTE = "from a file";
 
-export function stockOnHand(l: Loader, rows: CheckedRow[]): void {
+export function stockOnHand(l: Loader, rows: RowsOf<"stock">): void {
   // All that a file counts is one entry of the journal, and all that it opens another.
   const entries: Record<"count" | "opening", { entry?: number; value: number }> = {
     count: { value: 0 },
@@ -37,26 +40,35 @@ export function stockOnHand(l: Loader, rows: CheckedRow[]): void {
       l.fault(row, "item", `This item is of the kind “${kind}” and is not kept in stock.`);
       continue;
     }
-    const v = row.values as Values & { on_hand: number };
-    const known = sql<Values>(
+    const v = row.values;
+    const known = sql<RowOf<"stock"> & { onHand: number; inLots: number }>(
       l.db,
       `SELECT ${REORDERING.join(", ")}, on_hand AS onHand, (SELECT coalesce(sum(s.on_hand), 0) FROM stock_lot s WHERE s.item = p.item AND s.store = p.store) AS inLots
        FROM item_store p WHERE item = ? AND store = ?`,
     ).get(item, store);
-    const settings = Object.fromEntries(REORDERING.map((c) => [c, l.holds(c, v[c]!, known?.[c])]));
-    const wrong = faultOf(settingsOf(settings));
+    const held = <C extends keyof Reordering>(c: C) => l.holds(c, v[c], known?.[c]);
+    const wrong = faultOf(
+      settingsOf({
+        policy: held("policy"),
+        reorder_point: held("reorder_point"),
+        lot: held("lot"),
+        level: held("level"),
+        cover_days: held("cover_days"),
+        maximum: held("maximum"),
+        review_days: held("review_days"),
+      }),
+    );
     if (wrong) {
       l.fault(row, ...wrong);
       continue;
     }
-    const inLots = (known?.inLots as number | undefined) ?? 0;
+    const inLots = known?.inLots ?? 0;
     if (v.on_hand < inLots) {
       l.fault(row, "on_hand", `${quantityText(inLots)} of it lie in lots. Load the lots first, or count them.`);
       continue;
     }
-    const fields = [...REORDERING, "bin"].map((c) => [c, [c, v[c]!]] as const);
-    const onHand = (known?.onHand as number | undefined) ?? 0;
-    const before = l.keep(row, "item_store", { item, store }, Object.fromEntries(fields) as never);
+    const onHand = known?.onHand ?? 0;
+    const before = l.keep(row, "item_store", { item, store }, alike(v, ...REORDERING, "bin"));
     if (v.on_hand === onHand) continue;
     const why = before ? "count" : "opening";
     entries[why].entry ??= openEntry(l.db, l.desk, why);
@@ -74,7 +86,7 @@ export function stockOnHand(l: Loader, rows: CheckedRow[]): void {
  * of a lot itself, its last day and why it is held, holds in every store: one row that says it is enough, and a lot is
  * released only by rows of every store where it lies.
  */
-export function lots(l: Loader, rows: CheckedRow[]): void {
+export function lots(l: Loader, rows: RowsOf<"lots">): void {
   const expires = l.across(rows, ["item", "lot"], "expires");
   const held = l.across(rows, ["item", "lot"], "held");
   const named = new Set(rows.map((r) => [r.values.item, r.values.lot, r.values.store].join("\u0000").toLowerCase()));
@@ -83,7 +95,7 @@ export function lots(l: Loader, rows: CheckedRow[]): void {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
     if (l.twice(row, "item", "store", "lot", "bin") || item === null || store === null) continue;
-    const v = row.values as { lot: string; bin: string; on_hand: number };
+    const v = row.values;
     const pair = sql<{ onHand: number; inLots: number }>(
       l.db,
       `SELECT p.on_hand AS onHand, coalesce((SELECT sum(s.on_hand) FROM stock_lot s WHERE s.item = p.item AND s.store = p.store), 0) AS inLots
@@ -95,7 +107,7 @@ export function lots(l: Loader, rows: CheckedRow[]): void {
     }
     let lot = kept.get(`${item}/${v.lot}`);
     if (lot === undefined) {
-      const why = held(row) as string;
+      const why = held(row);
       const stays = why === "" && l.given.has("held") ? heldElsewhere(l, row, item, named) : null;
       if (stays) l.note(row, "held", stays.says);
       l.keep(
@@ -131,7 +143,7 @@ export function lots(l: Loader, rows: CheckedRow[]): void {
 }
 
 /** A lot that is held, and lies in a store that the file does not name: it stays so. Null where the file may release it. */
-function heldElsewhere(l: Loader, row: CheckedRow, item: number, named: ReadonlySet<string>) {
+function heldElsewhere(l: Loader, row: CheckedRow<RowOf<"lots">>, item: number, named: ReadonlySet<string>) {
   const known = sql<{ id: number; held: string }>(
     l.db,
     "SELECT id, held FROM lot WHERE item = ? AND code = ? AND held <> ''",
@@ -152,13 +164,13 @@ function heldElsewhere(l: Loader, row: CheckedRow, item: number, named: Readonly
 }
 
 /** What was used before, day by day, for usage and its spread. What is on hand stays: an opening makes up for it. */
-export function usage(l: Loader, rows: CheckedRow[]): void {
+export function usage(l: Loader, rows: RowsOf<"usage">): void {
   const made = new Map<string, { item: number; store: number; used: { day: string; quantity: number }[] }>();
   for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
     if (l.twice(row, "item", "store", "day") || item === null || store === null) continue;
-    const v = row.values as { day: string; quantity: number };
+    const v = row.values;
     if (v.day > l.desk.day) {
       l.fault(row, "day", "This day is still to come.");
       continue;
