@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { existsSync, readdirSync, statSync } from "node:fs";
+import { existsSync, readdirSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 
@@ -24,8 +24,15 @@ function newest(...places) {
   return at;
 }
 
-/** Goes to the project's folder and installs what is missing. */
-export function install() {
+/** Stands there while packages are installed whose own scripts, such as compiling the database, have not run yet. */
+const UNCOMPILED = "node_modules/.uncompiled";
+
+/** What runs the scripts of packages that were installed without. */
+export const COMPILE = ["npm", ["rebuild"]];
+export const compiled = () => rmSync(UNCOMPILED, { force: true });
+
+/** Goes to the project's folder and installs what is missing. Returns whether packages are left to be compiled by the caller. */
+export function install({ compile = true } = {}) {
   process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
   if (
     !existsSync("node_modules/.package-lock.json") ||
@@ -37,8 +44,15 @@ export function install() {
       "--no-save",
       "--no-audit",
       "--no-fund",
+      "--ignore-scripts",
     ]);
+    writeFileSync(UNCOMPILED, "");
   }
+  if (!existsSync(UNCOMPILED)) return false;
+  if (!compile) return true;
+  run("Compiling what was installed…", ...COMPILE);
+  compiled();
+  return false;
 }
 
 /** Installs what is missing, and builds what has changed. */

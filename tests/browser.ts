@@ -24,3 +24,7 @@ export function chromiumPath(): string {
 }
 
 export const launch = (): Promise<Browser> => chromium.launch({ executablePath: chromiumPath(), args: FLAGS });
+
+let shared: Promise<Browser> | undefined;
+/** One browser for all that a process tests: starting one takes seconds. It ends with the process. */
+export const sharedBrowser = (): Promise<Browser> => (shared ??= launch());

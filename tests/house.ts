@@ -3,11 +3,11 @@ import { copyFileSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import axeCore from "axe-core";
-import type { Browser, BrowserContext, Page, Request } from "playwright-core";
+import type { BrowserContext, Page, Request } from "playwright-core";
 import { expect } from "vitest";
 import { openToRead } from "../server/db/company-file";
 import { brokenTruths } from "../server/queries/always-true";
-import { launch } from "./browser";
+import { sharedBrowser } from "./browser";
 import { DAY, DEMO } from "./start";
 
 /** What a new installation asks whoever sets it up. */
@@ -36,9 +36,13 @@ export async function openHouse({
   if (demo) copyFileSync(DEMO, join(folder, "wharf-tally.db"));
   before?.(join(folder, "wharf-tally.db"));
   const { server, url } = await serve(folder, demo);
-  const browser: Browser = await launch();
   const people = new Map<string, Promise<BrowserContext>>();
-  const newContext = () => browser.newContext({ locale: "en-GB", acceptDownloads: true });
+  const opened: BrowserContext[] = [];
+  const newContext = async () => {
+    const context = await (await sharedBrowser()).newContext({ locale: "en-GB", acceptDownloads: true });
+    opened.push(context);
+    return context;
+  };
   const open = async (context: BrowserContext, size = { width: 1280, height: 800 }) => {
     const page = await context.newPage();
     const under = new Set<Request>();
@@ -75,7 +79,7 @@ export async function openHouse({
       return page;
     },
     async close({ holds = true, afterwards = () => {} } = {}) {
-      await browser.close();
+      await Promise.all(opened.map((context) => context.close()));
       server.kill("SIGTERM");
       await new Promise((done) => server.once("exit", done));
       // Whatever the tests did, what must hold does hold.

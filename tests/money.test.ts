@@ -140,7 +140,7 @@ describe.each([
     const leaks: string[] = [];
     let opened = 0;
     for (const path of paths) {
-      const [a, b] = [await read(one, cheap, path), await read(other, dear, path)];
+      const [a, b] = await Promise.all([read(one, cheap, path), read(other, dear, path)]);
       if (a.status === 200) opened++;
       if (a.text !== b.text) leaks.push(`${path}: ${difference(a.text, b.text)}`);
     }
