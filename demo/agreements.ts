@@ -1,5 +1,5 @@
 import { addDays, type Day } from "../core/calendar/day";
-import type { OrderId } from "../core/ids";
+import type { BudgetId, ItemId, OrderId, StoreId } from "../core/ids";
 import type { Desk, Done } from "../server/acts/desk";
 import { addLines } from "../server/acts/orders/add-lines";
 import { callOff, planCall } from "../server/acts/orders/call-off";
@@ -184,7 +184,7 @@ export async function makeAgreements({ db, today, desk, must, idOf, item }: Tool
   must(putMark(desk("ines", today, "08:07"), { orders: asked.map((o) => o.id), mark: freight, note: "" }));
 
   // The season's refits are paid from their own budget, and what is being written for the slip goes against it.
-  const refit = sql<{ id: number; starts: Day }>(db, "SELECT id, starts FROM budget WHERE code = 'REFIT'").get()!;
+  const refit = sql<{ id: BudgetId; starts: Day }>(db, "SELECT id, starts FROM budget WHERE code = 'REFIT'").get()!;
   sql(
     db,
     `UPDATE order_line SET budget = ? WHERE store = ? AND purchase_order IN (SELECT id FROM purchase_order WHERE written >= ? AND kind = 'one-off' AND placed IS NOT NULL)`,
@@ -207,7 +207,7 @@ export async function makeAgreements({ db, today, desk, must, idOf, item }: Tool
 
 /** What came was used at once, so that the shelf is as it was counted. */
 function use(db: Db, order: OrderId, day: Day): void {
-  const moved = sql<{ item: number; store: number; quantity: number }>(
+  const moved = sql<{ item: ItemId; store: StoreId; quantity: number }>(
     db,
     `SELECT m.item, m.store, m.quantity FROM movement m JOIN receipt_line x ON x.id = m.receipt_line JOIN receipt r ON r.id = x.receipt WHERE r.purchase_order = ?`,
   ).all(order);

@@ -1,5 +1,5 @@
 import { addDays, type Day, weekday } from "../core/calendar/day";
-import type { OrderId } from "../core/ids";
+import type { OrderId, StoreId, SupplierId } from "../core/ids";
 import { lineNet } from "../core/numbers/money";
 import { factorOf, ONE, purchase, toStock } from "../core/numbers/quantity";
 import { bindRevision } from "../server/acts/orders/bind-revision";
@@ -109,7 +109,7 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
 /** Writes a draft order of packs for the demo, priced as the buyer's would be. */
 export function insertOrder(
   db: Db,
-  o: { supplier: number; store: number; sent: Day; came: Day; lines: { item: string; packs: number }[] },
+  o: { supplier: SupplierId; store: StoreId; sent: Day; came: Day; lines: { item: string; packs: number }[] },
   buyer: number,
   items: Map<string, number>,
 ): OrderId {

@@ -1,6 +1,7 @@
 import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
 import { dirname } from "node:path";
 import { addDays, type Day, toDay } from "../core/calendar/day";
+import type { PersonId } from "../core/ids";
 import type { FileKind } from "../exchange/csv/kinds";
 import { keepCommitments } from "../server/acts/budgets/keep-commitments";
 import { loadFile } from "../server/acts/files/load-file";
@@ -34,7 +35,7 @@ export async function loadDemo(db: Db, today: Day): Promise<void> {
       ).lastInsertRowid;
       for (const role of p.roles) sql(db, "INSERT INTO person_role (person, role) VALUES (?, ?)").run(id, role);
     }
-    const person = (login: string) => sql<{ id: number }>(db, "SELECT id FROM person WHERE login = ?").get(login)!.id;
+    const person = (login: string) => sql<{ id: PersonId }>(db, "SELECT id FROM person WHERE login = ?").get(login)!.id;
     for (const t of TEAMS) {
       const id = sql(db, "INSERT INTO team (name) VALUES (?)").run(t.name).lastInsertRowid;
       for (const login of t.people)
@@ -55,7 +56,7 @@ export async function loadDemo(db: Db, today: Day): Promise<void> {
       ).run(department, manager && person(manager), login);
     recordAudit(db, `${today}T06:00:00.000Z`, null, "company.set-up", "company", { company: name, demo: true });
   })();
-  const id = (login: string) => sql<{ id: number }>(db, "SELECT id FROM person WHERE login = ?").get(login)!.id;
+  const id = (login: string) => sql<{ id: PersonId }>(db, "SELECT id FROM person WHERE login = ?").get(login)!.id;
   const osk = readPerson(db, id("osk"))!;
   const load = (kind: FileKind, person = osk) => {
     const desk = { db, person, day: today, hour: 9, now: `${today}T06:10:00.000Z`, key: `demo-file-${kind}` };

@@ -1,5 +1,5 @@
 import { addDays, type Day, toDay, weekday } from "../core/calendar/day";
-import type { OrderId } from "../core/ids";
+import type { BudgetId, ItemId, OrderId, PersonId } from "../core/ids";
 import { readText } from "../exchange/mail/read-text";
 import type { Desk, Done } from "../server/acts/desk";
 import { tieDemand } from "../server/acts/jobs/tie-demand";
@@ -41,7 +41,7 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
     return d;
   };
   const desk = (login: string, day: Day, time = "09:30"): Desk => {
-    const { id } = sql<{ id: number }>(db, "SELECT id FROM person WHERE login = ?").get(login)!;
+    const { id } = sql<{ id: PersonId }>(db, "SELECT id FROM person WHERE login = ?").get(login)!;
     keys++;
     return {
       db,
@@ -57,7 +57,7 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
     return answer.value;
   };
   const items = new Map(
-    sql<{ id: number; code: string }>(db, "SELECT id, code FROM item")
+    sql<{ id: ItemId; code: string }>(db, "SELECT id, code FROM item")
       .all()
       .map((i) => [i.code, i.id]),
   );
@@ -128,7 +128,7 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
           quantity: l.quantity,
           estimate: l.estimate ?? "",
           budget: more.budget
-            ? sql<{ id: number }>(db, "SELECT id FROM budget WHERE code = ?").get(more.budget)!.id
+            ? sql<{ id: BudgetId }>(db, "SELECT id FROM budget WHERE code = ?").get(more.budget)!.id
             : "",
         })),
         watchers: (more.watchers ?? []).map((w) => desk(w, day).person.id),

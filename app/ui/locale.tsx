@@ -1,6 +1,7 @@
 import { createContext, type ReactNode, useContext } from "react";
 import type { Day } from "../../core/calendar/day";
 import { toDay } from "../../core/calendar/day";
+import type { PersonId } from "../../core/ids";
 import {
   currencySign,
   showAmount,
@@ -22,7 +23,7 @@ interface House {
   /** IANA name of the company's zone: moments are kept in UTC and shown there. */
   zone: string;
   /** Who is signed in: what a browser keeps of their work is theirs. */
-  person: number;
+  person: PersonId;
 }
 const Setting = createContext<House>({
   locale: "en-GB",

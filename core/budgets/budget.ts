@@ -1,4 +1,5 @@
 import type { Day } from "../calendar/day";
+import type { BudgetId } from "../ids";
 import { expectedOn, type Scheduled } from "../orders/schedule";
 import { amount, type Step, type Sum } from "../sums/sum";
 
@@ -32,7 +33,7 @@ export interface BudgetState {
 
 /** A budget line's period, by which a day is found. */
 export interface Period {
-  id: number;
+  id: BudgetId;
   code: string;
   starts: Day;
   ends: Day;
@@ -48,7 +49,7 @@ export function periodOf(all: readonly Period[], named: number, day: Day): numbe
 
 /** What a part of a paper takes of a period. */
 export interface Commitment {
-  budget: number;
+  budget: BudgetId;
   figure: BudgetFigure;
   minor: number;
 }
@@ -56,7 +57,7 @@ export interface Commitment {
 /** An order line as budgets see it; quantities in purchase units, the schedule in the order of its days. */
 export interface CommittedLine {
   /** The budget line that it names. */
-  budget: number;
+  budget: BudgetId;
   /** When it was ordered, where the company counts by that day; else each part counts by the day it is due. */
   by: Day | null;
   schedule: readonly Scheduled[];

@@ -1,9 +1,10 @@
 import type { Day } from "../calendar/day";
+import type { DemandId } from "../ids";
 import { type StockQty, stock } from "../numbers/quantity";
 
 /** A line of a job or a customer order that still wants goods. */
 export interface Wanting {
-  id: number;
+  id: DemandId;
   day: Day;
   quantity: StockQty;
 }
@@ -16,7 +17,7 @@ export interface Coming {
 
 /** Where the goods for one line come from: the shelf, orders in time, orders too late, or nowhere yet. */
 export interface Cover {
-  id: number;
+  id: DemandId;
   fromShelf: StockQty;
   inTime: StockQty;
   /** Comes, but only after the day; the last of it on `lateDay`. */

@@ -1,9 +1,10 @@
+import type { SupplierId } from "../ids";
 import type { PurchaseQty, StockQty } from "../numbers/quantity";
 import { covers, leastBuy, type PlacedRow, type Placing, type RowPart } from "./problem";
 
 /** What a person or a plan chose for a row, before it is worked out in packs. */
 export interface Choice {
-  supplier: number;
+  supplier: SupplierId;
   /** Stock units of the row; null: all of it. */
   share: StockQty | null;
   /** Purchase units; null: the least that covers the share. */

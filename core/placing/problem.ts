@@ -1,4 +1,5 @@
 import type { Day } from "../calendar/day";
+import type { StoreId, SupplierId } from "../ids";
 import type { Packing } from "../needs/reorder";
 import { toBuy } from "../needs/reorder";
 import { Big } from "../numbers/decimal";
@@ -28,7 +29,7 @@ export interface PriceLevel {
 
 /** One supplier's way of meeting a need. */
 export interface Offer {
-  supplier: number;
+  supplier: SupplierId;
   packing: Packing;
   /**
    * First those that go by the quantity alone, sorted by `from` (below the first no price is known); then blanket orders,
@@ -52,7 +53,7 @@ export interface PlacedRow {
   name: string;
   /** Rows of one item on one order share its price breaks. */
   item: string;
-  store: number;
+  store: StoreId;
   wanted: StockQty;
   stockUnit: string;
   /** May a plan divide it over suppliers? */
@@ -67,13 +68,13 @@ export interface PlacedRow {
 
 /** What one supplier sells of one row. */
 export interface RowPart {
-  supplier: number;
+  supplier: SupplierId;
   buy: PurchaseQty;
 }
 
 /** How a supplier charges an order as a whole, in its own currency. */
 export interface Terms {
-  id: number;
+  id: SupplierId;
   name: string;
   currency: string;
   /** Home currency for one unit, in millionths; null where no rate is known. */
@@ -86,8 +87,8 @@ export interface Terms {
 
 /** An order still in draft that new lines join: what it holds counts along, and was decided before. */
 export interface Joined {
-  supplier: number;
-  store: number;
+  supplier: SupplierId;
+  store: StoreId;
   /** Lines whose price does not follow its breaks, in the supplier's currency. */
   goods: number;
   /** Lines that share their breaks with what joins: rows with one locked part. */
@@ -109,7 +110,7 @@ export interface PlacingProblem {
 /** For each row of the problem by its id, what is bought where; a row that is missing or empty is not placed. */
 export type Placing = Readonly<Record<string, readonly RowPart[]>>;
 
-export const orderKey = (supplier: number, store: number) => `${supplier}/${store}`;
+export const orderKey = (supplier: SupplierId, store: StoreId) => `${supplier}/${store}`;
 /** Whose order a key is of, and for which store. */
 export const ofOrderKey = (key: string) => {
   const [supplier = 0, store = 0] = key.split("/").map(Number);
@@ -254,9 +255,9 @@ function aheadSteps(
 }
 
 /** May other lines of a row's item stand on the order to a supplier, and reach its breaks with it? */
-export function sharingOf(p: PlacingProblem): (row: PlacedRow, supplier: number) => boolean {
+export function sharingOf(p: PlacingProblem): (row: PlacedRow, supplier: SupplierId) => boolean {
   const lines = new Map<string, number>();
-  const name = (row: PlacedRow, supplier: number) => `${row.item}|${orderKey(supplier, row.store)}`;
+  const name = (row: PlacedRow, supplier: SupplierId) => `${row.item}|${orderKey(supplier, row.store)}`;
   for (const row of [...p.rows, ...p.joined.flatMap((j) => j.rows)])
     for (const { supplier } of row.offers) lines.set(name(row, supplier), (lines.get(name(row, supplier)) ?? 0) + 1);
   return (row, supplier) => lines.get(name(row, supplier))! > 1;

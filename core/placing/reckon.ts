@@ -1,5 +1,6 @@
 import type { Day } from "../calendar/day";
 import { laterOf } from "../calendar/day";
+import type { StoreId, SupplierId } from "../ids";
 import { Big, roundToInteger } from "../numbers/decimal";
 import { exchanged, exponent, money, type UnitPrice, unitPrice } from "../numbers/money";
 import { ONE, type PurchaseQty, plus, purchase, type StockQty } from "../numbers/quantity";
@@ -34,8 +35,8 @@ export interface ReckonedLine {
 
 export interface ReckonedOrder {
   key: string;
-  supplier: number;
-  store: number;
+  supplier: SupplierId;
+  store: StoreId;
   terms: Terms;
   lines: ReckonedLine[];
   joined: Joined | null;

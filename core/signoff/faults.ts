@@ -1,3 +1,4 @@
+import type { StoreId, SupplierId } from "../ids";
 import { showAmount } from "../numbers/format";
 import { type Ladder, type Rules, type Signer, spoken } from "./rulebook";
 import type { People } from "./way";
@@ -23,8 +24,8 @@ export interface Known {
 export const knownOf = (choices: {
   departments: readonly { id: number }[];
   categories: readonly string[];
-  suppliers: readonly { id: number }[];
-  stores: readonly { id: number }[];
+  suppliers: readonly { id: SupplierId }[];
+  stores: readonly { id: StoreId }[];
 }): Known => {
   const ids = (list: readonly { id: number }[]) => new Set(list.map((r) => r.id));
   return {

@@ -1,3 +1,4 @@
+import type { PersonId } from "../ids";
 import { dueOf, type WorkingTime } from "./hours";
 import { spoken } from "./rulebook";
 import type { Member, Seat } from "./way";
@@ -7,7 +8,7 @@ import type { Member, Seat } from "./way";
 export type SeatState = "later" | "waiting" | "signed" | "sent back" | "not reached";
 
 export interface Signed {
-  person: number;
+  person: PersonId;
   /** Whom they signed for, where they stood in for somebody who is away. */
   forWhom: number | null;
   at: string;
@@ -49,12 +50,12 @@ export interface Process {
 }
 
 export type SigningAct =
-  | { kind: "sign"; person: number }
-  | { kind: "send back"; person: number; reason: string }
-  | { kind: "ask"; person: number; text: string }
-  | { kind: "answer"; person: number; question: number; text: string }
-  | { kind: "hand over"; person: number; to: Member }
-  | { kind: "withdraw"; person: number }
+  | { kind: "sign"; person: PersonId }
+  | { kind: "send back"; person: PersonId; reason: string }
+  | { kind: "ask"; person: PersonId; text: string }
+  | { kind: "answer"; person: PersonId; question: number; text: string }
+  | { kind: "hand over"; person: PersonId; to: Member }
+  | { kind: "withdraw"; person: PersonId }
   /** By the clock: half of the time is gone, or all of it. */
   | { kind: "remind" }
   | { kind: "climb"; to: readonly Member[] };
@@ -65,8 +66,8 @@ const no = (says: string): Decided => ({ ok: false, says });
 /** What of people an act depends on. */
 export interface Staff {
   /** Those who are away today and named this person to sign for them. */
-  standsInFor: (person: number) => readonly number[];
-  worksAt: (person: number) => WorkingTime;
+  standsInFor: (person: PersonId) => readonly number[];
+  worksAt: (person: PersonId) => WorkingTime;
 }
 
 const dueFor = (seat: Pick<SeatNow, "asked" | "hours" | "all">, now: string, staff: Staff, hours = seat.hours) =>
@@ -128,10 +129,10 @@ function askNext(seats: readonly SeatNow[], now: string, staff: Staff): SeatNow[
 export const barredFrom = (p: Pick<Process, "hands" | "own">) => (p.own ? [] : p.hands);
 
 /** Whatever was handed over and whoever is away: nobody signs their own paper beyond what the ladder lets them. */
-export const maySign = (p: Pick<Process, "hands" | "own">, person: number) => !barredFrom(p).includes(person);
+export const maySign = (p: Pick<Process, "hands" | "own">, person: PersonId) => !barredFrom(p).includes(person);
 
 /** As whom a person may sign at a seat: themselves first, then for somebody who is away. Undefined: as nobody. */
-function signsAs(p: Process, seat: SeatNow, person: number, staff: Staff): Signed["forWhom"] | undefined {
+function signsAs(p: Process, seat: SeatNow, person: PersonId, staff: Staff): Signed["forWhom"] | undefined {
   if (!maySign(p, person)) return undefined;
   const done = (member: number) => seat.signatures.some((g) => (g.forWhom ?? g.person) === member);
   const open = seat.asked.filter((m) => !done(m.id));
@@ -155,7 +156,7 @@ const seated = ({ p, seat }: At, change: Partial<SeatNow>, more: Partial<Process
 });
 const yes = (process: Process): Decided => ({ ok: true, process });
 
-function notYours({ p, seat }: At, person: number): Decided {
+function notYours({ p, seat }: At, person: PersonId): Decided {
   if (maySign(p, person)) return no(`This waits for ${spoken(seat)}.`);
   return no(
     person === p.writer
@@ -268,7 +269,7 @@ export function decide(p: Process, act: SigningAct, now: string, staff: Staff): 
 const unreached = (s: SeatNow): SeatNow => (s.state === "later" ? { ...s, state: "not reached" } : s);
 
 /** May this person act on a paper now, themselves or for somebody who is away? */
-export function waitsFor(p: Process, person: number, staff: Staff): boolean {
+export function waitsFor(p: Process, person: PersonId, staff: Staff): boolean {
   const seat = p.seats.find((s) => s.state === "waiting");
   return p.state === "In sign-off" && seat !== undefined && signsAs(p, seat, person, staff) !== undefined;
 }

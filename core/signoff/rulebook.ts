@@ -1,4 +1,5 @@
 import type { Day } from "../calendar/day";
+import type { PersonId, StoreId, SupplierId } from "../ids";
 import type { BasisPoints } from "../numbers/money";
 import type { OrderKind } from "../orders/kinds";
 import type { Role } from "../people/roles";
@@ -13,7 +14,7 @@ export const SIGNED_KINDS = ["one-off", "call-off", "direct"] as const satisfies
 export type SignedKind = (typeof SIGNED_KINDS)[number];
 
 export type Signer =
-  | { kind: "person"; person: number }
+  | { kind: "person"; person: PersonId }
   | { kind: "role"; role: Role }
   /** Any one of a team, or each of them. */
   | { kind: "team"; team: number; all: boolean }
@@ -92,8 +93,8 @@ export interface Facts {
   department: number | null;
   /** Of its lines; a ladder for a category takes a paper that has any line of it. */
   categories: readonly string[];
-  supplier: number | null;
-  store: number | null;
+  supplier: SupplierId | null;
+  store: StoreId | null;
   /** Of an order or a change to one; null where nobody says. */
   kind: SignedKind | null;
   overBudget: boolean;

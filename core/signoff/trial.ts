@@ -1,3 +1,4 @@
+import type { PersonId } from "../ids";
 import type { Facts, Rules } from "./rulebook";
 import { ladderFor, rungsFor } from "./rulebook";
 import { type People, type Seat, type Seated, seatsFor } from "./way";
@@ -32,7 +33,7 @@ export interface TrialResult {
   /** Home currency: what nobody signs, and what could not be submitted at all. */
   unsigned: { before: number; after: number };
   stuck: { before: number; after: number };
-  people: { person: number; name: string; before: number; after: number }[];
+  people: { person: PersonId; name: string; before: number; after: number }[];
   /** Rungs of the new rules that no paper of the time came up to, though some came to their ladder. */
   unreached: { ladder: string; rung: number; above: number; papers: number }[];
   /** How many papers of each band of amounts go the same way or another; a band is a quarter of a power of ten. */
@@ -45,7 +46,12 @@ const SHOWN = 200;
  * Tries other rules on papers of the past: which would have gone another way, with how many more signatures and how much
  * longer. `minutesOf` says how long a person took to sign; who has signed nothing takes the hours they are given.
  */
-export function startTrial(before: Rules, after: Rules, people: People, minutesOf: (person: number) => number | null) {
+export function startTrial(
+  before: Rules,
+  after: Rules,
+  people: People,
+  minutesOf: (person: PersonId) => number | null,
+) {
   const result: TrialResult = {
     papers: 0,
     moved: 0,

@@ -1,8 +1,9 @@
+import type { PersonId } from "../ids";
 import { amount, type Step, type Sum, words } from "../sums/sum";
 import { type Facts, type Ladder, ladderFor, type Rules, type Rung, rungsFor, type Signer, spoken } from "./rulebook";
 
 export interface Member {
-  id: number;
+  id: PersonId;
   name: string;
 }
 

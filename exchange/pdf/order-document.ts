@@ -1,4 +1,5 @@
 import type { Day } from "../../core/calendar/day";
+import type { StoreId } from "../../core/ids";
 import { showDay, showMoney, showQuantity } from "../../core/numbers/format";
 import type { Limit, OrderKind } from "../../core/orders/kinds";
 import {
@@ -102,7 +103,7 @@ interface Head {
   supplierRegion: string;
   storeName: string;
   storeAddress: string;
-  store: number;
+  store: StoreId;
   deliverName: string;
   deliverAddress: string;
   currency: string;
@@ -140,7 +141,7 @@ interface Line {
   required: Day;
   net: number;
   note: string;
-  store: number;
+  store: StoreId;
   instalments: readonly { quantity: number; required: Day }[];
   limits: Limit;
   committedValue: number | null;

@@ -1,17 +1,18 @@
 import type { z } from "zod";
 import type { Day } from "../../core/calendar/day";
+import type { PersonId, StoreId } from "../../core/ids";
 import { type Act, may, type Role } from "../../core/people/roles";
 import { recordAudit } from "../db/audit";
 import { type Db, sql } from "../db/open";
 import { keepCommitments } from "./budgets/keep-commitments";
 
 export interface Person {
-  id: number;
+  id: PersonId;
   login: string;
   name: string;
   title: string;
   roles: Role[];
-  store: number | null;
+  store: StoreId | null;
 }
 
 /** Who acts, when, on which file, and under which submission key. */

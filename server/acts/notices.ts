@@ -1,8 +1,8 @@
-import type { OrderId } from "../../core/ids";
+import type { OrderId, PersonId, RequisitionId } from "../../core/ids";
 import { type Db, sql } from "../db/open";
 
 /** Tells a person something in their inbox on Today. Call inside the act's transaction. */
-export function tell(db: Db, at: string, person: number, text: string, detail: string, href: string): void {
+export function tell(db: Db, at: string, person: PersonId, text: string, detail: string, href: string): void {
   sql(db, "INSERT INTO notice (person, at, text, detail, href) VALUES (?, ?, ?, ?, ?)").run(
     person,
     at,
@@ -18,13 +18,13 @@ export function retire(db: Db, at: string, href: string): void {
 }
 
 /** The same for one person alone: it waits for somebody else now. */
-export function retireFor(db: Db, at: string, href: string, person: number): void {
+export function retireFor(db: Db, at: string, href: string, person: PersonId): void {
   sql(db, "UPDATE notice SET read = ? WHERE href = ? AND person = ? AND read IS NULL").run(at, href, person);
 }
 
 /** Everybody who is told of a requisition: its asker, and whom the asker named. */
-export const toldOf = (db: Db, requisition: number): number[] =>
-  sql<{ person: number }>(
+export const toldOf = (db: Db, requisition: RequisitionId): number[] =>
+  sql<{ person: PersonId }>(
     db,
     "SELECT asker AS person FROM requisition WHERE id = @id UNION SELECT person FROM requisition_watcher WHERE requisition = @id",
   )
@@ -32,13 +32,13 @@ export const toldOf = (db: Db, requisition: number): number[] =>
     .map((r) => r.person);
 
 /** Tells everybody who follows a requisition. */
-export function tellFollowers(db: Db, at: string, requisition: number, text: string, detail: string): void {
+export function tellFollowers(db: Db, at: string, requisition: RequisitionId, text: string, detail: string): void {
   for (const person of toldOf(db, requisition)) tell(db, at, person, text, detail, `/requisitions/${requisition}`);
 }
 
 /** The requisitions that an order serves, with what it serves for each. */
-export function servedBy(db: Db, order: OrderId): { requisition: number; number: string; what: string }[] {
-  return sql<{ requisition: number; number: string; what: string }>(
+export function servedBy(db: Db, order: OrderId): { requisition: RequisitionId; number: string; what: string }[] {
+  return sql<{ requisition: RequisitionId; number: string; what: string }>(
     db,
     `SELECT r.id AS requisition, r.number, group_concat(coalesce(i.name, l.words), ', ') AS what
      FROM order_line l JOIN need_tie t ON t.order_line = l.id JOIN requisition_line q ON q.id = t.requisition_line

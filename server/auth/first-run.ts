@@ -1,6 +1,7 @@
 import { createHash, randomInt, timingSafeEqual } from "node:crypto";
 import { RateLimiterMemory } from "rate-limiter-flexible";
 import { z } from "zod";
+import type { PersonId } from "../../core/ids";
 import { checked, type Done, done, refuse } from "../acts/desk";
 import { orNone, text } from "../acts/fields";
 import { recordAudit } from "../db/audit";
@@ -40,7 +41,7 @@ export const newSetUpCode = () => randomInt(10 ** 8, 10 ** 9).toString();
 const wrongCodes = new RateLimiterMemory({ points: 10, duration: 300 });
 
 /** Sets the company up with its first store and its administrator; only once, only while there is nobody, with the code. */
-export async function firstRun(db: Db, raw: unknown, code: string, now: Date): Promise<Done<{ person: number }>> {
+export async function firstRun(db: Db, raw: unknown, code: string, now: Date): Promise<Done<{ person: PersonId }>> {
   const typed = checked(z.object({ code: text(80, 1, "The server printed it when it started.") }), raw);
   if (!typed.ok) return typed;
   if (!sameText(typed.value.code, code)) {
@@ -58,7 +59,7 @@ export async function firstRun(db: Db, raw: unknown, code: string, now: Date): P
   const v = input.value;
   const password = await hashPassword(v.password);
   return db
-    .transaction((): Done<{ person: number }> => {
+    .transaction((): Done<{ person: PersonId }> => {
       if (!isFirstRun(db)) return refuse("", "This installation has been set up already. Sign in.");
       sql(db, "INSERT INTO company (id, name, currency, valued) VALUES (1, ?, ?, ?)").run(
         v.company,

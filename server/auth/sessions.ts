@@ -1,4 +1,5 @@
 import { createHash, randomBytes } from "node:crypto";
+import type { PersonId } from "../../core/ids";
 import type { Role } from "../../core/people/roles";
 import type { Person } from "../acts/desk";
 import { recordAudit } from "../db/audit";
@@ -13,7 +14,7 @@ const NOTED_EVERY = 300_000;
 const idOf = (token: string) => createHash("sha256").update(token).digest("hex");
 
 /** Starts a session and returns the token for the cookie; the file keeps only its hash. */
-export function startSession(db: Db, person: number, now: Date): string {
+export function startSession(db: Db, person: PersonId, now: Date): string {
   const token = randomBytes(32).toString("base64url");
   const ends = new Date(now.getTime() + DAYS * 86_400_000).toISOString();
   sql(db, "DELETE FROM session WHERE ends < ? OR seen < ?").run(now.toISOString(), idleSince(now));
@@ -32,7 +33,7 @@ const idleSince = (now: Date) => new Date(now.getTime() - IDLE_HOURS * 3_600_000
 /** Ends a session where somebody signs out. */
 export function endSession(db: Db, token: string, now: Date): void {
   db.transaction(() => {
-    const ended = sql<{ person: number }>(db, "DELETE FROM session WHERE id = ? RETURNING person").get(idOf(token));
+    const ended = sql<{ person: PersonId }>(db, "DELETE FROM session WHERE id = ? RETURNING person").get(idOf(token));
     if (ended) recordAudit(db, now.toISOString(), ended.person, "person.signed-out", `person ${ended.person}`, {});
   }).immediate();
 }
@@ -56,7 +57,7 @@ function noteSeen(db: Db, token: string, now: Date): void {
   }
 }
 
-export function readPerson(db: Db, id: number): Person | null {
+export function readPerson(db: Db, id: PersonId): Person | null {
   const row = sql<Omit<Person, "roles">>(
     db,
     "SELECT id, login, name, title, store FROM person WHERE id = ? AND active = 1",

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { PersonId } from "../../core/ids";
 import { checked, type Done, done, refuse } from "../acts/desk";
 import { recordAudit } from "../db/audit";
 import { type Db, sql } from "../db/open";
@@ -26,7 +27,7 @@ export async function signIn(
   raw: unknown,
   { address, device }: From,
   now: Date,
-): Promise<Done<{ token: string; person: number; login: string }>> {
+): Promise<Done<{ token: string; person: PersonId; login: string }>> {
   const input = checked(SignIn, raw);
   if (!input.ok) return input;
   const { login, password } = input.value;
@@ -34,7 +35,7 @@ export async function signIn(
   const who: Try = { login, address, known };
   const wait = await secondsToWait(who);
   if (wait > 0) return refuse("password", `Too many tries. Wait ${Math.ceil(wait / 60)} minutes, then try again.`);
-  const row = sql<{ id: number; password: string | null }>(
+  const row = sql<{ id: PersonId; password: string | null }>(
     db,
     "SELECT id, password FROM person WHERE login = ? AND active = 1",
   ).get(login);
@@ -62,8 +63,12 @@ export async function signIn(
 }
 
 /** The demo signs anybody in without a password: call it only there. */
-export function signInAs(db: Db, person: number, now: Date): Done<{ token: string; person: number; login: string }> {
-  const row = sql<{ id: number; login: string }>(db, "SELECT id, login FROM person WHERE id = ? AND active = 1").get(
+export function signInAs(
+  db: Db,
+  person: PersonId,
+  now: Date,
+): Done<{ token: string; person: PersonId; login: string }> {
+  const row = sql<{ id: PersonId; login: string }>(db, "SELECT id, login FROM person WHERE id = ? AND active = 1").get(
     person,
   );
   return row
@@ -71,7 +76,7 @@ export function signInAs(db: Db, person: number, now: Date): Done<{ token: strin
     : refuse("", "There is nobody of that name.");
 }
 
-const begin = (db: Db, person: number, now: Date) =>
+const begin = (db: Db, person: PersonId, now: Date) =>
   db
     .transaction(() => {
       recordAudit(db, now.toISOString(), person, "person.signed-in", `person ${person}`, {});

@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import { z } from "zod";
 import { addDays } from "../../core/calendar/day";
+import type { PersonId } from "../../core/ids";
 import { checked, type Desk, type Done, done, once, type Person, refuse } from "../acts/desk";
 import { Id, text, Whole } from "../acts/fields";
 import { isBusy } from "../db/busy";
@@ -22,7 +23,7 @@ const IDLE_DAYS = 90;
 const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");
 
 /** A person's tokens, the newest first. */
-export const readTokens = (db: Db, person: number): TokenRow[] =>
+export const readTokens = (db: Db, person: PersonId): TokenRow[] =>
   sql<TokenRow>(db, "SELECT id, name, made, ends, ended, used FROM access_token WHERE person = ? ORDER BY id DESC").all(
     person,
   );
@@ -78,7 +79,7 @@ export function endToken(desk: Desk, raw: unknown): Done<{ name: string }> {
 export function personOfToken(db: Db, token: string, now: Date, day: string): { person: Person } | { says: string } {
   const row = sql<{
     id: number;
-    person: number;
+    person: PersonId;
     ends: string;
     ended: string | null;
     active: number;

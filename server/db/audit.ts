@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import type { PersonId } from "../../core/ids";
 import { type Db, sql } from "./open";
 
 const START = "wharf tally";
@@ -6,7 +7,7 @@ const START = "wharf tally";
 interface AuditRow {
   id: number;
   at: string;
-  person: number | null;
+  person: PersonId | null;
   act: string;
   subject: string;
   detail: string;
@@ -23,7 +24,7 @@ const hashOf = (r: Omit<AuditRow, "id" | "hash">) =>
 export function recordAudit(
   db: Db,
   at: string,
-  person: number | null,
+  person: PersonId | null,
   act: string,
   subject: string,
   detail: unknown,

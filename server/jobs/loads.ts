@@ -1,3 +1,4 @@
+import type { PersonId } from "../../core/ids";
 import type { FileKind } from "../../exchange/csv/kinds";
 import { type Desk, refuse } from "../acts/desk";
 import type { HowToLoad, LoadAnswer } from "../acts/files/load-file";
@@ -17,7 +18,7 @@ export interface Loading {
 }
 
 const running = new Map<string, Loading & { stop: AbortController }>();
-const nameOf = (person: number, key: string) => `${person}/${key}`;
+const nameOf = (person: PersonId, key: string) => `${person}/${key}`;
 let last: Promise<unknown> = Promise.resolve();
 
 /** Files wait for each other: two that write at the same time would only wait inside. */
@@ -73,11 +74,11 @@ function whyNot(fault: unknown): string | null {
 }
 
 /** What of somebody's is being loaded. */
-export const loadingsOf = (person: number): Loading[] =>
+export const loadingsOf = (person: PersonId): Loading[] =>
   [...running].flatMap(([name, { key, kind, rows }]) => (name.startsWith(`${person}/`) ? [{ key, kind, rows }] : []));
 
 /** Stops what somebody loads under a key. */
-export const stopLoading = (person: number, key: string): void => running.get(nameOf(person, key))?.stop.abort();
+export const stopLoading = (person: PersonId, key: string): void => running.get(nameOf(person, key))?.stop.abort();
 
 /** Resolves when no file is being loaded. */
 export const noLoading = (): Promise<unknown> => last;

@@ -1,4 +1,5 @@
 import type { Day } from "../../core/calendar/day";
+import type { ItemId, StoreId } from "../../core/ids";
 import { type Db, sql } from "../db/open";
 
 /** What can be chosen in a field: each with the id that is sent, and the name that is read. */
@@ -24,7 +25,7 @@ export const colleagueChoices = (db: Db, but: number): Option[] =>
   sql<Option>(db, "SELECT id, name FROM person WHERE active = 1 AND id <> ? ORDER BY name").all(but);
 
 /** Stores that keep an item. */
-export const storesKeeping = (db: Db, item: number): Option[] =>
+export const storesKeeping = (db: Db, item: ItemId): Option[] =>
   sql<Option>(
     db,
     "SELECT s.id, s.name FROM store s WHERE s.id IN (SELECT store FROM item_store WHERE item = ?) ORDER BY s.id",
@@ -69,5 +70,5 @@ export const demoPeople = (db: Db) =>
     "SELECT p.id, p.name, p.title, s.name AS store FROM person p LEFT JOIN store s ON s.id = p.store WHERE p.active = 1 ORDER BY p.id",
   ).all();
 
-export const storeName = (db: Db, store: number): string =>
+export const storeName = (db: Db, store: StoreId): string =>
   sql<{ name: string }>(db, "SELECT name FROM store WHERE id = ?").get(store)!.name;

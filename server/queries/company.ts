@@ -1,4 +1,5 @@
 import type { Day } from "../../core/calendar/day";
+import type { StoreId } from "../../core/ids";
 import { type Db, sql } from "../db/open";
 import { rememberSettings } from "./remember";
 
@@ -105,7 +106,7 @@ export const currenciesOf = (db: Db): string[] => [
 
 /** Our stores, with the days on which they take goods in. */
 export const readStores = (db: Db) =>
-  sql<{ id: number; name: string; receives: number; region: string }>(
+  sql<{ id: StoreId; name: string; receives: number; region: string }>(
     db,
     "SELECT id, name, receives, region FROM store ORDER BY id",
   ).all();

@@ -1,3 +1,4 @@
+import type { SupplierId } from "../../core/ids";
 import { may } from "../../core/people/roles";
 import type { Person } from "../acts/desk";
 import { type Db, sql } from "../db/open";
@@ -94,7 +95,7 @@ export function findAll(db: Db, person: Person, text: string): Found[] {
   }
   found.push(...findItems(db, text));
   if (may(roles, "see suppliers")) {
-    const suppliers = sql<{ id: number; code: string; name: string }>(
+    const suppliers = sql<{ id: SupplierId; code: string; name: string }>(
       db,
       "SELECT id, code, name FROM supplier WHERE active = 1 AND (code LIKE ? ESCAPE '\\' OR name LIKE ? ESCAPE '\\') ORDER BY name LIMIT 5",
     ).all(begins, within);

@@ -1,4 +1,5 @@
 import type { Day } from "../../core/calendar/day";
+import type { ItemId, SourcingId, SupplierId } from "../../core/ids";
 import { Big, roundToInteger } from "../../core/numbers/decimal";
 import { type UnitPrice, unitPrice } from "../../core/numbers/money";
 import type { PurchaseQty } from "../../core/numbers/quantity";
@@ -8,8 +9,8 @@ import { rateOn, theCompany } from "./company";
 import { readBlanketPrices } from "./orders/calls";
 
 interface SourcingRow {
-  item: number;
-  supplier: number;
+  item: ItemId;
+  supplier: SupplierId;
   factor: number;
   unit: string;
   currency: string;
@@ -17,7 +18,7 @@ interface SourcingRow {
 }
 
 /** Everything that a price of this sourcing record could come from, on a day (domain §5). */
-export function priceRecords(db: Db, sourcing: number, day: Day): PriceRecords {
+export function priceRecords(db: Db, sourcing: SourcingId, day: Day): PriceRecords {
   const row = sql<SourcingRow>(
     db,
     `SELECT c.item, c.supplier, c.factor, c.unit, s.currency, i.reference_cost AS referenceCost
@@ -47,21 +48,22 @@ const QUOTED = `
   FROM quote_answer a JOIN quote_line l ON l.id = a.line JOIN quote q ON q.id = l.quote WHERE a.sourcing IS NOT NULL`;
 
 /** Accepted quotes of a sourcing record, the last accepted first: of two that hold from the same quantity, it counts. */
-export const readQuotes = (db: Db, sourcing: number): QuotedPrice[] =>
-  sql<QuotedPrice & { sourcing: number }>(db, `${QUOTED} AND a.sourcing = ? ORDER BY a.accepted DESC, a.id DESC`).all(
-    sourcing,
-  );
+export const readQuotes = (db: Db, sourcing: SourcingId): QuotedPrice[] =>
+  sql<QuotedPrice & { sourcing: SourcingId }>(
+    db,
+    `${QUOTED} AND a.sourcing = ? ORDER BY a.accepted DESC, a.id DESC`,
+  ).all(sourcing);
 
 /** All accepted quotes in the file, by sourcing record. */
 export function readAllQuotes(db: Db): Map<number, QuotedPrice[]> {
   const by = new Map<number, QuotedPrice[]>();
-  const rows = sql<QuotedPrice & { sourcing: number }>(db, `${QUOTED} ORDER BY a.accepted DESC, a.id DESC`);
+  const rows = sql<QuotedPrice & { sourcing: SourcingId }>(db, `${QUOTED} ORDER BY a.accepted DESC, a.id DESC`);
   for (const { sourcing, ...q } of rows.iterate()) by.set(sourcing, [...(by.get(sourcing) ?? []), q]);
   return by;
 }
 
 /** What was last paid to the supplier of this record, in its unit and the supplier's currency. */
-export function readLastPaid(db: Db, sourcing: number): PriceRecords["lastPaid"] {
+export function readLastPaid(db: Db, sourcing: SourcingId): PriceRecords["lastPaid"] {
   const paid = sql<{ price: number; order: string; day: Day }>(
     db,
     `SELECT l.price, o.number AS "order", substr(o.placed, 1, 10) AS day
@@ -84,7 +86,7 @@ function reference(db: Db, row: SourcingRow, day: Day): UnitPrice | null {
 export function readBreaks(db: Db): Map<number, PriceBreak[]> {
   const by = new Map<number, PriceBreak[]>();
   const rows = sql<{
-    sourcing: number;
+    sourcing: SourcingId;
     from: PurchaseQty;
     price: UnitPrice;
     validFrom: Day | null;

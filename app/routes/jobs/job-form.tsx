@@ -1,4 +1,5 @@
 import { useRef, useState } from "react";
+import type { ItemId, StoreId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import type { JobSheet } from "../../../server/queries/jobs/jobs";
 import { Button } from "../../ui/button";
@@ -13,14 +14,14 @@ import type { JobWord } from "./job-acts";
 interface Draft {
   key: string;
   id: number | null;
-  item: number | null;
+  item: ItemId | null;
   text: string;
   unit: string;
-  store: number;
+  store: StoreId;
   due: string;
   quantity: string;
 }
-type Line = { id: number; item: number; name: string; unit: string; store: number; due: string; quantity: number };
+type Line = { id: number; item: ItemId; name: string; unit: string; store: StoreId; due: string; quantity: number };
 
 const draftOf = (l: Line): Draft => ({
   key: String(l.id),
@@ -41,7 +42,7 @@ export function JobForm({
   send,
 }: {
   job: JobSheet | null;
-  stores: { id: number; name: string }[];
+  stores: { id: StoreId; name: string }[];
   send: string;
 }) {
   const first = stores[0]?.id ?? 0;
@@ -151,8 +152,8 @@ function Lines({
   field: string;
   lines: Draft[];
   put: (next: Draft[]) => void;
-  stores: { id: number; name: string }[];
-  store: number;
+  stores: { id: StoreId; name: string }[];
+  store: StoreId;
   at: (field: string) => string | undefined;
 }) {
   const fresh = useRef<string | null>(null);

@@ -1,10 +1,11 @@
 import { useState } from "react";
+import type { ItemId, SupplierId } from "../../../core/ids";
 import { SlipForm } from "../../parts/slip-form";
 import { useSlip } from "../../ui/use-slip";
 import type { Sent } from "../../web/sent";
 
 interface Choices {
-  suppliers: { id: number; name: string; currency: string }[];
+  suppliers: { id: SupplierId; name: string; currency: string }[];
   units: { code: string; name: string }[];
   stockUnit: string;
 }
@@ -24,7 +25,7 @@ export const newSupplier = (input: Sent) => ({
 });
 
 /** Sets a supplier up for an item in the place where it is noticed that one is missing: the least that an order needs. */
-export function AddSupplier({ item, stockUnit, fresh }: { item: number; stockUnit: string; fresh: unknown }) {
+export function AddSupplier({ item, stockUnit, fresh }: { item: ItemId; stockUnit: string; fresh: unknown }) {
   const { slip } = useSlip<Choices>(`/items/${item}/suppliers-to-add`, fresh);
   const [supplier, setSupplier] = useState("");
   const [unit, setUnit] = useState("");

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Form, Link } from "react-router";
+import type { SourcingId, SupplierId } from "../../../core/ids";
 import { factorOf, parseQuantity, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
 import type { NeedRow as Row } from "../../../server/queries/needs/needs";
@@ -26,7 +27,7 @@ interface Props {
   /** May this person choose, change and meet it? */
   mayAct: boolean;
   typed: string | null;
-  onSource: (sourcing: number | null) => void;
+  onSource: (sourcing: SourcingId | null) => void;
 }
 
 /** About the selected need: how stock goes on, why this much, who can send it, what could stand in. */
@@ -124,7 +125,7 @@ function Offers({
   onSource: Props["onSource"];
 }) {
   const w = useWriting();
-  const [ahead, setAhead] = useState<{ of: unknown; sourcing: number } | null>(null);
+  const [ahead, setAhead] = useState<{ of: unknown; sourcing: SourcingId } | null>(null);
   const chosen = ahead?.of === offers ? ahead.sourcing : offers.find((o) => o.chosen)?.sourcing;
   return (
     <table className="w-full border border-rule bg-sheet text-xs">
@@ -281,7 +282,7 @@ function ChooseSupplier({
   chosen,
 }: {
   line: number;
-  suppliers: { id: number; name: string }[];
+  suppliers: { id: SupplierId; name: string }[];
   chosen: number | undefined;
 }) {
   return (

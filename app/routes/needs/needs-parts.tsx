@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import type { BenchId } from "../../../core/ids";
 import { ONE } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
 import { Button } from "../../ui/button";
@@ -133,7 +134,7 @@ export function NeedsTally({
   onTicked: () => void;
   /** Null for whoever may not write. */
   writing: {
-    benches: readonly { id: number; name: string }[];
+    benches: readonly { id: BenchId; name: string }[];
     bench: string;
     onBench: (bench: string) => void;
     onLay: (() => Promise<void>) | null;

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import type { SourcingId } from "../../../core/ids";
 import type { NeedRow, Ticked } from "../../../server/queries/needs/needs";
 import { answerOf } from "../../ui/answer-of";
 import { newKey } from "../../ui/submission";
@@ -7,7 +8,7 @@ import type { ChooseWord } from "./choose";
 interface Part {
   ticked?: boolean;
   quantity?: string | null;
-  sourcing?: number | null;
+  sourcing?: SourcingId | null;
 }
 
 /**

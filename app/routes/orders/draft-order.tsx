@@ -1,5 +1,6 @@
 import { type RefObject, useEffect, useRef, useState } from "react";
 import { useRevalidator, useSubmit } from "react-router";
+import type { OrderLineId } from "../../../core/ids";
 import { KIND_WORDS } from "../../../core/orders/kinds";
 import type { DraftChoices, DraftFacts } from "../../../server/queries/orders/draft";
 import type { MoveTarget } from "../../../server/queries/orders/moves";
@@ -81,7 +82,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
   }, [stale, revalidate]);
   const at0 = (field: string) => problemAt(all, field);
   const headWrong = all.some(isOfTheHead);
-  const takeOff = async (line: number) => {
+  const takeOff = async (line: OrderLineId) => {
     const i = lines.findIndex((l) => l.id === line);
     const next = lines[i + 1] ?? lines[i - 1];
     if ((await draft.act({ do: "drop" satisfies DraftWord, lines: [line] })) === null) setAt(next?.id ?? null);

@@ -1,3 +1,4 @@
+import type { OrderLineId } from "../../../core/ids";
 import { expectedOn, openOf } from "../../../core/orders/schedule";
 import { count } from "../../../core/text";
 import type { OrderHead, OrderLine } from "../../../server/queries/orders/order";
@@ -15,7 +16,7 @@ export function WrittenLines({
   head: OrderHead;
   lines: readonly OrderLine[];
   at: number | null;
-  onAt: (line: number) => void;
+  onAt: (line: OrderLineId) => void;
 }) {
   return (
     <table className="w-full">

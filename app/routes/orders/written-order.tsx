@@ -1,5 +1,6 @@
 import { type RefObject, useRef, useState } from "react";
 import { Link, useNavigation, useSubmit } from "react-router";
+import type { OrderLineId, PersonId } from "../../../core/ids";
 import { KIND_WORDS, type OrderKind } from "../../../core/orders/kinds";
 import { refuses } from "../../../core/orders/status";
 import { deliveryWords, termsWords } from "../../../core/orders/terms";
@@ -29,7 +30,7 @@ import { useBusy } from "../../ui/use-busy";
 import { SignActs } from "../signoff/sign-acts";
 import { BlanketSheet } from "./blanket-sheet";
 import type { OrderWord } from "./order-acts";
-import { FactStrip, type StripFacts, HeldNote, Stations } from "./order-head";
+import { FactStrip, HeldNote, Stations, type StripFacts } from "./order-head";
 import { OrderPapers } from "./order-papers";
 import { OrderTotals } from "./order-totals";
 import { PrivateLinks } from "./private-links";
@@ -43,7 +44,7 @@ interface Props {
   mayWrite: boolean;
   mayPlace: boolean;
   /** Others who may sign instead; null where it does not wait for this person. */
-  maySign: { id: number; name: string }[] | null;
+  maySign: { id: PersonId; name: string }[] | null;
   own: boolean;
   opensLadders: boolean;
   /** Who may get it and what the e-mail says; null for whoever does not send it. */
@@ -272,7 +273,7 @@ function WaitsForYou({
   sheet: OrderSheet;
   toSign: number;
   waiting: Waiting;
-  others: { id: number; name: string }[];
+  others: { id: PersonId; name: string }[];
 }) {
   const w = useWriting();
   return (
@@ -376,7 +377,7 @@ function OrderBody({
   busy: boolean;
   /** The selected line. */
   at: number | null;
-  onAt: (line: number) => void;
+  onAt: (line: OrderLineId) => void;
   onLetGo: () => void;
 }) {
   const w = useWriting();

@@ -1,3 +1,4 @@
+import type { SupplierId } from "../../../core/ids";
 import { KIND_WORDS } from "../../../core/orders/kinds";
 import { LANGUAGE_CODES, LANGUAGES, PAPER_KINDS } from "../../../core/orders/papers";
 import type { StandingText } from "../../../server/queries/papers/templates";
@@ -12,7 +13,7 @@ export function StandingTexts({
   suppliers,
 }: {
   texts: readonly StandingText[];
-  suppliers: readonly { id: number; name: string }[];
+  suppliers: readonly { id: SupplierId; name: string }[];
 }) {
   return (
     <section aria-labelledby="standing" className="border-t border-rule px-4.5 py-3">

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { PersonId } from "../../../core/ids";
 import { SlipForm } from "../../parts/slip-form";
 import { DateField } from "../../ui/day-entry";
 import { RecordForm, SelectField } from "../../ui/form";
@@ -19,9 +20,9 @@ export function Absences({
   others,
 }: {
   /** Empty for one's own. */
-  person: number | "";
+  person: PersonId | "";
   absences: readonly Absence[];
-  others: readonly { id: number; name: string }[];
+  others: readonly { id: PersonId; name: string }[];
 }) {
   const w = useWriting();
   return (

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import type { StoreId } from "../../../core/ids";
 import { ROLES, type Role } from "../../../core/people/roles";
 import type { PersonRow } from "../../../server/queries/people/people";
 import { Field, Problems, problemAt, TextField } from "../../ui/field";
@@ -23,7 +24,7 @@ interface Part {
   problem: (field: string) => string | undefined;
 }
 interface Choices {
-  stores: { id: number; name: string }[];
+  stores: { id: StoreId; name: string }[];
   departments: { id: number; name: string }[];
 }
 

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useSubmit } from "react-router";
 import { addDays } from "../../../core/calendar/day";
+import type { QuoteId } from "../../../core/ids";
 import { count } from "../../../core/text";
 import { askForQuotes } from "../../../server/acts/quotes/ask-for-quotes";
 import { suppliersToAsk } from "../../../server/queries/choices";
@@ -49,7 +50,7 @@ export const loader = page("write orders", ({ db, params, url, day, hour }) => {
   };
 });
 
-export const action = act<{ quote: number }>("write orders", async (desk, input, { params, house }) => {
+export const action = act<{ quote: QuoteId }>("write orders", async (desk, input, { params, house }) => {
   const asked = await askForQuotes(
     desk,
     { ...input, bench: idOf(params.id), needs: readJson(input.needs), suppliers: readJson(input.suppliers) },

@@ -1,6 +1,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useEffect, useRef, useState } from "react";
 import { laterOf } from "../../../core/calendar/day";
+import type { SupplierId } from "../../../core/ids";
 import { parseQuantity, quantityText } from "../../../core/numbers/quantity";
 import type { Choice } from "../../../core/placing/choice";
 import type { PlacedRow, Terms } from "../../../core/placing/problem";
@@ -21,7 +22,7 @@ interface Props {
   place: number;
   mayWrite: boolean;
   onPlace: (index: number) => void;
-  onPick: (index: number, supplier: number) => void;
+  onPick: (index: number, supplier: SupplierId) => void;
   onQuantity: (need: string, wanted: string) => void;
 }
 
@@ -283,7 +284,7 @@ function seenAt(landed: Landed | null, supplier: Terms, home: string, w: ReturnT
   };
 }
 
-function shareAt(choices: readonly Choice[], supplier: number, w: ReturnType<typeof useWriting>, unit: string) {
+function shareAt(choices: readonly Choice[], supplier: SupplierId, w: ReturnType<typeof useWriting>, unit: string) {
   const share = choices.length > 1 ? (choices.find((c) => c.supplier === supplier)?.share ?? null) : null;
   return share === null ? null : `${w.quantity(share)} ${unit}`;
 }
@@ -293,7 +294,7 @@ interface CellProps {
   priced: boolean;
   lateBy: number;
   never: boolean;
-  supplier: number;
+  supplier: SupplierId;
   name: string;
   /** What the figure is: "EUR per L". */
   of: string;

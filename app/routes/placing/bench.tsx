@@ -1,6 +1,6 @@
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useNavigate, useRevalidator, useSubmit } from "react-router";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, SupplierId } from "../../../core/ids";
 import { may } from "../../../core/people/roles";
 import type { Reckoned } from "../../../core/placing/reckon";
 import { count } from "../../../core/text";
@@ -68,7 +68,7 @@ export default function Bench() {
     const next = nextSupplier(suppliers, row, grid.chosen(row), by);
     if (next !== null) pick(next);
   };
-  const pick = (supplier: number) => {
+  const pick = (supplier: SupplierId) => {
     if (!row || !choosing || !row.offers.some((o) => o.supplier === supplier)) return;
     choose(row.id, { what: "supplier", supplier }, [{ supplier, share: null, buy: null }]);
   };

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import type { SupplierId } from "../../../core/ids";
 import { parseQuantity, quantityText, type StockQty, stock } from "../../../core/numbers/quantity";
 import type { Choice } from "../../../core/placing/choice";
 import { landedSum, nextBreak } from "../../../core/placing/landed-sum";
@@ -220,7 +221,7 @@ function Others({
   row: PlacedRow;
   grid: Grid;
   home: string;
-  nameOf: (supplier: number) => string;
+  nameOf: (supplier: SupplierId) => string;
   mayPick: boolean;
   onAct: Props["onAct"];
 }) {
@@ -279,7 +280,7 @@ function Others({
 }
 
 interface Shared {
-  supplier: number;
+  supplier: SupplierId;
   share: StockQty;
 }
 
@@ -294,13 +295,13 @@ function Split({
 }: {
   row: PlacedRow;
   about: BenchRow;
-  nameOf: (supplier: number) => string;
+  nameOf: (supplier: SupplierId) => string;
   choices: readonly Choice[];
   onKeep: (parts: Shared[]) => void;
   onLeave: () => void;
 }) {
   const w = useWriting();
-  const first = (supplier: number) => {
+  const first = (supplier: SupplierId) => {
     const c = choices.find((x) => x.supplier === supplier);
     return c ? quantityText(c.share ?? row.wanted) : "";
   };

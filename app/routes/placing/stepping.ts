@@ -1,3 +1,4 @@
+import type { SupplierId } from "../../../core/ids";
 import type { PlacedRow, PlacingProblem, Terms } from "../../../core/placing/problem";
 
 /** The suppliers across a bench: who sells most of the needs stands first. */
@@ -15,7 +16,7 @@ export function bySales(problem: Pick<PlacingProblem, "rows" | "suppliers">): Te
 export function nextSupplier(
   suppliers: readonly Pick<Terms, "id">[],
   row: { offers: readonly Pick<PlacedRow["offers"][number], "supplier">[] },
-  chosen: readonly { supplier: number }[],
+  chosen: readonly { supplier: SupplierId }[],
   by: 1 | -1,
 ): number | null {
   if (chosen.length > 1) return null;

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { BenchId, SupplierId } from "../../../core/ids";
 import { type Choice, partOf, placingFrom } from "../../../core/placing/choice";
 import type { PlacedRow, RowPart } from "../../../core/placing/problem";
 import {
@@ -23,7 +24,7 @@ export interface Grid {
   former: Readonly<Record<string, readonly number[]>>;
   chosen: (row: PlacedRow) => readonly RowPart[];
   /** What the row costs at a supplier: as chosen there, or as it would be if it were. */
-  cell: (row: PlacedRow, supplier: number) => Landed | null;
+  cell: (row: PlacedRow, supplier: SupplierId) => Landed | null;
 }
 
 /**
@@ -179,7 +180,7 @@ export function useBench(sheet: BenchSheet, onChanged: () => void) {
 }
 
 /** How far a bench is; null where there is no connection: then it stays as it is until it is back. */
-async function tickOf(bench: number, mark: string): Promise<{ version: number; plans: Plans | null } | null> {
+async function tickOf(bench: BenchId, mark: string): Promise<{ version: number; plans: Plans | null } | null> {
   try {
     const answer = await fetch(`/bench/${bench}/tick?mark=${mark}`);
     return answer.ok && !answer.redirected ? await answer.json() : null;
@@ -189,7 +190,7 @@ async function tickOf(bench: number, mark: string): Promise<{ version: number; p
 }
 
 /** Looks now and then whether somebody changed the bench, and how far its plans are. */
-export function useBenchTick(bench: number, mark: string, version: number, first: Plans | null, onMoved: () => void) {
+export function useBenchTick(bench: BenchId, mark: string, version: number, first: Plans | null, onMoved: () => void) {
   const [plans, setPlans] = useState<Plans | null>(first);
   const moved = useRef(onMoved);
   moved.current = onMoved;

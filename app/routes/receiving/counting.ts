@@ -1,10 +1,11 @@
+import type { OrderLineId } from "../../../core/ids";
 import type { Parsed } from "../../../core/numbers/decimal";
 import { ONE, type PurchaseQty, parseQuantity, purchase, quantityText } from "../../../core/numbers/quantity";
 import { type Counted, judge } from "../../../core/receiving/count";
 
 /** A line of a load, as far as counting goes by it; quantities in purchase units. */
 export interface CountableLine {
-  line: number;
+  line: OrderLineId;
   name: string;
   code: string | null;
   theirCode: string;

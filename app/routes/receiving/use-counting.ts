@@ -1,4 +1,5 @@
 import { useRef, useState } from "react";
+import type { OrderLineId } from "../../../core/ids";
 import type { CountSheet } from "../../../server/queries/receiving/dock";
 import { useLocalDraft } from "../../ui/use-local-draft";
 import { countName } from "./count-name";
@@ -27,11 +28,11 @@ export function useCounting(sheet: CountSheet) {
 
   const counting = countingOf(sheet.lines, counted);
   const { open } = counting;
-  const set = (line: number, text: string) => {
+  const set = (line: OrderLineId, text: string) => {
     setAt(line);
     put({ counted: { ...latest.current.counted, [line]: text } });
   };
-  const step = (line: number, by: number) => set(line, stepped(latest.current.counted[line], by));
+  const step = (line: OrderLineId, by: number) => set(line, stepped(latest.current.counted[line], by));
   const hear = (code: string) => {
     if (!code.trim()) return;
     const line = heardLine(open, code);

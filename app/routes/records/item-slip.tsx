@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import type { ItemId } from "../../../core/ids";
 import type { ItemSheet } from "../../../server/queries/records/item";
 import { SlipForm } from "../../parts/slip-form";
 import { SlipPart } from "../../ui/frame-parts";
@@ -44,7 +45,7 @@ export function Alternatives({
   rows,
   mayKeep,
 }: {
-  item: number;
+  item: ItemId;
   rows: ItemSheet["alternatives"];
   mayKeep: boolean;
 }) {

@@ -1,5 +1,6 @@
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
+import type { StoreId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import type { ItemSheet } from "../../../server/queries/records/item";
 import { Button } from "../../ui/button";
@@ -17,7 +18,7 @@ export function StockPart({
   maySource,
 }: {
   sheet: ItemSheet;
-  stores: { id: number; name: string }[];
+  stores: { id: StoreId; name: string }[];
   maySource: boolean;
 }) {
   const { head, kept } = sheet;
@@ -221,7 +222,7 @@ const POLICIES = [
   { value: "to order", label: "only what is lacking" },
 ];
 
-function Reordering({ unit, store, kept }: { unit: string; store: number; kept: Kept | null }) {
+function Reordering({ unit, store, kept }: { unit: string; store: StoreId; kept: Kept | null }) {
   const [policy, setPolicy] = useState<string>(kept?.policy ?? "larger of");
   const q = (n: number | null | undefined) => (n ? quantityText(n) : "");
   return (

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import type { SupplierId } from "../../../core/ids";
 import { decimalText } from "../../../core/numbers/decimal";
 import { priceText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
@@ -24,7 +25,7 @@ export function SuppliersPart({
   maySource: boolean;
   seesPrices: boolean;
   units: { code: string; name: string }[];
-  suppliers: { id: number; name: string; currency: string }[];
+  suppliers: { id: SupplierId; name: string; currency: string }[];
 }) {
   const w = useWriting();
   const { head, sources } = sheet;
@@ -132,7 +133,7 @@ interface Sourcing {
   /** Null for a supplier who does not sell it yet. */
   record: ItemSheet["sources"][number] | null;
   units: { code: string; name: string }[];
-  suppliers: { id: number; name: string; currency: string }[];
+  suppliers: { id: SupplierId; name: string; currency: string }[];
 }
 
 function SourcingForm({ head, record, units, suppliers }: Sourcing) {

@@ -1,3 +1,4 @@
+import type { PersonId, SupplierId } from "../../../core/ids";
 import { decimalText } from "../../../core/numbers/decimal";
 import { moneyText } from "../../../core/numbers/money";
 import { LANGUAGE_CODES, LANGUAGES } from "../../../core/orders/papers";
@@ -68,7 +69,7 @@ export function DaysForm({
 }: {
   supplier: SupplierRow;
   regions: readonly { code: string; name: string }[];
-  buyers: readonly { id: number; name: string }[];
+  buyers: readonly { id: PersonId; name: string }[];
 }) {
   return (
     <RecordForm<SupplierWord>
@@ -286,7 +287,7 @@ export function PayForm({ supplier: s }: { supplier: SupplierRecord }) {
 }
 
 /** A person of theirs: which papers go to them. */
-export function ContactForm({ supplier, contact }: { supplier: number; contact?: SupplierContact }) {
+export function ContactForm({ supplier, contact }: { supplier: SupplierId; contact?: SupplierContact }) {
   const tick = (name: string, label: string, on: boolean) => (
     <label className="flex items-center gap-1.5">
       <input type="checkbox" name={name} defaultChecked={on} className="accent-harbour" />

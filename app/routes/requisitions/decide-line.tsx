@@ -1,3 +1,4 @@
+import type { ItemId } from "../../../core/ids";
 import { SlipForm } from "../../parts/slip-form";
 import type { LineWord } from "./line-acts";
 
@@ -12,7 +13,7 @@ export function DecideLine({
   quantity: string;
   unit: string;
   /** What may stand in for it. */
-  others: readonly { item: number; name: string }[];
+  others: readonly { item: ItemId; name: string }[];
 }) {
   return (
     <div className="flex flex-wrap gap-x-5 gap-y-1.5">

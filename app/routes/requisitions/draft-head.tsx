@@ -1,3 +1,4 @@
+import type { StoreId } from "../../../core/ids";
 import { DayEntry } from "../../ui/day-entry";
 import { Field, problemAt } from "../../ui/field";
 import { SelectField } from "../../ui/form";
@@ -12,7 +13,7 @@ export function DraftHead({
   problems,
 }: {
   writing: WritingRequisition;
-  stores: { id: number; name: string }[];
+  stores: { id: StoreId; name: string }[];
   departments: { id: number; name: string }[];
   problems: readonly { field: string; says: string }[];
 }) {

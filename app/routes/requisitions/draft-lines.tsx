@@ -1,3 +1,4 @@
+import type { BudgetId } from "../../../core/ids";
 import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
 import { CellEntry, problemAt } from "../../ui/field";
 import { Heads } from "../../ui/heads";
@@ -8,7 +9,7 @@ import type { WritingRequisition } from "./use-draft";
 
 export interface LineChoices {
   accounts: { code: string; name: string }[];
-  budgets: { id: number; code: string; name: string }[];
+  budgets: { id: BudgetId; code: string; name: string }[];
 }
 
 /** The lines of a requisition as they are typed; problems name them by their place among those that are not blank. */

@@ -1,3 +1,4 @@
+import type { PersonId } from "../../../core/ids";
 import type { Sum } from "../../../core/sums/sum";
 import type { BudgetView } from "../../../server/queries/budgets/budgets";
 import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
@@ -22,7 +23,7 @@ export function RequisitionDraftSlip({
   sheet: RequisitionSheet;
   writing: WritingRequisition;
   needed: NeededForIt;
-  people: { id: number; name: string }[];
+  people: { id: PersonId; name: string }[];
   onBudgets: BudgetView[];
 }) {
   const w = useWriting();

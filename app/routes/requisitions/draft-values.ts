@@ -1,3 +1,4 @@
+import type { ItemId, StoreId } from "../../../core/ids";
 import { moneyText, parseMoney } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
 import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
@@ -6,7 +7,7 @@ import { newKey } from "../../ui/submission";
 /** A line as it is typed. */
 export interface RequisitionDraftLine {
   id: string;
-  item: number | null;
+  item: ItemId | null;
   text: string;
   unit: string;
   kind: "goods" | "service";
@@ -17,7 +18,7 @@ export interface RequisitionDraftLine {
 }
 /** A requisition as it is typed. */
 export interface RequisitionDraft {
-  store: number;
+  store: StoreId;
   department: string;
   neededBy: string;
   reason: string;
@@ -109,7 +110,7 @@ export function keptAbout(
 export function draftDifferences(
   theirs: RequisitionDraft,
   mine: RequisitionDraft,
-  stores: { id: number; name: string }[],
+  stores: { id: StoreId; name: string }[],
 ) {
   const store = (id: number) => stores.find((s) => s.id === id)?.name ?? "";
   const line = (l: RequisitionDraftLine | undefined) => (l ? `${l.text} ${l.quantity} ${l.unit}`.trim() : "none");

@@ -1,3 +1,4 @@
+import type { PersonId, StoreId } from "../../../core/ids";
 import type { BudgetView } from "../../../server/queries/budgets/budgets";
 import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
 import { Button } from "../../ui/button";
@@ -15,12 +16,12 @@ import { useRequisitionDraft } from "./use-draft";
 
 interface Props extends LineChoices {
   sheet: RequisitionSheet;
-  stores: { id: number; name: string }[];
+  stores: { id: StoreId; name: string }[];
   departments: { id: number; name: string }[];
   needed: NeededForIt;
   /** The budgets that its lines go against, as they stand with it. */
   onBudgets: BudgetView[];
-  people: { id: number; name: string }[];
+  people: { id: PersonId; name: string }[];
   problems?: readonly { field: string; says: string }[];
 }
 

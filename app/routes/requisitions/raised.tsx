@@ -1,4 +1,5 @@
 import { Link, useSubmit } from "react-router";
+import type { ItemId, PersonId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
 import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
@@ -36,13 +37,13 @@ export function RaisedRequisition({
   sheet: RequisitionSheet;
   own: boolean;
   /** Others who may sign instead; null where it does not wait for this person. */
-  maySign: { id: number; name: string }[] | null;
+  maySign: { id: PersonId; name: string }[] | null;
   opensLadders: boolean;
   mayPlan: boolean;
   mayAsk: boolean;
   seesOrders: boolean;
   /** By line: what may stand in for what was asked for. */
-  alternatives: Record<number, { item: number; name: string }[]>;
+  alternatives: Record<number, { item: ItemId; name: string }[]>;
   problems?: readonly { field: string; says: string }[];
 }) {
   const w = useWriting();
@@ -149,7 +150,7 @@ function WaitsForYou({
 }: {
   sheet: RequisitionSheet;
   waiting: { paper: "requisition"; id: number; version: number };
-  others: { id: number; name: string }[];
+  others: { id: PersonId; name: string }[];
 }) {
   const w = useWriting();
   return (
@@ -244,7 +245,7 @@ function RaisedLines({
   lines: RequisitionSheet["lines"];
   seesOrders: boolean;
   mayDecide: boolean;
-  alternatives: Record<number, { item: number; name: string }[]>;
+  alternatives: Record<number, { item: ItemId; name: string }[]>;
 }) {
   return (
     <table className="w-full">
@@ -349,7 +350,7 @@ function DecidedRow({
 }: {
   line: Line;
   mayDecide: boolean;
-  others: { item: number; name: string }[];
+  others: { item: ItemId; name: string }[];
 }) {
   const w = useWriting();
   const { decided } = l;
@@ -400,7 +401,7 @@ function LineRow({
   line: RequisitionSheet["lines"][number];
   seesOrders: boolean;
   mayDecide: boolean;
-  others: { item: number; name: string }[];
+  others: { item: ItemId; name: string }[];
 }) {
   const { decided } = l;
   return (

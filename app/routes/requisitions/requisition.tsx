@@ -1,4 +1,5 @@
 import { useActionData, useLoaderData } from "react-router";
+import type { ItemId } from "../../../core/ids";
 import { may } from "../../../core/people/roles";
 import { budgetsOfRequisition } from "../../../server/queries/budgets/budgets";
 import {
@@ -49,7 +50,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
       may(person.roles, "plan") && sheet.head.state !== "Draft"
         ? sheet.lines.filter((l) => l.item !== null).map((l) => [l.id, readAlternatives(db, l.item!)])
         : [],
-    ) as Record<number, { item: number; name: string }[]>, // by the line
+    ) as Record<number, { item: ItemId; name: string }[]>, // by the line
   };
 });
 

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useRevalidator, useSubmit } from "react-router";
+import type { PersonId } from "../../../core/ids";
 import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
@@ -60,7 +61,7 @@ export function useRequisitionDraft(sheet: RequisitionSheet) {
       put({ ...latest.current, lines: [...latest.current.lines, line] });
     },
     dropLine: (id: string) => change((now) => ({ lines: now.lines.filter((l) => l.id !== id) })),
-    watch: (person: number, on: boolean) =>
+    watch: (person: PersonId, on: boolean) =>
       change((now) => ({ watchers: on ? [...now.watchers, person] : now.watchers.filter((id) => id !== person) })),
     takeTheirs: () => {
       kept.yieldTo(sheet.head.version);

@@ -1,3 +1,4 @@
+import type { StoreId } from "../../../core/ids";
 import { ONE, parseQuantity } from "../../../core/numbers/quantity";
 import type { KnownItem } from "../../../server/queries/needs/round";
 import { itemsOf, type RoundLine } from "./use-round";
@@ -50,7 +51,7 @@ export function scanned(walking: Walking, known: readonly KnownItem[], text: str
 export function noted(
   walking: Walking,
   known: readonly KnownItem[],
-  store: number,
+  store: StoreId,
 ): { walking: Walking; line?: Omit<RoundLine, "key" | "state">; again?: true } {
   const { hand } = walking;
   if (!hand) return { walking };

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import type { PersonId, StoreId } from "../../../core/ids";
 import type { KnownItem } from "../../../server/queries/needs/round";
 import { answerOf } from "../../ui/answer-of";
 import { readLocal, writeLocal } from "../../ui/local-draft";
@@ -7,7 +8,7 @@ import { newKey } from "../../ui/submission";
 /** A line of the round, on this device until the server has it. */
 export interface RoundLine {
   key: string;
-  store: number;
+  store: StoreId;
   code: string;
   name: string;
   quantity: string;
@@ -19,10 +20,10 @@ export interface RoundLine {
 }
 
 /** A handheld goes from hand to hand: what somebody noted is sent as theirs, or waits until they are back. */
-const LINES = (person: number) => `wharf.round.${person}.lines`;
-const KNOWN = (store: number) => `wharf.round.known.${store}`;
+const LINES = (person: PersonId) => `wharf.round.${person}.lines`;
+const KNOWN = (store: StoreId) => `wharf.round.known.${store}`;
 /** The lines of a person's round: kept on the device, sent when there is a connection, each taken in once. */
-export function useRound(person: number) {
+export function useRound(person: PersonId) {
   const [lines, setLines] = useState<RoundLine[]>([]);
   const [online, setOnline] = useState(true);
   const ready = useRef(false);
@@ -114,7 +115,7 @@ export function useRound(person: number) {
 }
 
 /** What can be scanned at a store: read now, or as it was when there was a connection. */
-export function useKnown(store: number) {
+export function useKnown(store: StoreId) {
   const [items, setItems] = useState<KnownItem[] | null>(null);
   useEffect(() => {
     setItems(readLocal<KnownItem[]>(KNOWN(store)));

@@ -1,3 +1,4 @@
+import type { PersonId } from "../../../core/ids";
 import { SlipForm } from "../../parts/slip-form";
 import { Field } from "../../ui/field";
 import { SelectField } from "../../ui/form";
@@ -16,7 +17,7 @@ export function SignActs({
   others,
 }: {
   waiting: WaitingPaper;
-  others: readonly { id: number; name: string }[];
+  others: readonly { id: PersonId; name: string }[];
 }) {
   const fields = { ...waiting };
   return (

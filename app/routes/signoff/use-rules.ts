@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import type { PersonId } from "../../../core/ids";
 import type { Ladder, Rules } from "../../../core/signoff/rulebook";
 import { useKept } from "../../ui/use-kept";
 import { newLadder } from "./rule-words";
@@ -6,7 +7,7 @@ import { newLadder } from "./rule-words";
 export const NONE: Rules = { allowance: { percent: 200, amount: null }, ladders: [] };
 
 /** The rules as they stand on the page: every change is kept as the draft that all who write them share. */
-export function useRules(person: number, first: Rules, draftVersion: number, onAnew: () => void) {
+export function useRules(person: PersonId, first: Rules, draftVersion: number, onAnew: () => void) {
   // Of a version that is in force only what it rules goes into the draft.
   const [rules, setRules] = useState<Rules>({ allowance: first.allowance, ladders: first.ladders });
   /** The newest version of the draft that was made here. */

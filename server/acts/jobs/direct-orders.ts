@@ -1,4 +1,4 @@
-import type { OrderId } from "../../../core/ids";
+import type { JobId, OrderId } from "../../../core/ids";
 import { may } from "../../../core/people/roles";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
@@ -15,7 +15,7 @@ import { tieAll } from "./tie-demand";
  * and whoever keeps the job may write orders: what it lacks is tied to it, and goes onto the open draft for its supplier,
  * or onto a new one. Call inside the act. Returns the drafts that took something.
  */
-export function writeDirectOrders(db: Db, desk: Desk, job: number): number[] {
+export function writeDirectOrders(db: Db, desk: Desk, job: JobId): number[] {
   const { direct } = sql<{ direct: number }>(db, "SELECT direct FROM job WHERE id = ?").get(job)!;
   if (!direct || !theCompany(db).directOrders || !may(desk.person.roles, "write orders")) return [];
   tieAll(db, desk, job);

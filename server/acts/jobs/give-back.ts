@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { ItemId, JobId, StoreId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
@@ -11,7 +12,7 @@ export function giveBack(desk: Desk, raw: unknown): Done<{ left: number }> {
   if (!input.ok) return input;
   const { output, quantity } = input.value;
   return once(desk, "move stock", (tx) => {
-    const line = sql<{ job: number; item: number; store: number; left: number }>(
+    const line = sql<{ job: JobId; item: ItemId; store: StoreId; left: number }>(
       tx.db,
       "SELECT t.job, t.item, t.store, t.quantity - t.given AS left FROM job_output t JOIN job j ON j.id = t.job WHERE t.id = ? AND j.closed IS NULL",
     ).get(output);

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { ItemId, JobId } from "../../../core/ids";
 import { notForJobs } from "../../../core/needs/for-jobs";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
@@ -22,13 +23,13 @@ export const KeepJob = z.object({
 type Lines = z.output<typeof KeepJob>["lines"];
 
 /** Makes a job or customer order, or changes one: its demand by line, and what it gives back to stock. */
-export function keepJob(desk: Desk, raw: unknown): Done<{ job: number }> {
+export function keepJob(desk: Desk, raw: unknown): Done<{ job: JobId }> {
   const input = checked(KeepJob, raw);
   if (!input.ok) return input;
   const { job, code, name, vessel, kind, direct, address, lines, outputs } = input.value;
   return once(desk, "keep jobs", (tx) => {
     const problems: Problem[] = [];
-    const twin = sql<{ id: number }>(tx.db, "SELECT id FROM job WHERE code = ?").get(code);
+    const twin = sql<{ id: JobId }>(tx.db, "SELECT id FROM job WHERE code = ?").get(code);
     if (twin && twin.id !== job) problems.push({ field: "code", says: "Another job has this code." });
     if (job && !sql(tx.db, "SELECT 1 FROM job WHERE id = ? AND closed IS NULL").get(job))
       return refuse("", "This job is closed, or gone.");
@@ -71,7 +72,7 @@ export function keepJob(desk: Desk, raw: unknown): Done<{ job: number }> {
 
 function keepLines(
   db: Db,
-  job: number,
+  job: JobId,
   lines: Lines,
   table: "job_demand" | "job_output",
   taken: "issued" | "given",
@@ -79,7 +80,7 @@ function keepLines(
   problems: Problem[],
 ): void {
   const known = new Map(
-    sql<{ id: number; item: number; taken: number; bound: number }>(
+    sql<{ id: number; item: ItemId; taken: number; bound: number }>(
       db,
       `SELECT id, item, ${taken} AS taken, ${table === "job_demand" ? "(SELECT count(*) FROM need_tie t WHERE t.job_demand = job_demand.id)" : "0"} AS bound
        FROM ${table} WHERE job = ?`,

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { DemandId, JobId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
 import { readCovers } from "../../queries/jobs/jobs";
@@ -7,8 +8,8 @@ import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id } from "../fields";
 
 interface Tieable {
-  id: number;
-  job: number;
+  id: DemandId;
+  job: JobId;
   open: number;
   tied: number;
   ordered: number;
@@ -19,7 +20,7 @@ const TIEABLE = `
   FROM job_demand d JOIN job j ON j.id = d.job WHERE d.issued < d.quantity AND j.closed IS NULL`;
 
 /** What every line of a job lacks is to be bought for it alone. Returns how many lines that touched. Call inside the act. */
-export function tieAll(db: Db, desk: Pick<Desk, "day" | "hour">, job: number): number {
+export function tieAll(db: Db, desk: Pick<Desk, "day" | "hour">, job: JobId): number {
   const covers = readCovers(db, usualPlan(desk.day, desk.hour), job);
   let lines = 0;
   for (const d of sql<Tieable>(db, `${TIEABLE} AND d.job = ?`).all(job)) {
@@ -34,7 +35,7 @@ export function tieAll(db: Db, desk: Pick<Desk, "day" | "hour">, job: number): n
 }
 
 /** Where the company wants it so, what a job lacks is tied to it the moment the job is saved. Call inside the act. */
-export function tieWhereSet(db: Db, desk: Pick<Desk, "day" | "hour">, job: number): void {
+export function tieWhereSet(db: Db, desk: Pick<Desk, "day" | "hour">, job: JobId): void {
   if (theCompany(db).tieJobs) tieAll(db, desk, job);
 }
 

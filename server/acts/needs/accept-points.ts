@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { ItemId, StoreId } from "../../../core/ids";
 import { faultOf } from "../../../core/needs/run";
 import { quantityText, stock } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
@@ -23,7 +24,7 @@ export function acceptPoints(desk: Desk, raw: unknown): Done<{ changed: number }
   const { points } = input.value;
   return once(desk, "keep sourcing", (tx) => {
     const problems: Problem[] = [];
-    const changes: { item: number; store: number; from: number; to: number }[] = [];
+    const changes: { item: ItemId; store: StoreId; from: number; to: number }[] = [];
     for (const { item, store, point } of points) {
       const now = readReviewOf(tx.db, desk.day, { item, store });
       if (!now || now.suggested !== point)

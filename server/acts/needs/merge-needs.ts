@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { ItemId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id } from "../fields";
@@ -24,7 +25,7 @@ export function mergeNeeds(desk: Desk, raw: unknown): Done<{ key: string }> {
 }
 
 /** Lets them stand apart again. */
-export function partNeeds(desk: Desk, raw: unknown): Done<{ item: number }> {
+export function partNeeds(desk: Desk, raw: unknown): Done<{ item: ItemId }> {
   const input = checked(Pair, raw);
   if (!input.ok) return input;
   const { item, store } = input.value;

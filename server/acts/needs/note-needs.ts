@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { ItemId, SourcingId, StoreId } from "../../../core/ids";
 import { factorOf, purchase, toStock } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
 import { itemsOfCode, unitsOf } from "../../queries/needs/codes";
@@ -109,13 +110,13 @@ export function repeatOrder(desk: Desk, raw: unknown): Done<{ lines: number }> {
   const { order } = input.value;
   return once(desk, "plan", (tx) => {
     const lines = sql<{
-      item: number | null;
+      item: ItemId | null;
       code: string | null;
       words: string;
       quantity: number;
       factor: number;
-      store: number;
-      sourcing: number | null;
+      store: StoreId;
+      sourcing: SourcingId | null;
       number: string;
     }>(
       tx.db,

@@ -1,3 +1,4 @@
+import type { ItemId } from "../../../core/ids";
 import { parseDecimal } from "../../../core/numbers/decimal";
 import { showPercent } from "../../../core/numbers/format";
 import { parseQuantity, quantityText, stock, toPurchase, wholeUp } from "../../../core/numbers/quantity";
@@ -143,7 +144,7 @@ function typedOf(db: Db, head: OrderHead, f: FileLine): Done<Typed> {
 }
 
 /** The quantity in the unit that the supplier sells the item in; undefined where the unit of the file does not come to that. */
-function inTheirUnit(db: Db, head: OrderHead, item: number | null, f: FileLine): string | undefined {
+function inTheirUnit(db: Db, head: OrderHead, item: ItemId | null, f: FileLine): string | undefined {
   const read = parseQuantity(f.quantity);
   if (item === null || f.unit === "" || !read.ok) return f.quantity; // it says so itself
   const source = readSourcesOf(db, [item]).find((s) => s.supplier === head.supplier);
@@ -160,7 +161,7 @@ function inTheirUnit(db: Db, head: OrderHead, item: number | null, f: FileLine):
   return source.packing.brokenPacks || wholeUp(bought) === bought ? quantityText(bought) : undefined;
 }
 
-function unitSays(db: Db, head: OrderHead, item: number | null, f: FileLine): string {
+function unitSays(db: Db, head: OrderHead, item: ItemId | null, f: FileLine): string {
   const source = item === null ? undefined : readSourcesOf(db, [item]).find((s) => s.supplier === head.supplier);
   const sold = source ? readSource(db, source.id)!.packing : null;
   const [stockUnit] = item === null ? [] : unitsOf(db, item);

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
+import type { BudgetId, ItemId, SourcingId, StoreId } from "../../../core/ids";
 import { parsePrice, type UnitPrice } from "../../../core/numbers/money";
 import { ONE, parseQuantity, purchase } from "../../../core/numbers/quantity";
 import { brings, LINE_KINDS, type LineKind } from "../../../core/orders/kinds";
@@ -38,8 +39,8 @@ export const AddLines = WhichOrder.extend({
 /** A line as it is written; `account`, `budget` and the like follow with what is typed later. */
 export interface DraftLine {
   kind: LineKind;
-  item: number | null;
-  sourcing: number | null;
+  item: ItemId | null;
+  sourcing: SourcingId | null;
   words: string;
   theirCode: string;
   unit: string;
@@ -55,10 +56,10 @@ export interface DraftLine {
   note: string;
   blanketLine: number | null;
   account?: string | null;
-  budget?: number | null;
+  budget?: BudgetId | null;
   spread?: string;
   /** Where it comes to another store than the order does. */
-  store?: number;
+  store?: StoreId;
 }
 
 /** Adds typed or pasted lines to a draft; either all of them, or none with a sentence at each that cannot be. */
@@ -121,7 +122,7 @@ export function insertLine(db: Db, head: OrderHead, l: DraftLine, position: numb
 }
 
 interface ItemRow {
-  id: number;
+  id: ItemId;
   name: string;
   kind: LineKind;
   unit: string;

@@ -1,11 +1,11 @@
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, PersonId } from "../../../core/ids";
 import { ORDER_FORMAT, type OrderDocument } from "../../../exchange/pdf/order-document";
 import { type Db, sql } from "../../db/open";
 
 /** Keeps a document of an order as its next revision, which binds both sides from now on. Returns its number. */
 export function bindRevision(
   db: Db,
-  desk: { now: string; person: { id: number } },
+  desk: { now: string; person: { id: PersonId } },
   order: OrderId,
   document: OrderDocument,
 ): number {

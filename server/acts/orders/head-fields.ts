@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { addDays, type Day } from "../../../core/calendar/day";
+import type { StoreId } from "../../../core/ids";
 import { keysOf } from "../../../core/keys";
 import { isPlain, ORDER_KINDS } from "../../../core/orders/kinds";
 import { INCOTERM_CODES } from "../../../core/orders/terms";
@@ -145,7 +146,7 @@ function keepForeign(db: Db, head: OrderHead, brought: string, problems: Problem
 }
 
 /** The goods go to another store, and so does what is planned with them. */
-function moveToStore(db: Db, head: OrderHead, store: number, problems: Problem[]): void {
+function moveToStore(db: Db, head: OrderHead, store: StoreId, problems: Problem[]): void {
   if (!sql(db, "SELECT 1 FROM store WHERE id = ?").get(store)) {
     problems.push({ field: "store", says: "There is no such store." });
     return;

@@ -1,4 +1,4 @@
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, OrderLineId } from "../../../core/ids";
 import { factorOf, purchase, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { readOrderHead, readOrderLines } from "../../queries/orders/order";
@@ -77,7 +77,7 @@ export function closeShort(desk: Desk, raw: unknown): Done<{ state: string }> {
 }
 
 /** The needs behind a line keep what has come, in their order, and are open again for the rest. */
-function giveBack(db: Db, line: number, received: number, factor: number): void {
+function giveBack(db: Db, line: OrderLineId, received: number, factor: number): void {
   let left: number = toStock(purchase(received), factorOf(factor));
   const ties = sql<{ at: number; quantity: number }>(
     db,

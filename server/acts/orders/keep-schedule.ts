@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { OrderLineId } from "../../../core/ids";
 import { fillSchedule, type Instalment } from "../../../core/orders/schedule";
 import { type Db, sql } from "../../db/open";
 import { readSchedule } from "../../queries/orders/schedule";
@@ -9,7 +10,7 @@ import { readSchedule } from "../../queries/orders/schedule";
  */
 export function keepSchedule(
   db: Db,
-  line: number,
+  line: OrderLineId,
   whole: Instalment,
   instalments: readonly Instalment[] = [],
   before = 1,
@@ -28,12 +29,12 @@ export function keepSchedule(
 }
 
 /** The supplier's last word on when a line comes, all of it on one day. */
-export const promiseAll = (db: Db, line: number, day: Day | null): void => {
+export const promiseAll = (db: Db, line: OrderLineId, day: Day | null): void => {
   sql(db, "UPDATE order_schedule SET promised = ? WHERE order_line = ?").run(day, line);
 };
 
 /** What came of a line meets its schedule, the earliest due first. Purchase units. */
-export function countIntoSchedule(db: Db, line: number, came: number): void {
+export function countIntoSchedule(db: Db, line: OrderLineId, came: number): void {
   const rows = readSchedule(db, line);
   const set = sql(db, "UPDATE order_schedule SET received = received + ? WHERE id = ?");
   fillSchedule(rows, came).forEach((part, i) => {
@@ -42,7 +43,7 @@ export function countIntoSchedule(db: Db, line: number, came: number): void {
 }
 
 /** Nothing more of a line will come. */
-export const closeSchedule = (db: Db, line: number): void => {
+export const closeSchedule = (db: Db, line: OrderLineId): void => {
   sql(
     db,
     "UPDATE order_schedule SET closed_short = quantity - received WHERE order_line = ? AND received + closed_short < quantity",

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, PersonId, SupplierId } from "../../../core/ids";
 import { paperKind } from "../../../core/orders/papers";
 import type { Attached, Letter } from "../../../exchange/mail/message";
 import { lookOf, type OrderDocument } from "../../../exchange/pdf/order-document";
@@ -27,7 +27,7 @@ type Contact = OrderDocument["contacts"][number];
 /** The people a letter goes to: those that were chosen, else whoever gets orders. */
 export function recipients(
   db: Db,
-  supplier: { supplier: number; supplierName: string },
+  supplier: { supplier: SupplierId; supplierName: string },
   chosen: readonly number[] | undefined,
 ): Done<Contact[]> {
   if (chosen === undefined) {
@@ -66,7 +66,7 @@ export const filesOf = (db: Db, order: OrderId): Attached[] =>
 /** Puts a message into the outbox. Call inside the act's transaction. */
 export function keepMail(
   db: Db,
-  desk: { now: string; person: { id: number } },
+  desk: { now: string; person: { id: PersonId } },
   order: OrderId,
   to: readonly Contact[],
   mail: { subject: string; bytes: Buffer },

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, SupplierId } from "../../../core/ids";
 import { toBuy } from "../../../core/needs/reorder";
 import { factorOf, purchase, toStock } from "../../../core/numbers/quantity";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
@@ -68,14 +68,14 @@ export function moveLines(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
 
 function targetOf(db: Db, desk: Desk, from: OrderHead, to: string): Done<{ head: OrderHead }> {
   const [kind, text] = to.split(":");
-  const id = Number(text) as OrderId; // looked for below
   if (kind === "order") {
-    const head = readOrderHead(db, id);
+    const head = readOrderHead(db, Number(text) as OrderId); // null where there is none
     if (head?.stage !== "draft" || head.id === from.id || !isPlain(head.kind))
       return refuse("to", "That order is no draft any more. Choose another.");
     if (head.store !== from.store) return refuse("to", `That order goes to ${head.storeName}.`);
     return done({ head });
   }
+  const id: SupplierId = Number(text);
   const supplier = sql<{ currency: string; name: string }>(
     db,
     "SELECT currency, name FROM supplier WHERE id = ? AND active = 1",

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, PersonId, StoreId, SupplierId } from "../../../core/ids";
 import { type OrderMove, refuses } from "../../../core/orders/status";
 import { type Db, madeId, sql } from "../../db/open";
 import { type OrderHead, readOrderHead } from "../../queries/orders/order";
@@ -10,7 +10,7 @@ import { OrderIdField, Version } from "../fields";
 export const WhichOrder = z.object({ order: OrderIdField, version: Version });
 
 /** Who does it. */
-type Hand = { person: { id: number } };
+type Hand = { person: { id: PersonId } };
 
 /**
  * An order in the version that the person saw, and in a state that allows the move; or why not. Whoever edits it or hands
@@ -72,9 +72,9 @@ export function touchOrder(db: Db, order: OrderId, version: number): number {
 /** A new empty draft to a supplier for a store. */
 export const newDraft = (
   db: Db,
-  desk: { person: { id: number }; now: string },
-  supplier: { id: number; currency: string },
-  store: number,
+  desk: { person: { id: PersonId }; now: string },
+  supplier: { id: SupplierId; currency: string },
+  store: StoreId,
   required: Day,
 ): OrderId => {
   const order = madeId<"order">(

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, SourcingId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exchanged, type Money, money, type UnitPrice, unitPrice } from "../../../core/numbers/money";
 import { plus, purchase } from "../../../core/numbers/quantity";
@@ -91,7 +91,7 @@ function drawnFrom(db: Db, line: OrderLine): Priced | null {
 }
 
 /** A blanket order is not drawn from another one. */
-function lookUp(db: Db, head: OrderHead, sourcing: number, quantity: number, day: Day): Priced | null {
+function lookUp(db: Db, head: OrderHead, sourcing: SourcingId, quantity: number, day: Day): Priced | null {
   const records = priceRecords(db, sourcing, day);
   const draws = head.kind !== "blanket" && head.kind !== "standing";
   return priceFor(draws ? records : { ...records, blankets: [] }, purchase(quantity), day);

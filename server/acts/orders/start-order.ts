@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { addDays } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
-import type { OrderId } from "../../../core/ids";
+import type { JobId, OrderId, SupplierId } from "../../../core/ids";
 import { isPlain, ORDER_KINDS } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
 import { readNeeds, usualPlan } from "../../queries/needs/needs";
@@ -39,7 +39,7 @@ export function startOrder(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
     if (!supplierId) return refuse("supplier", "Choose a supplier.");
     if (!storeId || !sql(tx.db, "SELECT 1 FROM store WHERE id = ?").get(storeId))
       return refuse("store", "Choose a store.");
-    const supplier = sql<{ id: number; name: string; currency: string }>(
+    const supplier = sql<{ id: SupplierId; name: string; currency: string }>(
       tx.db,
       "SELECT id, name, currency FROM supplier WHERE id = ? AND active = 1",
     ).get(supplierId);
@@ -73,7 +73,7 @@ export function startOrder(desk: Desk, raw: unknown): Done<{ order: OrderId }> {
 }
 
 /** The order goes to where the job's vessel lies or its customer sits. False where there is no such job. */
-export function addressTo(db: Db, order: OrderId, job: number): boolean {
+export function addressTo(db: Db, order: OrderId, job: JobId): boolean {
   const to = sql<{ name: string; address: string }>(
     db,
     "SELECT iif(vessel = '', name, vessel) AS name, address FROM job WHERE id = ?",

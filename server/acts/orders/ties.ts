@@ -1,17 +1,18 @@
+import type { OrderLineId, RequisitionId } from "../../../core/ids";
 import { type Factor, ONE, type PurchaseQty, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 
 interface TieRow {
   at: number;
   source: string;
-  requisition: number | null;
+  requisition: RequisitionId | null;
   demand: number | null;
   noted: number | null;
   wanted: number;
 }
 
 /** Remembers what an order line is for: so much, in stock units, of the need of a key. */
-export function tieTo(db: Db, line: number, key: string, wanted: number): void {
+export function tieTo(db: Db, line: OrderLineId, key: string, wanted: number): void {
   const [kind, id] = key.split(":");
   const source = ({ r: "requisition", j: "job", n: "noted" } as const)[kind ?? ""] ?? "reorder";
   sql(
@@ -24,7 +25,7 @@ export function tieTo(db: Db, line: number, key: string, wanted: number): void {
  * What a line covers of its needs follows its quantity: cut, the rest goes back to the pool; raised again, it takes back
  * what nobody else has taken meanwhile.
  */
-export function refitTies(db: Db, line: number): void {
+export function refitTies(db: Db, line: OrderLineId): void {
   const row = sql<{ quantity: PurchaseQty; factor: Factor }>(
     db,
     "SELECT quantity, factor FROM order_line WHERE id = ?",

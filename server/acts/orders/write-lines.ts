@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { BudgetId, OrderId, SourcingId } from "../../../core/ids";
 import { ONE, purchase } from "../../../core/numbers/quantity";
 import type { LineKind } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
@@ -87,10 +87,10 @@ const kindOf = (db: Db, need: Need): LineKind =>
     : sql<{ kind: LineKind }>(db, "SELECT kind FROM item WHERE id = ?").get(need.item)!.kind;
 
 /** The account and budget that a requisition named, where the line serves one. */
-function chargedTo(db: Db, serves: NewLine["serves"]): { account: string | null; budget: number | null } {
+function chargedTo(db: Db, serves: NewLine["serves"]): { account: string | null; budget: BudgetId | null } {
   const asked = serves.find((s) => s.key.startsWith("r:"))?.key.slice(2);
   const row = asked
-    ? sql<{ account: string | null; budget: number | null }>(
+    ? sql<{ account: string | null; budget: BudgetId | null }>(
         db,
         "SELECT account, budget FROM requisition_line WHERE id = ?",
       ).get(asked)
@@ -98,7 +98,7 @@ function chargedTo(db: Db, serves: NewLine["serves"]): { account: string | null;
   return row ?? { account: null, budget: null };
 }
 
-const sourcingOf = (db: Db, id: number) =>
+const sourcingOf = (db: Db, id: SourcingId) =>
   sql<{ theirCode: string; unit: string; factor: number; standing: number }>(
     db,
     "SELECT their_code AS theirCode, unit, factor, standing_discount AS standing FROM sourcing WHERE id = ?",

@@ -1,6 +1,7 @@
 import jpeg from "jpeg-js";
 import { PNG } from "pngjs";
 import { z } from "zod";
+import type { SupplierId } from "../../../core/ids";
 import {
   LANGUAGE_CODES,
   PAPER_COLUMN_NAMES,
@@ -150,7 +151,7 @@ export function dropStandingText(desk: Desk, raw: unknown): Done<{ gone: true }>
   const input = checked(z.object({ id: Id }), raw);
   if (!input.ok) return input;
   return once(desk, "keep papers", (tx) => {
-    const row = sql<{ text: string; kind: string | null; supplier: number | null; language: string | null }>(
+    const row = sql<{ text: string; kind: string | null; supplier: SupplierId | null; language: string | null }>(
       tx.db,
       "DELETE FROM standing_text WHERE id = ? RETURNING text, kind, supplier, language",
     ).get(input.value.id);

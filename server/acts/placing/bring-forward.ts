@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { BenchId, SupplierId } from "../../../core/ids";
 import { ofOrderKey } from "../../../core/placing/problem";
 import { type Db, sql } from "../../db/open";
 import { type AheadNeed, readAhead } from "../../queries/placing/ahead";
@@ -34,7 +35,7 @@ export function bringForward(desk: Desk, raw: unknown): Done<{ brought: number }
   });
 }
 
-function bring(db: Db, desk: Desk, bench: number, supplier: number, { need, row, how }: AheadNeed): void {
+function bring(db: Db, desk: Desk, bench: BenchId, supplier: SupplierId, { need, row, how }: AheadNeed): void {
   if (how === "raise") {
     sql(
       db,

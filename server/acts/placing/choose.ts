@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { BenchId, PersonId, SupplierId } from "../../../core/ids";
 import { stock } from "../../../core/numbers/quantity";
 import { type Choice, choicesFrom } from "../../../core/placing/choice";
 import { type Db, sql } from "../../db/open";
@@ -25,16 +26,16 @@ const ChooseOnBench = z.discriminatedUnion("what", [
 ]);
 
 interface RowNow {
-  bench: number;
+  bench: BenchId;
   version: number;
   by: string;
-  person: number;
+  person: PersonId;
   chosen: string | null;
   parts: number;
 }
 
 /** One row of a bench: who supplies it, how much, whether it is locked or may be split; or takes it off the bench. */
-export function chooseOnBench(desk: Desk, raw: unknown): Done<{ row: number; bench: number }> {
+export function chooseOnBench(desk: Desk, raw: unknown): Done<{ row: number; bench: BenchId }> {
   const input = checked(ChooseOnBench, raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -92,7 +93,7 @@ export function chooseOnBench(desk: Desk, raw: unknown): Done<{ row: number; ben
 
 /** What was chosen stays as the former choice, so that one sees what moved. */
 function keepParts(db: Db, need: string, parts: readonly Choice[]): void {
-  const before = sql<{ supplier: number }>(db, "SELECT supplier FROM bench_part WHERE need = ? AND former = 0").all(
+  const before = sql<{ supplier: SupplierId }>(db, "SELECT supplier FROM bench_part WHERE need = ? AND former = 0").all(
     need,
   );
   const same = before.length === parts.length && before.every((b) => parts.some((p) => p.supplier === b.supplier));
@@ -106,7 +107,7 @@ function keepParts(db: Db, need: string, parts: readonly Choice[]): void {
   for (const p of parts) add.run(need, p.supplier, p.share, p.buy);
 }
 
-function touch(db: Db, desk: Desk, bench: number, need: string): number {
+function touch(db: Db, desk: Desk, bench: BenchId, need: string): number {
   sql(db, "UPDATE bench_row SET version = version + 1, person = ?, at = ? WHERE need = ?").run(
     desk.person.id,
     desk.now,

@@ -1,10 +1,11 @@
 import { z } from "zod";
+import type { BenchId, StoreId, SupplierId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, OrderIdField, text } from "../fields";
 
 /** Gives a bench another name. */
-export function renameBench(desk: Desk, raw: unknown): Done<{ bench: number }> {
+export function renameBench(desk: Desk, raw: unknown): Done<{ bench: BenchId }> {
   const input = checked(z.object({ bench: Id, name: text(60, 1, "A bench needs a name.") }), raw);
   if (!input.ok) return input;
   const { bench, name } = input.value;
@@ -64,7 +65,7 @@ export function joinDraft(desk: Desk, raw: unknown): Done<{ joined: boolean }> {
   if (!input.ok) return input;
   const { bench, order, join } = input.value;
   return once(desk, "write orders", (tx) => {
-    const draft = sql<{ supplier: number; store: number; discount: number }>(
+    const draft = sql<{ supplier: SupplierId; store: StoreId; discount: number }>(
       tx.db,
       "SELECT supplier, store, discount FROM purchase_order WHERE id = ? AND stage = 'draft' AND kind IN ('one-off', 'call-off')",
     ).get(order);

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { toDay } from "../../../core/calendar/day";
+import type { BenchId } from "../../../core/ids";
 import { RUNS } from "../../../core/needs/run";
 import { showDay } from "../../../core/numbers/format";
 import { factorOf, parseQuantity, purchase, toStock } from "../../../core/numbers/quantity";
@@ -28,13 +29,13 @@ export const LayOut = z.object({
 });
 
 /** Lays needs out on a bench, each with the supplier chosen in Needs or else the preferred one. One need lies on one bench. */
-export function layOutBench(desk: Desk, raw: unknown): Done<{ bench: number; laid: number; elsewhere: string[] }> {
+export function layOutBench(desk: Desk, raw: unknown): Done<{ bench: BenchId; laid: number; elsewhere: string[] }> {
   const input = checked(LayOut, raw);
   if (!input.ok) return input;
   const { needs, run, asOf, name } = input.value;
   return once(desk, "write orders", (tx) => {
     const to = input.value.bench
-      ? sql<{ id: number; run: typeof run; asOf: typeof asOf }>(
+      ? sql<{ id: BenchId; run: typeof run; asOf: typeof asOf }>(
           tx.db,
           "SELECT id, run, as_of AS asOf FROM bench WHERE id = ? AND cleared IS NULL",
         ).get(input.value.bench)

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { ItemId, SourcingId, SupplierId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 import { readQuote } from "../../queries/quotes/quotes";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
@@ -6,9 +7,9 @@ import { Id, Version } from "../fields";
 
 interface AnswerRow {
   id: number;
-  item: number;
+  item: ItemId;
   name: string;
-  supplier: number;
+  supplier: SupplierId;
   supplierName: string;
   unit: string;
   factor: number;
@@ -73,7 +74,7 @@ export function acceptAnswers(desk: Desk, raw: unknown): Done<{ accepted: number
 
 /** The record that the price belongs to; made where there is none. Null where it sells in another unit. */
 function sourcingFor(db: Db, a: AnswerRow): number | null {
-  const known = sql<{ id: number; unit: string; factor: number }>(
+  const known = sql<{ id: SourcingId; unit: string; factor: number }>(
     db,
     "SELECT id, unit, factor FROM sourcing WHERE item = ? AND supplier = ?",
   ).get(a.item, a.supplier);

@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { z } from "zod";
+import type { QuoteId, SupplierId } from "../../../core/ids";
 import { ONE } from "../../../core/numbers/quantity";
 import { writeQuoteMail } from "../../../exchange/mail/message";
 import { localeOf } from "../../../exchange/pdf/paper-words";
@@ -23,7 +24,7 @@ export const AskForQuotes = z.object({
 });
 
 interface Letter {
-  supplier: number;
+  supplier: SupplierId;
   link: string;
   contacts: { name: string; mail: string }[];
   subject: string;
@@ -34,7 +35,7 @@ interface Letter {
  * Asks suppliers for prices of lines on a bench: each gets a paper and an e-mail with a private link of their own. `site`
  * is where the link leads, such as "https://buying.example".
  */
-export async function askForQuotes(desk: Desk, raw: unknown, site: string): Promise<Done<{ quote: number }>> {
+export async function askForQuotes(desk: Desk, raw: unknown, site: string): Promise<Done<{ quote: QuoteId }>> {
   const input = checked(AskForQuotes, raw);
   if (!input.ok) return input;
   const { bench, needs, suppliers, answerBy, note } = input.value;
@@ -100,7 +101,7 @@ export async function askForQuotes(desk: Desk, raw: unknown, site: string): Prom
   });
 }
 
-const supplierOf = (db: Db, id: number) =>
+const supplierOf = (db: Db, id: SupplierId) =>
   sql<{ name: string; address: string; currency: string; blocked: string }>(
     db,
     "SELECT name, address, currency, blocked FROM supplier WHERE id = ? AND active = 1",
@@ -111,7 +112,7 @@ async function letterTo(
   sheet: BenchSheet,
   rows: BenchSheet["problem"]["rows"],
   of: { number: string; answerBy: string; note: string; site: string },
-  supplier: number,
+  supplier: SupplierId,
 ): Promise<Letter> {
   const { db } = desk;
   const company = theCompany(db);

@@ -1,3 +1,4 @@
+import type { ReceiptId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
@@ -9,7 +10,7 @@ import { receive } from "./receive";
  * A direct delivery has reached the job or customer it went to: what was open is received without ever lying in a store,
  * and is used by the demand it was ordered for.
  */
-export function arriveDirect(desk: Desk, raw: unknown): Done<{ receipt: number; number: string }> {
+export function arriveDirect(desk: Desk, raw: unknown): Done<{ receipt: ReceiptId; number: string }> {
   const input = checked(WhichOrder.extend({ deliveryNote: text(60) }), raw);
   if (!input.ok) return input;
   const { order, version, deliveryNote } = input.value;

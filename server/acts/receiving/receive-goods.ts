@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, ReceiptId } from "../../../core/ids";
 import { purchase, quantityText } from "../../../core/numbers/quantity";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { refuses } from "../../../core/orders/status";
@@ -20,7 +20,7 @@ export const ReceiveGoods = z.object({
 });
 
 /** Takes a count into stock: purchase units become stock units, each with its movement; the order becomes Part in or All in. */
-export function receiveGoods(desk: Desk, raw: unknown): Done<{ receipt: number; number: string; state: string }> {
+export function receiveGoods(desk: Desk, raw: unknown): Done<{ receipt: ReceiptId; number: string; state: string }> {
   const input = checked(ReceiveGoods, raw);
   if (!input.ok) return input;
   const { order, version, deliveryNote, lines: counts } = input.value;

@@ -1,3 +1,4 @@
+import type { OrderLineId, ReceiptId, StoreId } from "../../../core/ids";
 import { lineNet, unitPrice } from "../../../core/numbers/money";
 import { factorOf, purchase, toStock } from "../../../core/numbers/quantity";
 import type { OrderState } from "../../../core/orders/status";
@@ -19,8 +20,8 @@ export interface CountedLoad {
   /** All lines of the order as they stood before. */
   lines: readonly OrderLine[];
   /** What came: purchase units, above zero, each line once. */
-  came: readonly { line: number; quantity: number }[];
-  store: number;
+  came: readonly { line: OrderLineId; quantity: number }[];
+  store: StoreId;
   deliveryNote: string;
   /** It never lies in a store: it went to the job or customer at once. */
   passesBy: boolean;
@@ -31,7 +32,11 @@ export interface CountedLoad {
  * journal, the state of the order and of the requisitions behind it. The one way in for every kind of delivery; who may
  * bring how much has been decided before. Call inside the act's transaction.
  */
-export function receive(db: Db, desk: Desk, load: CountedLoad): { receipt: number; number: string; state: OrderState } {
+export function receive(
+  db: Db,
+  desk: Desk,
+  load: CountedLoad,
+): { receipt: ReceiptId; number: string; state: OrderState } {
   const { head } = load;
   const number = nextNumber(db, "receipt", desk.day);
   const receipt = Number(
@@ -75,7 +80,7 @@ function takeLine(
   desk: Desk,
   head: OrderHead,
   line: OrderLine,
-  came: { receipt: number; entry: number; quantity: number; minor: number; stocked: boolean },
+  came: { receipt: ReceiptId; entry: number; quantity: number; minor: number; stocked: boolean },
 ): void {
   const inStock = toStock(purchase(came.quantity), factorOf(line.factor));
   const value = lineNet(came.quantity, line.price ?? unitPrice(0), line.standing, line.discount, head.currency).minor;

@@ -1,7 +1,8 @@
+import type { ItemId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 
 /** The codes along a ring of one-way alternatives through an item, from it back to itself; null where there is none. */
-export function ringThrough(db: Db, item: number): string[] | null {
+export function ringThrough(db: Db, item: ItemId): string[] | null {
   const next = sql<{ other: number }>(
     db,
     "SELECT other FROM alternative WHERE item = ? AND both_ways = 0 ORDER BY other",

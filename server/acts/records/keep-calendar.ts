@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { StoreId, SupplierId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, orNone, Region, WeekdayList } from "../fields";
@@ -21,7 +22,7 @@ const SupplierDays = z.object({
 });
 
 /** When a supplier works and delivers, and who looks after them. */
-export function keepSupplierDays(desk: Desk, raw: unknown): Done<{ supplier: number }> {
+export function keepSupplierDays(desk: Desk, raw: unknown): Done<{ supplier: SupplierId }> {
   const input = checked(SupplierDays, raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -52,7 +53,7 @@ export function keepSupplierDays(desk: Desk, raw: unknown): Done<{ supplier: num
 }
 
 /** When a store takes goods in. */
-export function keepStoreDays(desk: Desk, raw: unknown): Done<{ store: number }> {
+export function keepStoreDays(desk: Desk, raw: unknown): Done<{ store: StoreId }> {
   const input = checked(z.object({ store: Id, receives: WeekdayList, region: Region }), raw);
   if (!input.ok) return input;
   const v = input.value;

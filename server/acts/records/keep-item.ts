@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { ItemId } from "../../../core/ids";
 import { faultOf } from "../../../core/needs/run";
 import { stock } from "../../../core/numbers/quantity";
 import { checkDigit } from "../../../exchange/csv/kinds";
@@ -28,7 +29,7 @@ export const KeepItem = z.object({
 });
 
 /** Makes an item or changes one. Its stock unit stays once goods were moved in it. */
-export function keepItem(desk: Desk, raw: unknown): Done<{ item: number }> {
+export function keepItem(desk: Desk, raw: unknown): Done<{ item: ItemId }> {
   const input = checked(KeepItem, raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -93,7 +94,7 @@ const Kept = z.object({
 });
 
 /** When and how much of an item a store reorders. A store that never kept it begins to. */
-export function keepReordering(desk: Desk, raw: unknown): Done<{ item: number }> {
+export function keepReordering(desk: Desk, raw: unknown): Done<{ item: ItemId }> {
   const input = checked(Kept, raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -127,7 +128,7 @@ export function keepReordering(desk: Desk, raw: unknown): Done<{ item: number }>
 }
 
 /** Says what may stand in for an item. A ring of one-way rows would lead from an item back to itself. */
-export function keepAlternative(desk: Desk, raw: unknown): Done<{ item: number }> {
+export function keepAlternative(desk: Desk, raw: unknown): Done<{ item: ItemId }> {
   const input = checked(z.object({ item: Id, other: Id, bothWays: TickBox, note: text(200) }), raw);
   if (!input.ok) return input;
   const { item, other, bothWays, note } = input.value;
@@ -151,7 +152,7 @@ export function keepAlternative(desk: Desk, raw: unknown): Done<{ item: number }
   });
 }
 
-export function dropAlternative(desk: Desk, raw: unknown): Done<{ item: number }> {
+export function dropAlternative(desk: Desk, raw: unknown): Done<{ item: ItemId }> {
   const input = checked(z.object({ item: Id, other: Id }), raw);
   if (!input.ok) return input;
   const { item, other } = input.value;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { ItemId, SourcingId } from "../../../core/ids";
 import { parsePrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
@@ -35,7 +36,7 @@ export const KeepSourcing = z.object({
 });
 
 /** Sets a supplier up for an item, or changes how they sell it; with its price list where one is sent. */
-export function keepSourcing(desk: Desk, raw: unknown): Done<{ sourcing: number }> {
+export function keepSourcing(desk: Desk, raw: unknown): Done<{ sourcing: SourcingId }> {
   const input = checked(KeepSourcing, raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -52,7 +53,7 @@ export function keepSourcing(desk: Desk, raw: unknown): Done<{ sourcing: number 
       problems.push({ field: "unit", says: "There is no such unit." });
     if (v.unit === item.unit && v.factor !== ONE)
       problems.push({ field: "factor", says: "It is sold in its own stock unit, so one is one." });
-    const twin = sql<{ id: number; active: number }>(
+    const twin = sql<{ id: SourcingId; active: number }>(
       db,
       "SELECT id, active FROM sourcing WHERE item = ? AND supplier = ?",
     ).get(v.item, v.supplier);
@@ -104,8 +105,8 @@ export function keepSourcing(desk: Desk, raw: unknown): Done<{ sourcing: number 
 }
 
 /** The preferred supplier stands first; the others keep their order behind. */
-function rankFor(db: Db, item: number, own: number, preferred: boolean): number {
-  const others = sql<{ id: number; rank: number }>(
+function rankFor(db: Db, item: ItemId, own: number, preferred: boolean): number {
+  const others = sql<{ id: SourcingId; rank: number }>(
     db,
     "SELECT id, rank FROM sourcing WHERE item = ? AND id <> ? AND active = 1 ORDER BY rank, id",
   ).all(item, own);
@@ -120,7 +121,7 @@ function rankFor(db: Db, item: number, own: number, preferred: boolean): number 
   return 1;
 }
 
-function keepBreaks(db: Db, sourcing: number, breaks: readonly z.output<typeof Break>[]): void {
+function keepBreaks(db: Db, sourcing: SourcingId, breaks: readonly z.output<typeof Break>[]): void {
   sql(db, "DELETE FROM price_break WHERE sourcing = ?").run(sourcing);
   const add = sql(
     db,
@@ -130,12 +131,12 @@ function keepBreaks(db: Db, sourcing: number, breaks: readonly z.output<typeof B
 }
 
 /** This supplier no longer sells the item; papers keep their record. */
-export function dropSourcing(desk: Desk, raw: unknown): Done<{ sourcing: number }> {
+export function dropSourcing(desk: Desk, raw: unknown): Done<{ sourcing: SourcingId }> {
   const input = checked(z.object({ sourcing: Id }), raw);
   if (!input.ok) return input;
   const { sourcing } = input.value;
   return once(desk, "keep sourcing", (tx) => {
-    const row = sql<{ item: number }>(
+    const row = sql<{ item: ItemId }>(
       tx.db,
       "UPDATE sourcing SET active = 0 WHERE id = ? AND active = 1 RETURNING item",
     ).get(sourcing);

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { SupplierId } from "../../../core/ids";
 import { LANGUAGE_CODES } from "../../../core/orders/papers";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
@@ -7,7 +8,7 @@ import { acceptFile } from "../files/accept-file";
 import { DeliveryFields } from "../orders/head-fields";
 import { retotalUnplaced } from "../orders/price-order";
 
-const there = (db: Db, supplier: number) => sql(db, "SELECT * FROM supplier WHERE id = ?").get(supplier);
+const there = (db: Db, supplier: SupplierId) => sql(db, "SELECT * FROM supplier WHERE id = ?").get(supplier);
 
 const KeepRecord = z.object({
   supplier: Id,
@@ -23,7 +24,7 @@ const KeepRecord = z.object({
 });
 
 /** Who a supplier is: name, addresses, tax, and what we know of them. Papers that are out keep what they said. */
-export function keepSupplier(desk: Desk, raw: unknown): Done<{ supplier: number }> {
+export function keepSupplier(desk: Desk, raw: unknown): Done<{ supplier: SupplierId }> {
   const input = checked(KeepRecord, raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -62,7 +63,7 @@ const KeepPay = z.object({
 });
 
 /** How they are paid and how they ship: what every new order says, until it says otherwise for itself. */
-export function keepPayAndShip(desk: Desk, raw: unknown): Done<{ supplier: number }> {
+export function keepPayAndShip(desk: Desk, raw: unknown): Done<{ supplier: SupplierId }> {
   const input = checked(KeepPay, raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -123,7 +124,7 @@ export function keepContact(desk: Desk, raw: unknown): Done<{ contact: number }>
 }
 
 /** Takes a person off a supplier's record; one whom an order names stays, and gets nothing any more. */
-export function dropContact(desk: Desk, raw: unknown): Done<{ supplier: number }> {
+export function dropContact(desk: Desk, raw: unknown): Done<{ supplier: SupplierId }> {
   const input = checked(z.object({ supplier: Id, contact: Id }), raw);
   if (!input.ok) return input;
   const { supplier, contact } = input.value;
@@ -141,7 +142,7 @@ export function dropContact(desk: Desk, raw: unknown): Done<{ supplier: number }
 }
 
 /** The texts that stand on every order to a supplier, beside those that stand on all. */
-export function keepSupplierText(desk: Desk, raw: unknown): Done<{ supplier: number }> {
+export function keepSupplierText(desk: Desk, raw: unknown): Done<{ supplier: SupplierId }> {
   const input = checked(z.object({ supplier: Id, text: text(2000) }), raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -157,7 +158,7 @@ export function keepSupplierText(desk: Desk, raw: unknown): Done<{ supplier: num
 /** Keeps a file with a supplier: an agreement, a certificate, a catalogue. */
 export function attachToSupplier(
   desk: Desk,
-  supplier: number,
+  supplier: SupplierId,
   name: string,
   bytes: Uint8Array,
 ): Done<{ file: number }> {
@@ -185,7 +186,7 @@ export function attachToSupplier(
   });
 }
 
-export function detachFromSupplier(desk: Desk, raw: unknown): Done<{ supplier: number }> {
+export function detachFromSupplier(desk: Desk, raw: unknown): Done<{ supplier: SupplierId }> {
   const input = checked(z.object({ supplier: Id, attachment: Id }), raw);
   if (!input.ok) return input;
   const { supplier, attachment } = input.value;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { SupplierId } from "../../../core/ids";
 import { parseMoney } from "../../../core/numbers/money";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
@@ -13,7 +14,7 @@ const KeepTerms = z.object({
 });
 
 /** What a supplier asks of an order as a whole, in its own currency; and whether anything may be ordered there at all. */
-export function keepTerms(desk: Desk, raw: unknown): Done<{ supplier: number }> {
+export function keepTerms(desk: Desk, raw: unknown): Done<{ supplier: SupplierId }> {
   const input = checked(KeepTerms, raw);
   if (!input.ok) return input;
   const v = input.value;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { SupplierId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 import { rateOn, theCompany } from "../../queries/company";
 import { checked, type Desk, type Done, done, once, refuse, refuseAll } from "../desk";
@@ -22,7 +23,7 @@ const unrated = (db: Db, desk: Desk, currency: string) =>
     : null;
 
 /** Makes a supplier; all else of the record has its usual value until it is said otherwise. */
-export function makeSupplier(desk: Desk, raw: unknown): Done<{ supplier: number }> {
+export function makeSupplier(desk: Desk, raw: unknown): Done<{ supplier: SupplierId }> {
   const input = checked(MakeSupplier, raw);
   if (!input.ok) return input;
   const v = input.value;
@@ -53,7 +54,7 @@ export function makeSupplier(desk: Desk, raw: unknown): Done<{ supplier: number 
 }
 
 /** Another currency, as long as nothing that they ask is written in the one before. */
-export function changeCurrency(desk: Desk, raw: unknown): Done<{ supplier: number }> {
+export function changeCurrency(desk: Desk, raw: unknown): Done<{ supplier: SupplierId }> {
   const input = checked(z.object({ supplier: Id, currency: Currency }), raw);
   if (!input.ok) return input;
   const { supplier, currency } = input.value;

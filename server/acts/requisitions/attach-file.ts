@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { RequisitionId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id } from "../fields";
@@ -40,11 +41,11 @@ export function attachFile(
 }
 
 /** Takes a file off a draft again; what was handed in stays as it was. */
-export function detachFile(desk: Desk, raw: unknown): Done<{ requisition: number }> {
+export function detachFile(desk: Desk, raw: unknown): Done<{ requisition: RequisitionId }> {
   const input = checked(z.object({ attachment: Id }), raw);
   if (!input.ok) return input;
   return once(desk, "ask", (tx) => {
-    const row = sql<{ requisition: number; name: string; asker: number; state: string }>(
+    const row = sql<{ requisition: RequisitionId; name: string; asker: number; state: string }>(
       tx.db,
       "SELECT a.requisition, a.name, r.asker, r.state FROM attachment a JOIN requisition r ON r.id = a.requisition WHERE a.id = ?",
     ).get(input.value.attachment);

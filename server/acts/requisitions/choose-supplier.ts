@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { RequisitionId, SupplierId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id } from "../fields";
@@ -6,12 +7,12 @@ import { Id } from "../fields";
 export const ChooseSupplier = z.object({ line: Id, supplier: Id });
 
 /** The buyer says who does a service that somebody asked for in free words. */
-export function chooseSupplier(desk: Desk, raw: unknown): Done<{ supplier: number }> {
+export function chooseSupplier(desk: Desk, raw: unknown): Done<{ supplier: SupplierId }> {
   const input = checked(ChooseSupplier, raw);
   if (!input.ok) return input;
   const { line, supplier } = input.value;
   return once(desk, "plan", (tx) => {
-    const open = sql<{ requisition: number }>(
+    const open = sql<{ requisition: RequisitionId }>(
       tx.db,
       `SELECT l.requisition FROM requisition_line l JOIN requisition r ON r.id = l.requisition
        WHERE l.id = ? AND l.item IS NULL AND r.state IN ('Open', 'Part ordered') AND NOT EXISTS (SELECT 1 FROM need_tie t WHERE t.requisition_line = l.id)`,

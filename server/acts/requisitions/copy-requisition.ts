@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { RequisitionId } from "../../../core/ids";
 import { may } from "../../../core/people/roles";
 import { sql } from "../../db/open";
 import { readRequisitionHead } from "../../queries/requisitions/requisition";
@@ -9,7 +10,7 @@ import { Id } from "../fields";
  * A new draft with the lines of an earlier requisition: one's own, or one that was handed in and that one is told of. Dates
  * are left to be said, and so are estimates which one may not see.
  */
-export function copyRequisition(desk: Desk, raw: unknown): Done<{ requisition: number }> {
+export function copyRequisition(desk: Desk, raw: unknown): Done<{ requisition: RequisitionId }> {
   const input = checked(z.object({ requisition: Id }), raw);
   if (!input.ok) return input;
   const from = input.value.requisition;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { ItemId, RequisitionId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 import { type RequisitionHead, readRequisitionHead } from "../../queries/requisitions/requisition";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
@@ -8,14 +9,14 @@ import { retire, tell } from "../notices";
 const Which = z.object({ requisition: Id, version: Version });
 
 /** Nothing of it may stand on an order or a transfer yet. */
-const begun = (db: Db, requisition: number) =>
+const begun = (db: Db, requisition: RequisitionId) =>
   sql(
     db,
     `SELECT 1 FROM requisition_line q LEFT JOIN need_tie t ON t.requisition_line = q.id LEFT JOIN transfer_line m ON m.requisition_line = q.id
      WHERE q.requisition = ? AND (t.order_line IS NOT NULL OR m.id IS NOT NULL)`,
   ).get(requisition) !== undefined;
 
-function dropTraces(db: Db, at: string, requisition: number): void {
+function dropTraces(db: Db, at: string, requisition: RequisitionId): void {
   sql(
     db,
     `UPDATE seat SET state = 'not reached' WHERE state IN ('waiting', 'later')
@@ -31,7 +32,7 @@ function dropTraces(db: Db, at: string, requisition: number): void {
   retire(db, at, `/requisitions/${requisition}`);
 }
 
-function found(db: Db, id: number, version: number): Done<RequisitionHead> {
+function found(db: Db, id: RequisitionId, version: number): Done<RequisitionHead> {
   const head = readRequisitionHead(db, id);
   if (!head) return refuse("", "There is no such requisition.");
   if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
@@ -107,8 +108,8 @@ export const lineName = (db: Db, line: number) =>
 export function openLine(
   db: Db,
   line: number,
-): Done<{ requisition: number; item: number | null; quantity: number; number: string }> {
-  const row = sql<{ requisition: number; item: number | null; quantity: number; number: string; taken: number }>(
+): Done<{ requisition: RequisitionId; item: ItemId | null; quantity: number; number: string }> {
+  const row = sql<{ requisition: RequisitionId; item: ItemId | null; quantity: number; number: string; taken: number }>(
     db,
     `SELECT l.requisition, l.item, coalesce(l.quantity, 10000) AS quantity, r.number, t.order_line IS NOT NULL OR m.id IS NOT NULL AS taken
      FROM requisition_line l JOIN requisition r ON r.id = l.requisition LEFT JOIN need_tie t ON t.requisition_line = l.id

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
+import type { RequisitionId, StoreId } from "../../../core/ids";
 import { unlessTooLarge } from "../../../core/numbers/decimal";
 import { exponent, parseMoney } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
@@ -21,9 +22,10 @@ import { DayOrNone, Id, orNone, QuantityOrNone, text, Version } from "../fields"
 import { askForSignatures } from "../signoff/ask-for-signatures";
 
 /** Starts an empty draft for the asker's own store. */
-export function startRequisition(desk: Desk): Done<{ requisition: number }> {
+export function startRequisition(desk: Desk): Done<{ requisition: RequisitionId }> {
   return once(desk, "ask", (tx) => {
-    const store = desk.person.store ?? sql<{ id: number }>(tx.db, "SELECT id FROM store ORDER BY id LIMIT 1").get()?.id;
+    const store =
+      desk.person.store ?? sql<{ id: StoreId }>(tx.db, "SELECT id FROM store ORDER BY id LIMIT 1").get()?.id;
     if (!store) return refuse("", "There is no store to deliver to yet. An administrator adds one under Settings.");
     const id = Number(
       sql(tx.db, "INSERT INTO requisition (asker, store, state, started) VALUES (?, ?, 'Draft', ?)").run(
@@ -138,7 +140,7 @@ const Draft = z.object({ requisition: Id, version: Version });
 export function submitRequisition(
   desk: Desk,
   raw: unknown,
-): Done<{ requisition: number; number: string; waitsFor: string | null }> {
+): Done<{ requisition: RequisitionId; number: string; waitsFor: string | null }> {
   const input = checked(Draft, raw);
   if (!input.ok) return input;
   const { requisition, version } = input.value;
@@ -224,7 +226,7 @@ function missing(
 }
 
 /** The asker's own draft in the version that they saw, or why not. */
-function ownDraft(db: Db, desk: Desk, id: number, version: number): Done<RequisitionHead> {
+function ownDraft(db: Db, desk: Desk, id: RequisitionId, version: number): Done<RequisitionHead> {
   const head = readRequisitionHead(db, id);
   if (!head || head.asker !== desk.person.id) return refuse("", "This requisition is not yours, or is gone.");
   if (head.state !== "Draft") return refuse("", `${head.name} was submitted and can no longer be changed here.`);

@@ -1,4 +1,4 @@
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, RequisitionId } from "../../../core/ids";
 import { ONE } from "../../../core/numbers/quantity";
 import { stateOfRequisition } from "../../../core/requisitions/state";
 import { type Db, sql } from "../../db/open";
@@ -14,7 +14,7 @@ export function settleRequisitionsOf(db: Db, order: OrderId): void {
 }
 
 /** The state of one open requisition, from what became of its lines. */
-export function settleRequisition(db: Db, id: number): void {
+export function settleRequisition(db: Db, id: RequisitionId): void {
   const lines = sql<{ dropped: number; tied: number; met: number; begun: number }>(
     db,
     `SELECT q.declined IS NOT NULL AS dropped,

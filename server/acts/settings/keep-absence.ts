@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { PersonId } from "../../../core/ids";
 import { may, type Role } from "../../../core/people/roles";
 import { circleOf } from "../../../core/signoff/process";
 import { sql } from "../../db/open";
@@ -14,7 +15,7 @@ const KeepAbsence = z.object({
 });
 
 /** Says when somebody is away and who signs for them then: one's own days, or, for the administrator, anybody's. */
-export function keepAbsence(desk: Desk, raw: unknown): Done<{ person: number }> {
+export function keepAbsence(desk: Desk, raw: unknown): Done<{ person: PersonId }> {
   const input = checked(KeepAbsence, raw);
   if (!input.ok) return input;
   const { standIn, starts, ends } = input.value;
@@ -67,10 +68,10 @@ export function keepAbsence(desk: Desk, raw: unknown): Done<{ person: number }> 
 }
 
 /** Takes days away that were entered: the person is there. */
-export function dropAbsence(desk: Desk, raw: unknown): Done<{ person: number }> {
+export function dropAbsence(desk: Desk, raw: unknown): Done<{ person: PersonId }> {
   const input = checked(z.object({ absence: Id }), raw);
   if (!input.ok) return input;
-  const row = sql<{ person: number }>(desk.db, "SELECT person FROM absence WHERE id = ? AND dropped IS NULL").get(
+  const row = sql<{ person: PersonId }>(desk.db, "SELECT person FROM absence WHERE id = ? AND dropped IS NULL").get(
     input.value.absence,
   );
   if (!row) return refuse("", "These days were taken away already.");

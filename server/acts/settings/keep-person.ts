@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { PersonId } from "../../../core/ids";
 import { ROLES } from "../../../core/people/roles";
 import { Login, Mail, Password } from "../../auth/first-run";
 import { hashPassword } from "../../auth/passwords";
@@ -45,7 +46,7 @@ type Kept = z.output<typeof KeepPerson>;
 
 /** Why what a person is tied to cannot stand; null where it can. */
 function wrongPointersOf(db: Db, v: Kept): Done<never> | null {
-  const holder = sql<{ id: number }>(db, "SELECT id FROM person WHERE login = ?").get(v.login);
+  const holder = sql<{ id: PersonId }>(db, "SELECT id FROM person WHERE login = ?").get(v.login);
   if (holder && holder.id !== v.person) return refuse("login", "Somebody else signs in with this name.");
   if (v.store !== null && !sql(db, "SELECT 1 FROM store WHERE id = ?").get(v.store))
     return refuse("store", "There is no such store.");
@@ -67,7 +68,7 @@ const added = (db: Db, v: Kept, password: string | null): number =>
   );
 
 /** Changes somebody; false where there is no such person. */
-function changed({ db, now }: Desk, id: number, v: Kept, password: string | null): boolean {
+function changed({ db, now }: Desk, id: PersonId, v: Kept, password: string | null): boolean {
   const { changes } = sql(
     db,
     "UPDATE person SET login = ?, name = ?, title = ?, mail = ?, store = ?, password = coalesce(?, password), active = ?, series = ? WHERE id = ?",
@@ -81,7 +82,7 @@ function changed({ db, now }: Desk, id: number, v: Kept, password: string | null
 }
 
 /** Adds a person or changes one. The last administrator cannot be shut out. */
-export async function keepPerson(desk: Desk, raw: unknown): Promise<Done<{ person: number }>> {
+export async function keepPerson(desk: Desk, raw: unknown): Promise<Done<{ person: PersonId }>> {
   const input = checked(KeepPerson, raw);
   if (!input.ok) return input;
   const v = input.value;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { PersonId } from "../../../core/ids";
 import { paperHref, WAITING_WORDS } from "../../../core/signoff/papers";
 import { type Db, sql } from "../../db/open";
 import { linkHash } from "../../queries/quotes/quotes";
@@ -114,5 +115,5 @@ export function sendBack(desk: Desk, raw: unknown): Done<{ number: string }> {
   });
 }
 
-const writerName = (db: Db, person: number) =>
+const writerName = (db: Db, person: PersonId) =>
   sql<{ name: string }>(db, "SELECT name FROM person WHERE id = ?").get(person)!.name;

@@ -1,3 +1,4 @@
+import type { PersonId, ReceiptId } from "../../../core/ids";
 import { balances, type EntryKind, type Posting } from "../../../core/stock/posting";
 import { type Db, sql } from "../../db/open";
 
@@ -5,11 +6,11 @@ import { type Db, sql } from "../../db/open";
 export interface Doing {
   day: string;
   now: string;
-  person: { id: number } | null;
+  person: { id: PersonId } | null;
 }
 
 /** Opens an entry of the journal: movements name it, and its postings follow. Inside the act's transaction. */
-export const openEntry = (db: Db, by: Doing, kind: EntryKind, receipt: number | null = null): number =>
+export const openEntry = (db: Db, by: Doing, kind: EntryKind, receipt: ReceiptId | null = null): number =>
   Number(
     sql(db, "INSERT INTO posting_entry (day, kind, receipt, person, at) VALUES (?, ?, ?, ?, ?)").run(
       by.day,

@@ -1,3 +1,4 @@
+import type { ItemId, JobId, StoreId } from "../../../core/ids";
 import type { UnitPrice } from "../../../core/numbers/money";
 import type { MovementKind } from "../../../core/stock/movement";
 import { stockPostings } from "../../../core/stock/posting";
@@ -8,15 +9,15 @@ import { type Doing, openEntry, post } from "./post";
 
 /** What moves: stock units of an item at a store, above zero; and where it comes from. */
 export interface Moving {
-  item: number;
-  store: number;
+  item: ItemId;
+  store: StoreId;
   quantity: number;
   kind: MovementKind;
   bin?: string;
   lot?: number | null;
   note?: string;
   entry?: number;
-  job?: number;
+  job?: JobId;
   transferLine?: number;
   receiptLine?: number | bigint;
 }
@@ -51,7 +52,7 @@ export function move(db: Db, by: Doing, m: Moving, quantity: number, value: numb
 }
 
 /** Our stock of an item at a store. */
-export const heldAt = (db: Db, item: number, store: number): Held =>
+export const heldAt = (db: Db, item: ItemId, store: StoreId): Held =>
   sql<Held>(db, "SELECT on_hand AS quantity, value FROM item_store WHERE item = ? AND store = ?").get(item, store) ?? {
     quantity: 0,
     value: 0,
@@ -69,7 +70,7 @@ export function takeOut(db: Db, by: Doing, m: Omit<Moving, "kind" | "entry">): v
 }
 
 /** What is found on a shelf is worth what lies there already, else what the item usually costs. */
-export function valueOfFound(db: Db, item: number, store: number, quantity: number): number {
+export function valueOfFound(db: Db, item: ItemId, store: StoreId, quantity: number): number {
   const { reference } = sql<{ reference: UnitPrice | null }>(
     db,
     "SELECT reference_cost AS reference FROM item WHERE id = ?",

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { addDays } from "../../../core/calendar/day";
+import type { ItemId, RequisitionId, TransferId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
@@ -24,7 +25,7 @@ export const MeetByTransfer = z.object({
  * Meets a need from another store instead of buying: plans a transfer, which counts as on its way from now on. A need
  * that stands on a paper must be met whole, because its line then knows one paper to look at.
  */
-export function meetByTransfer(desk: Desk, raw: unknown): Done<{ transfer: number; number: string }> {
+export function meetByTransfer(desk: Desk, raw: unknown): Done<{ transfer: TransferId; number: string }> {
   const input = checked(MeetByTransfer, raw);
   if (!input.ok) return input;
   const { need: key, item, from, quantity } = input.value;
@@ -67,13 +68,13 @@ export function meetByTransfer(desk: Desk, raw: unknown): Done<{ transfer: numbe
   });
 }
 
-const unitOf = (db: Db, item: number) =>
+const unitOf = (db: Db, item: ItemId) =>
   sql<{ unit: string }>(db, "SELECT u.name AS unit FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = ?").get(
     item,
   )!;
 
-function settleBehind(db: Db, transfer: number): void {
-  const rows = sql<{ requisition: number }>(
+function settleBehind(db: Db, transfer: TransferId): void {
+  const rows = sql<{ requisition: RequisitionId }>(
     db,
     "SELECT DISTINCT q.requisition FROM transfer_line l JOIN requisition_line q ON q.id = l.requisition_line WHERE l.transfer = ?",
   ).all(transfer);
@@ -89,7 +90,7 @@ interface Head {
   to: number;
 }
 
-function planned(db: Db, id: number, version: number): Done<Head> {
+function planned(db: Db, id: TransferId, version: number): Done<Head> {
   const head = sql<Head>(
     db,
     `SELECT number, state, version, from_store AS "from", to_store AS "to" FROM transfer WHERE id = ?`,
@@ -109,7 +110,7 @@ export function moveTransfer(desk: Desk, raw: unknown): Done<{ number: string }>
     const head = planned(tx.db, transfer, version);
     if (!head.ok) return head;
     const { number, from, to } = head.value;
-    const lines = sql<{ id: number; item: number; quantity: number; name: string }>(
+    const lines = sql<{ id: number; item: ItemId; quantity: number; name: string }>(
       tx.db,
       "SELECT l.id, l.item, l.quantity, i.name FROM transfer_line l JOIN item i ON i.id = l.item WHERE l.transfer = ?",
     ).all(transfer);
@@ -145,7 +146,7 @@ export function cancelTransfer(desk: Desk, raw: unknown): Done<{ number: string 
   return once(desk, "plan", (tx) => {
     const head = planned(tx.db, transfer, version);
     if (!head.ok) return head;
-    const ties = sql<{ requisition: number | null; line: number | null; noted: number | null }>(
+    const ties = sql<{ requisition: RequisitionId | null; line: number | null; noted: number | null }>(
       tx.db,
       `SELECT q.requisition, l.requisition_line AS line, l.noted_need AS noted FROM transfer_line l
        LEFT JOIN requisition_line q ON q.id = l.requisition_line WHERE l.transfer = ?`,

@@ -1,3 +1,4 @@
+import type { ItemId, StoreId } from "../../../core/ids";
 import type { UnitPrice } from "../../../core/numbers/money";
 import { stockPostings } from "../../../core/stock/posting";
 import { valueFound } from "../../../core/stock/value";
@@ -16,7 +17,7 @@ export function valueStock(db: Db, by: Doing): number {
     .transaction(() => {
       if (!sql(db, "SELECT 1 FROM company WHERE valued IS NULL").get()) return 0;
       const { currency } = theCompany(db);
-      const places = sql<{ item: number; store: number; quantity: number; reference: UnitPrice | null }>(
+      const places = sql<{ item: ItemId; store: StoreId; quantity: number; reference: UnitPrice | null }>(
         db,
         `SELECT p.item, p.store, p.on_hand AS quantity, i.reference_cost AS reference FROM item_store p JOIN item i ON i.id = p.item
          WHERE p.on_hand > 0 AND p.value = 0 ORDER BY p.item, p.store`,

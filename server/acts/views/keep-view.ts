@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { PersonId } from "../../../core/ids";
 import type { Act } from "../../../core/people/roles";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
@@ -17,7 +18,7 @@ const SEES = { needs: "see needs", review: "see needs", orders: "see orders" } a
   Act
 >;
 
-export const readViews = (db: Db, person: number, sheet: SheetName): View[] =>
+export const readViews = (db: Db, person: PersonId, sheet: SheetName): View[] =>
   sql<View>(db, "SELECT id, name, address FROM sheet_view WHERE person = ? AND sheet = ? ORDER BY name").all(
     person,
     sheet,

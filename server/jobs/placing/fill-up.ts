@@ -1,3 +1,4 @@
+import type { BenchId } from "../../../core/ids";
 import { placingFrom } from "../../../core/placing/choice";
 import { candidatesFor, type FillUp, fillUpModel, type Target, targetsOf, weigh } from "../../../core/placing/fill-up";
 import { ofOrderKey } from "../../../core/placing/problem";
@@ -11,7 +12,7 @@ import { solveForCost } from "./solve";
 /** How an order could be filled up best, and whether that pays. Null where the bench or the gap is not there any more. */
 export async function fillUp(
   db: Db,
-  bench: number,
+  bench: BenchId,
   name: { order: string; kind: string; item: string },
   today: PlanFor["today"],
   hour: number,

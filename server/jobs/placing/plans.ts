@@ -1,3 +1,4 @@
+import type { BenchId } from "../../../core/ids";
 import { keysOf } from "../../../core/keys";
 import { type LeftOut, leftOut } from "../../../core/placing/hinder";
 import type { Measure } from "../../../core/placing/model";
@@ -52,7 +53,7 @@ export const readPlans = (mark: string): Plans | null => kept.get(mark) ?? null;
 
 /** Has the plans of a bench's problem worked out in a worker, one after the other; answers at once with what there is. */
 export function beginPlans(
-  bench: number,
+  bench: BenchId,
   mark: string,
   problem: PlacingProblem,
   { again = false, onFault = () => {} }: { again?: boolean; onFault?: (fault: unknown) => void } = {},

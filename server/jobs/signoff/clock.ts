@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { PersonId } from "../../../core/ids";
 import { paperHref, paperName } from "../../../core/signoff/papers";
 import { barredFrom, decide, type SigningAct } from "../../../core/signoff/process";
 import { spoken } from "../../../core/signoff/rulebook";
@@ -149,7 +150,7 @@ function nobodyThere(db: Db, now: string, day: Day, row: Waiting): boolean {
 
 function tellAdministrators(db: Db, now: string, row: Waiting, why: string): void {
   sql(db, "UPDATE seat SET unattended = ? WHERE id = ?").run(now, row.seat);
-  const all = sql<{ id: number }>(
+  const all = sql<{ id: PersonId }>(
     db,
     "SELECT p.id FROM person p JOIN person_role r ON r.person = p.id WHERE r.role = 'administrator' AND p.active = 1",
   ).all();

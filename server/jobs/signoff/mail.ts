@@ -1,4 +1,5 @@
 import { type Day, toDay } from "../../../core/calendar/day";
+import type { PersonId } from "../../../core/ids";
 import { paperName } from "../../../core/signoff/papers";
 import { barredFrom } from "../../../core/signoff/process";
 import { type SignOffLetter, writeSignOffMail } from "../../../exchange/mail/sign-off-mail";
@@ -18,7 +19,7 @@ interface ToTell {
   at: number;
   seat: number;
   how: "asked" | "handed over" | "climbed";
-  person: number;
+  person: PersonId;
   signing: number;
   hands: string;
   own: number;

@@ -1,4 +1,5 @@
 import { addDays, type Day } from "../../../core/calendar/day";
+import type { PersonId } from "../../../core/ids";
 import { minutesBetween } from "../../../core/signoff/hours";
 import { paperHref } from "../../../core/signoff/papers";
 import type { Rules } from "../../../core/signoff/rulebook";
@@ -57,7 +58,7 @@ export function tryRules(
 function paceOf(db: Db, from: Day, today: Day): Map<number, number> {
   const roster = readRoster(db, today);
   const sums = new Map<number, { minutes: number; times: number }>();
-  const rows = sql<{ person: number; asked: string; at: string }>(
+  const rows = sql<{ person: PersonId; asked: string; at: string }>(
     db,
     "SELECT g.person, t.asked, g.at FROM signature g JOIN seat t ON t.id = g.seat WHERE g.at >= ? AND t.asked IS NOT NULL ORDER BY g.id DESC LIMIT 20000",
   ).all(from);

@@ -7,7 +7,7 @@ import {
   periodOf,
 } from "../../../core/budgets/budget";
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { BudgetId, OrderId, RequisitionId } from "../../../core/ids";
 import type { UnitPrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
@@ -16,7 +16,7 @@ import { orderName } from "../orders/order";
 import { askedWorth, budgetRules, commitmentsOfOrder } from "./commitments";
 
 export interface Budget {
-  id: number;
+  id: BudgetId;
   code: string;
   name: string;
   starts: Day;
@@ -60,7 +60,7 @@ export interface BudgetPapers {
 }
 
 /** The papers behind a budget's figures, or behind one of them; the newest first, as many as one reads. */
-export function readBudgetPapers(db: Db, budget: number, figure: BudgetFigure | null): BudgetPapers {
+export function readBudgetPapers(db: Db, budget: BudgetId, figure: BudgetFigure | null): BudgetPapers {
   const among = { budget, figure };
   const of = "FROM commitment c WHERE c.budget = @budget AND (@figure IS NULL OR c.figure = @figure)";
   const papers = sql<{
@@ -70,7 +70,7 @@ export function readBudgetPapers(db: Db, budget: number, figure: BudgetFigure | 
     number: string;
     words: string;
     supplier: string;
-    requisition: number | null;
+    requisition: RequisitionId | null;
   }>(
     db,
     `SELECT c.figure, c.minor, o.id AS "order", coalesce(o.number, r.number) AS number, coalesce(l.words, nullif(q.words, ''), i.name, '') AS words,
@@ -131,9 +131,9 @@ export function budgetsOfOrder(db: Db, order: OrderId, today: Day): BudgetView[]
 }
 
 /** The same for a requisition. */
-export function budgetsOfRequisition(db: Db, requisition: number, today: Day): BudgetView[] {
+export function budgetsOfRequisition(db: Db, requisition: RequisitionId, today: Day): BudgetView[] {
   const rows = sql<{
-    budget: number;
+    budget: BudgetId;
     neededBy: Day | null;
     estimate: number | null;
     quantity: number;

@@ -1,6 +1,6 @@
 import { type Commitment, commitmentsOf, type Period, periodOf } from "../../../core/budgets/budget";
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { BudgetId, OrderId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exchanged, lineNet, money, type UnitPrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
@@ -38,7 +38,7 @@ interface LineRow extends Scheduled {
   currency: string;
   rate: number | null;
   orderDiscount: number;
-  budget: number;
+  budget: BudgetId;
   price: UnitPrice | null;
   standing: number;
   discount: number;
@@ -111,7 +111,7 @@ export const orderCommitments = (db: Db, rules: BudgetRules, lines: readonly num
 
 interface AskedRow {
   line: number;
-  budget: number;
+  budget: BudgetId;
   neededBy: Day | null;
   submitted: Day;
   quantity: number;

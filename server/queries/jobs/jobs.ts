@@ -1,5 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import { laterOf } from "../../../core/calendar/day";
+import type { DemandId, ItemId, JobId, StoreId } from "../../../core/ids";
 import { type Coming, type Cover, coverOf } from "../../../core/needs/lacking";
 import { expect } from "../../../core/needs/projection";
 import { type StockQty, stock } from "../../../core/numbers/quantity";
@@ -9,7 +10,7 @@ import { type Ground, groundOf, readPair } from "../needs/plan";
 import { EXPIRING, type Pair, pairKey } from "../needs/positions";
 
 export interface JobRow {
-  id: number;
+  id: JobId;
   code: string;
   name: string;
   vessel: string;
@@ -25,12 +26,12 @@ export interface JobRow {
 }
 
 export interface DemandLine {
-  id: number;
-  item: number;
+  id: DemandId;
+  item: ItemId;
   code: string;
   name: string;
   unit: string;
-  store: number;
+  store: StoreId;
   storeName: string;
   due: Day;
   quantity: number;
@@ -45,11 +46,11 @@ export interface DemandLine {
 
 export interface OutputLine {
   id: number;
-  item: number;
+  item: ItemId;
   code: string;
   name: string;
   unit: string;
-  store: number;
+  store: StoreId;
   storeName: string;
   due: Day;
   quantity: number;
@@ -63,8 +64,8 @@ export interface JobSheet {
 }
 
 interface OpenDemand extends Pair {
-  id: number;
-  job: number;
+  id: DemandId;
+  job: JobId;
   day: Day;
   quantity: number;
 }
@@ -119,7 +120,7 @@ function coverOfPair(g: Ground, pair: Pair): Map<number, Cover & { onItsOrder: S
 }
 
 /** The same for every open line of a job, or of all jobs, by demand line. */
-export function readCovers(db: Db, plan: PlanFor, job: number | null): Map<number, Cover & { onItsOrder: StockQty }> {
+export function readCovers(db: Db, plan: PlanFor, job: JobId | null): Map<number, Cover & { onItsOrder: StockQty }> {
   const g = groundOf(db, plan, false);
   const pairs = new Map<string, Pair>();
   const rows = job === null ? sql<OpenDemand>(db, OPEN).all() : sql<OpenDemand>(db, `${OPEN} AND d.job = ?`).all(job);
@@ -149,7 +150,7 @@ export function readJobs(db: Db, plan: PlanFor): JobRow[] {
   }));
 }
 
-export function readJob(db: Db, id: number, plan: PlanFor): JobSheet | null {
+export function readJob(db: Db, id: JobId, plan: PlanFor): JobSheet | null {
   const found = sql<Omit<JobSheet["head"], "direct"> & { direct: number }>(
     db,
     "SELECT id, code, name, vessel, kind, closed, direct, address FROM job WHERE id = ?",

@@ -1,3 +1,4 @@
+import type { ItemId } from "../../../core/ids";
 import type { Factor } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 
@@ -10,7 +11,7 @@ export interface UnitOf {
 
 /** Items that a code means: ours, a GTIN, or a supplier's own. More than one where suppliers use the same code. */
 export function itemsOfCode(db: Db, code: string): { id: number; code: string; name: string }[] {
-  const own = sql<{ id: number; code: string; name: string }>(
+  const own = sql<{ id: ItemId; code: string; name: string }>(
     db,
     "SELECT id, code, name FROM item WHERE (code = @code OR gtin = @code) AND active = 1",
   ).all({ code });
@@ -26,7 +27,7 @@ export function itemsOfCode(db: Db, code: string): { id: number; code: string; n
  * Which of several units of one name somebody means: the stock unit, else the one in which the preferred supplier sells it;
  * undefined where only other suppliers do, and differently.
  */
-export function unitMeant(db: Db, item: number, named: readonly UnitOf[]): UnitOf | undefined {
+export function unitMeant(db: Db, item: ItemId, named: readonly UnitOf[]): UnitOf | undefined {
   if (named.length < 2 || named[0]!.factor === 10_000) return named[0];
   const preferred = sql<{ factor: number }>(
     db,
@@ -38,7 +39,7 @@ export function unitMeant(db: Db, item: number, named: readonly UnitOf[]): UnitO
 }
 
 /** Its stock unit first, then every unit that somebody sells it in. */
-export const unitsOf = (db: Db, item: number): UnitOf[] =>
+export const unitsOf = (db: Db, item: ItemId): UnitOf[] =>
   sql<UnitOf>(
     db,
     `SELECT u.name, u.code, 10000 AS factor FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = @item

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { ItemId, RequisitionId, SourcingId, StoreId, SupplierId } from "../../../core/ids";
 import type { Policy } from "../../../core/needs/reorder";
 import type { Run } from "../../../core/needs/run";
 import type { PurchaseQty, StockQty } from "../../../core/numbers/quantity";
@@ -34,12 +35,12 @@ export interface Need {
   key: string;
   source: NeedSource;
   parts: Part[];
-  item: number | null;
+  item: ItemId | null;
   code: string;
   name: string;
   kind: string;
   category: string;
-  store: number;
+  store: StoreId;
   storeName: string;
   stockUnit: string;
   /** Null for what is not kept in stock. Worked out up to the day of need. */
@@ -71,8 +72,8 @@ export interface Need {
   buy: PurchaseQty;
   unit: string;
   factor: number;
-  sourcing: number | null;
-  supplier: { id: number; name: string; currency: string; buyer: string | null } | null;
+  sourcing: SourcingId | null;
+  supplier: { id: SupplierId; name: string; currency: string; buyer: string | null } | null;
   /** Per purchase unit in the supplier's currency, millionths; null where none is known. */
   price: number | null;
   /** What was last paid to this supplier, the same way. */
@@ -81,7 +82,7 @@ export interface Need {
   amount: number | null;
   /** The same in home currency; null where no price or no rate is known. */
   homeAmount: number | null;
-  requisition: { id: number; line: number; number: string; asker: string; estimate: number | null } | null;
+  requisition: { id: RequisitionId; line: number; number: string; asker: string; estimate: number | null } | null;
   /** Who noted it down, for what came from a round or a file. */
   noted: { id: number; by: string; note: string } | null;
   aboveMaximum: boolean;

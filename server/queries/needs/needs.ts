@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { PersonId, SourcingId, StoreId, SupplierId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { parseQuantity, purchase } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
@@ -28,7 +29,7 @@ export interface NeedChoice {
   /** Purchase units as typed; null takes what is suggested. */
   quantity: string | null;
   /** The supplier chosen instead of the preferred one. */
-  sourcing: number | null;
+  sourcing: SourcingId | null;
 }
 
 /** A need as a row of a person's sheet. */
@@ -56,8 +57,8 @@ export interface NeedSheet {
 export interface Ticked {
   key: string;
   name: string;
-  supplier: number | null;
-  store: number;
+  supplier: SupplierId | null;
+  store: StoreId;
   missesBy: number;
   /** Whether the quantity can be read. */
   ok: boolean;
@@ -89,7 +90,7 @@ function needsFor(db: Db, plan: PlanFor, pool: Pool, choices: ReadonlyMap<string
   return needs;
 }
 
-function chosenBy(g: Ground, need: Need, sourcing: number): Need {
+function chosenBy(g: Ground, need: Need, sourcing: SourcingId): Need {
   const source = readSource(g.db, sourcing);
   return source && source.item === need.item ? withSource(g, need, source) : need;
 }
@@ -98,7 +99,7 @@ function chosenBy(g: Ground, need: Need, sourcing: number): Need {
 export function readNeedSheet(
   db: Db,
   q: NeedQuery,
-  { person, today, hour }: { person: number; today: Day; hour: number },
+  { person, today, hour }: { person: PersonId; today: Day; hour: number },
   window: { from: number; most: number; around?: string | null },
 ): NeedSheet {
   const plan = planOf(q, today, hour);
@@ -164,8 +165,8 @@ function homeAt(g: Ground, need: Need, quantity: number): number | null {
     : roundToInteger(new Big(need.homeAmount).times(quantity).div(need.buy));
 }
 
-export function readChoices(db: Db, person: number): Map<string, NeedChoice> {
-  const rows = sql<{ need: string; ticked: number; quantity: string | null; sourcing: number | null }>(
+export function readChoices(db: Db, person: PersonId): Map<string, NeedChoice> {
+  const rows = sql<{ need: string; ticked: number; quantity: string | null; sourcing: SourcingId | null }>(
     db,
     "SELECT need, ticked, quantity, sourcing FROM need_choice WHERE person = ?",
   ).all(person);

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { ItemId, RequisitionId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 
 export interface UnknownCode {
@@ -21,14 +22,14 @@ export const readUnknown = (db: Db): UnknownCode[] =>
 
 export interface OpenAsked {
   line: number;
-  requisition: number;
+  requisition: RequisitionId;
   number: string;
   state: string;
   asker: string;
   submitted: string;
   neededBy: Day;
   store: string;
-  item: number | null;
+  item: ItemId | null;
   code: string;
   what: string;
   quantity: number;

@@ -1,3 +1,4 @@
+import type { JobId } from "../../../core/ids";
 import { asAsked } from "../../../core/needs/reorder";
 import { quantity, type Step, type Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
@@ -72,7 +73,7 @@ export function sumOf(db: Db, plan: PlanFor, need: Need): Sum {
 function askedBy(db: Db, need: Need): [string, string | undefined] {
   if (need.requisition) return [`asked for by ${need.requisition.asker}`, `/requisitions/${need.requisition.id}`];
   if (need.forJob) {
-    const demand = sql<{ job: number }>(db, "SELECT job FROM job_demand WHERE id = ?").get(need.key.slice(2));
+    const demand = sql<{ job: JobId }>(db, "SELECT job FROM job_demand WHERE id = ?").get(need.key.slice(2));
     return [`lacking for ${need.forJob}`, demand ? `/jobs/${demand.job}` : "/jobs"];
   }
   switch (need.source) {

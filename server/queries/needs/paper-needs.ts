@@ -1,5 +1,6 @@
 import { type Day, laterOf } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
+import type { ItemId, RequisitionId, SourcingId, StoreId, SupplierId } from "../../../core/ids";
 import { expect } from "../../../core/needs/projection";
 import { ONE, purchase, type StockQty, stock } from "../../../core/numbers/quantity";
 import { sql } from "../../db/open";
@@ -10,17 +11,17 @@ import { daysOfCover, NO_USAGE } from "./usage";
 
 interface AskedRow {
   line: number;
-  requisition: number;
+  requisition: RequisitionId;
   number: string;
   asker: string;
-  item: number | null;
+  item: ItemId | null;
   kind: "goods" | "service";
   words: string;
   quantity: number;
   estimate: number | null;
-  store: number;
+  store: StoreId;
   neededBy: Day;
-  supplier: number | null;
+  supplier: SupplierId | null;
   supplierName: string | null;
   currency: string | null;
 }
@@ -41,11 +42,11 @@ const ASKED = `
 interface NotedRow {
   id: number;
   source: "floor" | "file" | "repeat" | "ahead";
-  item: number;
-  store: number;
+  item: ItemId;
+  store: StoreId;
   quantity: number;
   neededBy: Day | null;
-  sourcing: number | null;
+  sourcing: SourcingId | null;
   note: string;
   by: string;
 }
@@ -72,7 +73,7 @@ export function paperNeeds(
 ): Need[] {
   const needs: Need[] = [];
   const seen = new Set<string>();
-  const put = <R extends { item: number | null }>(key: string, row: R, make: (g: Ground, row: R) => Need) => {
+  const put = <R extends { item: ItemId | null }>(key: string, row: R, make: (g: Ground, row: R) => Need) => {
     const from = JSON.stringify(row);
     const before = known.get(key);
     const stays = before?.from === from && (row.item === null || !touched.has(row.item));
@@ -115,7 +116,7 @@ interface ItemRow {
   category: string;
   unit: string;
 }
-const itemOf = (g: Ground, id: number) =>
+const itemOf = (g: Ground, id: ItemId) =>
   sql<ItemRow>(
     g.db,
     "SELECT i.code, i.name, i.kind, i.category, u.name AS unit FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = ?",
@@ -129,7 +130,7 @@ const storeOf = (g: Ground, id: number) =>
 /** What all of them share: an item at a store, so much of it by a day. */
 function demanded(
   g: Ground,
-  of: { key: string; source: NeedSource; item: number; store: number; wanted: StockQty; neededOn: Day },
+  of: { key: string; source: NeedSource; item: ItemId; store: StoreId; wanted: StockQty; neededOn: Day },
 ): Need {
   const item = itemOf(g, of.item);
   const pair = { item: of.item, store: of.store };

@@ -1,5 +1,6 @@
 import { type Day, laterOf } from "../../../core/calendar/day";
 import { type Delivery, EVERY_DAY } from "../../../core/calendar/delivery";
+import type { ItemId, SourcingId } from "../../../core/ids";
 import { availability, expect, type Stir } from "../../../core/needs/projection";
 import { type Packing, pointOf, reckon, reorder, timing, toBuy } from "../../../core/needs/reorder";
 import { reorderingFor } from "../../../core/needs/run";
@@ -37,10 +38,10 @@ export interface Ground {
   from: Day;
   rate(currency: string): number | null;
   usage(pair: Pair): Usage;
-  preferred(item: number): Source | null;
-  breaks(sourcing: number): readonly PriceBreak[];
-  quotes(sourcing: number): readonly QuotedPrice[];
-  blankets(sourcing: number): readonly BlanketPrice[];
+  preferred(item: ItemId): Source | null;
+  breaks(sourcing: SourcingId): readonly PriceBreak[];
+  quotes(sourcing: SourcingId): readonly QuotedPrice[];
+  blankets(sourcing: SourcingId): readonly BlanketPrice[];
 }
 
 const byName = <K, V>(read: (key: K) => V) => {
@@ -59,10 +60,10 @@ export function groundOf(db: Db, plan: PlanFor, whole: boolean): Ground {
     return {
       ...common,
       usage: (pair) => readUsage(db, pair, plan.asOf),
-      preferred: byName((item: number) => readSources(db, item)[0] ?? null),
-      quotes: byName((sourcing: number) => readQuotes(db, sourcing)),
-      blankets: byName((sourcing: number) => readBlanketPrices(db, sourcing)),
-      breaks: byName((sourcing: number) =>
+      preferred: byName((item: ItemId) => readSources(db, item)[0] ?? null),
+      quotes: byName((sourcing: SourcingId) => readQuotes(db, sourcing)),
+      blankets: byName((sourcing: SourcingId) => readBlanketPrices(db, sourcing)),
+      breaks: byName((sourcing: SourcingId) =>
         sql<PriceBreak>(
           db,
           `SELECT from_quantity AS "from", price, valid_from AS validFrom, valid_to AS validTo FROM price_break WHERE sourcing = ?`,

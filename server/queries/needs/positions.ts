@@ -1,5 +1,6 @@
 import { addDays, type Day } from "../../../core/calendar/day";
 import { type Delivery, type Holidays, sentOn } from "../../../core/calendar/delivery";
+import type { DemandId, ItemId, SourcingId, StoreId, SupplierId, TransferId } from "../../../core/ids";
 import { expiries, type Lot } from "../../../core/needs/expiry";
 import type { Stir } from "../../../core/needs/projection";
 import type { Packing, Policy } from "../../../core/needs/reorder";
@@ -10,8 +11,8 @@ import { type Db, sql } from "../../db/open";
 import { holidaysAround } from "../calendars";
 
 export interface Pair {
-  item: number;
-  store: number;
+  item: ItemId;
+  store: StoreId;
 }
 export const pairKey = (p: Pair) => `${p.item}/${p.store}`;
 
@@ -31,9 +32,9 @@ export interface Position extends Pair {
 
 /** One way to buy an item. */
 export interface Source {
-  id: number;
-  item: number;
-  supplier: number;
+  id: SourcingId;
+  item: ItemId;
+  supplier: SupplierId;
   supplierName: string;
   buyer: number | null;
   buyerName: string | null;
@@ -128,7 +129,7 @@ interface Moving extends Pair {
   quantity: number;
 }
 export interface DemandRow extends Moving {
-  id: number;
+  id: DemandId;
   jobId: number;
   job: string;
   vessel: string;
@@ -142,12 +143,12 @@ interface OnOrderRow extends Moving {
 }
 export type TiedRow = DemandRow;
 interface TransferRow {
-  item: number;
+  item: ItemId;
   fromStore: number;
   toStore: number;
   day: Day;
   quantity: number;
-  id: number;
+  id: TransferId;
   number: string;
 }
 interface SourceRow extends Omit<Source, "packing"> {
@@ -216,7 +217,7 @@ const sourceOf = ({ unit, factor, minimum, multiple, broken, ...r }: SourceRow):
 });
 
 /** Sources of an item, or of all by item; the preferred one first. */
-export const readSources = (db: Db, item: number): Source[] =>
+export const readSources = (db: Db, item: ItemId): Source[] =>
   sql<SourceRow>(db, `${SOURCES} AND c.item = ? ORDER BY c.rank, c.id`).all(item).map(sourceOf);
 
 /** Every source of the given items; the preferred one of each first. */
@@ -234,7 +235,7 @@ export function readPreferred(db: Db): Map<number, Source> {
   return by;
 }
 
-export const readSource = (db: Db, id: number): Source | null => {
+export const readSource = (db: Db, id: SourcingId): Source | null => {
   const row = sql<SourceRow>(db, `${SOURCES} AND c.id = ?`).get(id);
   return row ? sourceOf(row) : null;
 };

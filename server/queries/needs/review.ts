@@ -1,4 +1,5 @@
 import { addDays, type Day, daysBetween } from "../../../core/calendar/day";
+import type { ItemId, SupplierId } from "../../../core/ids";
 import { type Measured, measured, spread, suggestPoint } from "../../../core/needs/safety";
 import { Big } from "../../../core/numbers/decimal";
 import { exponent } from "../../../core/numbers/money";
@@ -69,9 +70,9 @@ export interface ReviewGround {
   today: Day;
   level: number;
   digits: number;
-  preferred: (item: number) => Source | null;
+  preferred: (item: ItemId) => Source | null;
   usage: (pair: Pair) => { mean: number; deviation: number };
-  leads: (item: number, supplier: number) => Measured;
+  leads: (item: ItemId, supplier: SupplierId) => Measured;
 }
 
 export function reviewGround(db: Db, today: Day, only?: Pair): ReviewGround {
@@ -86,7 +87,7 @@ export function reviewGround(db: Db, today: Day, only?: Pair): ReviewGround {
     usage.set(pairKey(u), { count: Math.max(count, 1), sum: u.sum, squares: u.squares });
   }
   const days = new Map<string, number[]>();
-  const leads = sql<{ item: number; supplier: number; days: number }>(
+  const leads = sql<{ item: ItemId; supplier: SupplierId; days: number }>(
     db,
     `${REAL_LEADS} ${only ? "AND l.item = @item" : ""} GROUP BY l.id`,
   );

@@ -1,9 +1,10 @@
+import type { ItemId, StoreId } from "../../../core/ids";
 import { factorOf, ONE, purchase, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 
 /** An item as a handheld knows it, so that a round can be walked without a connection. */
 export interface KnownItem {
-  id: number;
+  id: ItemId;
   code: string;
   name: string;
   unit: string;
@@ -16,16 +17,16 @@ export interface KnownItem {
 }
 
 /** Everything that could be scanned at a store. */
-export function readKnownAt(db: Db, store: number): KnownItem[] {
+export function readKnownAt(db: Db, store: StoreId): KnownItem[] {
   const onOrder = new Map<number, number>();
-  const open = sql<{ item: number; quantity: number; factor: number }>(
+  const open = sql<{ item: ItemId; quantity: number; factor: number }>(
     db,
     `SELECT item, quantity, factor FROM open_schedule WHERE item IS NOT NULL AND store = ?`,
   );
   for (const l of open.iterate(store))
     onOrder.set(l.item, (onOrder.get(l.item) ?? 0) + toStock(purchase(l.quantity), factorOf(l.factor)));
   const sold = new Map<number, { codes: string[]; units: KnownItem["units"] }>();
-  const sources = sql<{ item: number; theirCode: string; unit: string; factor: number }>(
+  const sources = sql<{ item: ItemId; theirCode: string; unit: string; factor: number }>(
     db,
     "SELECT c.item, c.their_code AS theirCode, u.name AS unit, c.factor FROM sourcing c JOIN unit u ON u.code = c.unit WHERE c.active = 1 ORDER BY c.rank",
   );

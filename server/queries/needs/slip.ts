@@ -1,5 +1,6 @@
 import { addDays, type Day, laterOf } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
+import type { BenchId, ItemId, PersonId, SourcingId, StoreId, SupplierId } from "../../../core/ids";
 import { expect, type Level, project, type Stir } from "../../../core/needs/projection";
 import { toBuy } from "../../../core/needs/reorder";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
@@ -16,7 +17,7 @@ import { readNeeds } from "./pool";
 import { readSource, readSources } from "./positions";
 
 export interface SlipOffer {
-  sourcing: number;
+  sourcing: SourcingId;
   supplier: string;
   currency: string;
   /** Per stock unit, after the standing discount, millionths. */
@@ -30,12 +31,12 @@ export interface SlipOffer {
 
 /** Where else it lies free, and what could stand in for it. */
 export interface Elsewhere {
-  item: number;
+  item: ItemId;
   code: string;
   name: string;
   /** Null for the item itself. */
   note: string | null;
-  store: number;
+  store: StoreId;
   storeName: string;
   /** What no one there needs within the horizon, in stock units. */
   free: StockQty;
@@ -59,16 +60,16 @@ export interface NeedSlip {
   offers: SlipOffer[];
   elsewhere: Elsewhere[];
   /** The bench on which it is laid out. */
-  bench: { id: number; name: string } | null;
+  bench: { id: BenchId; name: string } | null;
   /** Suppliers to choose from for what was asked for in free words: no record could name one. */
-  suppliers: { id: number; name: string }[];
+  suppliers: { id: SupplierId; name: string }[];
   /** More needs for the same item and store, which could stand as one row. */
   twins: number;
   merged: boolean;
 }
 
 /** What stands beside a need, for one person's choices. Null where the need is not there any more. */
-export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: number): NeedSlip | null {
+export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: PersonId): NeedSlip | null {
   const found = needNow(db, plan, key);
   if (!found) return null;
   const g = groundOf(db, plan, false);
@@ -99,7 +100,7 @@ export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: number)
         "SELECT b.id, b.name FROM bench_row r JOIN bench b ON b.id = r.bench WHERE r.need = ?",
       ).get(key) ?? null,
     suppliers: inWords
-      ? sql<{ id: number; name: string }>(db, "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name").all()
+      ? sql<{ id: SupplierId; name: string }>(db, "SELECT id, name FROM supplier WHERE active = 1 ORDER BY name").all()
       : [],
     twins: need.item === null || need.parts.length > 0 ? 0 : twinsOf(db, plan, need),
     merged: need.parts.length > 0,
@@ -141,7 +142,7 @@ export const pricePerStockUnit = (price: number, factor: number, standing: numbe
   );
 
 /** Free at a store is what stays above its reorder point on every day that can be seen. */
-export function freeAt(g: Ground, item: number, store: number): StockQty {
+export function freeAt(g: Ground, item: ItemId, store: StoreId): StockQty {
   const read = readPair(g, { item, store });
   if (!read) return stock(0);
   const stirs = expect(read.stirs, g.plan.asOf, g.plan.today);
@@ -158,7 +159,7 @@ export function freeAt(g: Ground, item: number, store: number): StockQty {
 }
 
 interface Standing {
-  item: number;
+  item: ItemId;
   code: string;
   name: string;
   note: string;
@@ -166,7 +167,7 @@ interface Standing {
 }
 
 /** What may stand in for an item, either way where that is said. */
-export const readAlternatives = (db: Db, item: number) =>
+export const readAlternatives = (db: Db, item: ItemId) =>
   sql<Standing>(
     db,
     `SELECT i.id AS item, i.code, i.name, a.note, u.name AS unit
@@ -177,7 +178,7 @@ export const readAlternatives = (db: Db, item: number) =>
 
 function elsewhereFor(g: Ground, need: Need): Elsewhere[] {
   if (need.item === null) return [];
-  const stores = sql<{ id: number; name: string }>(g.db, "SELECT id, name FROM store ORDER BY id").all();
+  const stores = sql<{ id: StoreId; name: string }>(g.db, "SELECT id, name FROM store ORDER BY id").all();
   const own: Standing & { self: boolean } = {
     item: need.item,
     code: need.code,

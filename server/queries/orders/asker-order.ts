@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, OrderLineId, ReceiptId, RequisitionId } from "../../../core/ids";
 import type { OrderState } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { readOrder } from "./order";
@@ -9,7 +9,7 @@ import { readOrder } from "./order";
  * come. No price, no condition of the supplier's and no note of the buyers' is in it: each field is named here.
  */
 export interface AskerOrder {
-  id: number;
+  id: OrderId;
   name: string;
   state: OrderState;
   supplierName: string;
@@ -23,11 +23,11 @@ export interface AskerOrder {
   held: boolean;
   closed: string | null;
   lines: AskerLine[];
-  receipts: { id: number; number: string; day: Day }[];
+  receipts: { id: ReceiptId; number: string; day: Day }[];
 }
 
 export interface AskerLine {
-  id: number;
+  id: OrderLineId;
   position: number;
   words: string;
   code: string | null;
@@ -38,7 +38,7 @@ export interface AskerLine {
   due: Day;
   promised: boolean;
   /** The askers’ own requisitions that it serves, and how much of it is for each. */
-  serves: { requisition: number; number: string; quantity: number }[];
+  serves: { requisition: RequisitionId; number: string; quantity: number }[];
 }
 
 /** The order as one asker sees it. Null where there is none, or where nothing on it is theirs. */

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { ItemId, OrderId, OrderLineId } from "../../../core/ids";
 import {
   type BlanketLine,
   type Burn,
@@ -14,9 +15,9 @@ import { type CallPaper, readBlanketLine, readCalls } from "./calls";
 import { orderName } from "./order";
 
 export interface BlanketLineView {
-  id: number;
+  id: OrderLineId;
   position: number;
-  item: number | null;
+  item: ItemId | null;
   code: string | null;
   words: string;
   price: number | null;
@@ -36,7 +37,7 @@ export interface BlanketView {
 interface LineRow {
   id: number;
   position: number;
-  item: number | null;
+  item: ItemId | null;
   code: string | null;
   words: string;
   price: number | null;
@@ -68,7 +69,7 @@ const LINE = `
   WHERE l.purchase_order = ? AND l.kind <> 'charge' ORDER BY l.position`;
 
 /** A placed blanket order: each line with what is left, how fast it goes, and its call-offs. */
-export const readBlanket = (db: Db, id: number, today: Day): BlanketView => ({
+export const readBlanket = (db: Db, id: OrderId, today: Day): BlanketView => ({
   id,
   lines: sql<LineRow>(db, LINE)
     .all(id)
@@ -76,7 +77,7 @@ export const readBlanket = (db: Db, id: number, today: Day): BlanketView => ({
 });
 
 export interface BlanketRow {
-  id: number;
+  id: OrderId;
   name: string;
   title: string;
   supplierName: string;

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, OrderLineId, SourcingId } from "../../../core/ids";
 import { Big } from "../../../core/numbers/decimal";
 import { exponent, lineNet, type UnitPrice } from "../../../core/numbers/money";
 import { ONE, purchase, QTY_MOST } from "../../../core/numbers/quantity";
@@ -11,7 +11,7 @@ import { type Db, sql } from "../../db/open";
 import { orderName } from "./order";
 
 interface CallRow {
-  line: number;
+  line: OrderLineId;
   order: OrderId;
   number: string | null;
   stage: OrderStage;
@@ -26,7 +26,7 @@ interface CallRow {
 /** What was drawn from a blanket line, the first first; what was cancelled or closed short is no call. */
 export interface CallPaper extends Call {
   order: OrderId;
-  line: number;
+  line: OrderLineId;
   stage: OrderStage;
 }
 
@@ -78,7 +78,7 @@ const TERMS = `
 const termsOf = (r: TermsRow): BlanketLine => ({ ...r, committedValue: r.committedValue ?? 0 });
 
 /** What a blanket line promises; null where there is no such line. */
-export function readBlanketLine(db: Db, line: number): (BlanketLine & { order: OrderId; name: string }) | null {
+export function readBlanketLine(db: Db, line: OrderLineId): (BlanketLine & { order: OrderId; name: string }) | null {
   const row = sql<TermsRow & { recordStanding: number }>(db, `${TERMS} AND l.id = ?`).get(line);
   return row ? { ...termsOf(row), order: row.order, name: orderName(row.order, row.number) } : null;
 }
@@ -87,7 +87,7 @@ export function readBlanketLine(db: Db, line: number): (BlanketLine & { order: O
  * Blanket lines of a sourcing record from which something may be called off, the one that ends first before the others.
  * `but` leaves a line of an order out of what is called off already.
  */
-export function readBlanketPrices(db: Db, sourcing: number): BlanketPrice[] {
+export function readBlanketPrices(db: Db, sourcing: SourcingId): BlanketPrice[] {
   const rows = sql<TermsRow & { recordStanding: number }>(
     db,
     `${TERMS} AND b.placed IS NOT NULL AND b.stage NOT IN ('closed', 'cancelled') AND l.sourcing = ? AND l.price IS NOT NULL ORDER BY b.ends, l.id`,
@@ -124,7 +124,7 @@ function quantityWorth(minor: number, r: TermsRow & { recordStanding: number }):
 
 /** The same for every record that stands on a blanket order. */
 export function readAllBlanketPrices(db: Db): Map<number, BlanketPrice[]> {
-  const records = sql<{ sourcing: number }>(
+  const records = sql<{ sourcing: SourcingId }>(
     db,
     `SELECT DISTINCT l.sourcing FROM purchase_order b CROSS JOIN order_line l ON l.purchase_order = b.id
      WHERE b.kind = 'blanket' AND b.placed IS NOT NULL AND l.sourcing IS NOT NULL`,

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, StoreId, SupplierId } from "../../../core/ids";
 import { type OrderDocument, orderDocument } from "../../../exchange/pdf/order-document";
 import { DocumentColumn, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
@@ -9,7 +9,7 @@ import { contactsFor } from "../records/contacts";
 import { type OrderSheet, readOrder } from "./order";
 
 /** The contacts of a supplier who get orders. */
-export const orderContacts = (db: Db, supplier: number) => contactsFor(db, supplier, "orders");
+export const orderContacts = (db: Db, supplier: SupplierId) => contactsFor(db, supplier, "orders");
 
 /** What goes onto the paper, from the order as it stands. */
 export function documentOf(
@@ -24,7 +24,7 @@ export function documentOf(
     "SELECT name, mail, title FROM person WHERE id = ?",
   ).get(sheet.head.writer)!;
   const stores = new Map(
-    sql<{ id: number; name: string; address: string; region: string }>(
+    sql<{ id: StoreId; name: string; address: string; region: string }>(
       db,
       "SELECT id, name, address, region FROM store WHERE id IN (SELECT value FROM json_each(?))",
     )

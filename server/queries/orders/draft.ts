@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { BudgetId, JobId, OrderId, PersonId, StoreId, SupplierId } from "../../../core/ids";
 import { decimalText } from "../../../core/numbers/decimal";
 import type { Totals } from "../../../core/orders/totals";
 import type { Sum } from "../../../core/sums/sum";
@@ -95,18 +95,18 @@ export function readDraftPart(
 
 export interface DraftChoices {
   accounts: { code: string; name: string }[];
-  budgets: { id: number; code: string; name: string }[];
-  jobs: { id: number; name: string }[];
+  budgets: { id: BudgetId; code: string; name: string }[];
+  jobs: { id: JobId; name: string }[];
   contacts: { id: number; name: string; mail: string }[];
-  stores: { id: number; name: string }[];
+  stores: { id: StoreId; name: string }[];
   departments: { id: number; name: string }[];
-  buyers: { id: number; name: string }[];
+  buyers: { id: PersonId; name: string }[];
   currencies: string[];
   units: { code: string; name: string }[];
 }
 
 /** What may be chosen from on a draft's head and lines. */
-export function draftChoices(db: Db, supplier: number, today: Day): DraftChoices {
+export function draftChoices(db: Db, supplier: SupplierId, today: Day): DraftChoices {
   const all = <T>(text: string, ...values: unknown[]) => sql<T>(db, text).all(...values);
   return {
     accounts: all("SELECT code, name FROM account ORDER BY code"),

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, PersonId, StoreId, SupplierId } from "../../../core/ids";
 import { decimalText } from "../../../core/numbers/decimal";
 import { exchanged, exponent, money } from "../../../core/numbers/money";
 import { ORDER_KINDS } from "../../../core/orders/kinds";
@@ -149,9 +149,9 @@ function revalued(db: Db, q: OrderQuery, where: Where, today: Day) {
 
 export interface OrderFacets {
   states: { value: string; count: number }[];
-  suppliers: { id: number; name: string }[];
-  stores: { id: number; name: string }[];
-  writers: { id: number; name: string }[];
+  suppliers: { id: SupplierId; name: string }[];
+  stores: { id: StoreId; name: string }[];
+  writers: { id: PersonId; name: string }[];
   marks: { id: number; name: string }[];
 }
 
@@ -162,11 +162,11 @@ export const orderFacets = (db: Db): OrderFacets =>
       db,
       "SELECT state AS value, count(*) AS count FROM purchase_order WHERE kind <> 'standing' GROUP BY state",
     ).all(),
-    suppliers: sql<{ id: number; name: string }>(
+    suppliers: sql<{ id: SupplierId; name: string }>(
       db,
       "SELECT id, name FROM supplier s WHERE EXISTS (SELECT 1 FROM purchase_order o WHERE o.supplier = s.id) ORDER BY name",
     ).all(),
-    stores: sql<{ id: number; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all(),
+    stores: sql<{ id: StoreId; name: string }>(db, "SELECT id, name FROM store ORDER BY id").all(),
     writers: sql<{ id: number; name: string }>(
       db,
       "SELECT DISTINCT p.id, p.name FROM person p JOIN person_role r ON r.person = p.id WHERE r.role IN ('buyer', 'purchasing lead') ORDER BY p.name",

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { PersonId } from "../../../core/ids";
 import { fillPlaceholders, paperKind } from "../../../core/orders/papers";
 import { lookOf, paperValues } from "../../../exchange/pdf/order-document";
 import { type Db, sql } from "../../db/open";
@@ -8,7 +9,7 @@ import type { OrderHead } from "./order";
 
 /** Who may get an order by e-mail, and what the e-mail would say. */
 export interface OrderLetter {
-  people: { id: number; name: string; title: string; mail: string; usual: boolean }[];
+  people: { id: PersonId; name: string; title: string; mail: string; usual: boolean }[];
   subject: string;
   /** The private link is only made when it is sent; until then it stands in braces. */
   message: string;

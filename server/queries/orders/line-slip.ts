@@ -1,5 +1,5 @@
 import { addDays, type Day, laterOf } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { ItemId, OrderId, OrderLineId, StoreId, SupplierId } from "../../../core/ids";
 import { expect, type Level, project, type Stir } from "../../../core/needs/projection";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import type { UnitPrice } from "../../../core/numbers/money";
@@ -28,7 +28,7 @@ export interface Paid {
 }
 
 export interface LineSlip {
-  line: number;
+  line: OrderLineId;
   paid: Paid[];
   stockUnit: string | null;
   projection: { levels: Level[]; stirs: Stir[]; last: Day; reorderPoint: number } | null;
@@ -46,7 +46,7 @@ interface PaidRow extends Omit<Paid, "name" | "own" | "home"> {
 }
 
 /** What was paid for an item before, the last first. */
-export function readPaid(db: Db, item: number, supplier: number, but: number): Paid[] {
+export function readPaid(db: Db, item: ItemId, supplier: SupplierId, but: number): Paid[] {
   return sql<PaidRow>(
     db,
     `SELECT o.id AS "order", o.number, s.name AS supplier, s.id AS supplierId, substr(o.placed, 1, 10) AS day, l.price, o.currency, u.name AS unit, l.quantity, l.factor,
@@ -74,7 +74,7 @@ export const inHomeCurrency = (perUnit: number, discount: number, rate: number):
   );
 
 /** What stands beside a line while it is written: prices paid, and the item's stock to come with this line in it. */
-export function readLineSlip(db: Db, order: OrderId, line: number, today: Day, hour: number): LineSlip | null {
+export function readLineSlip(db: Db, order: OrderId, line: OrderLineId, today: Day, hour: number): LineSlip | null {
   const head = readOrderHead(db, order);
   if (!head) return null;
   const lines = readOrderLines(db, order, head.currency);
@@ -96,8 +96,8 @@ export function readLineSlip(db: Db, order: OrderId, line: number, today: Day, h
 
 function projected(
   db: Db,
-  item: number,
-  store: number,
+  item: ItemId,
+  store: StoreId,
   required: Day,
   today: Day,
   hour: number,

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, PersonId } from "../../../core/ids";
 import type { OrderKind } from "../../../core/orders/kinds";
 import type { OrderStage, OrderState } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
@@ -73,7 +73,7 @@ export const readWithSuppliers = (db: Db, today: Day): OrderRow[] =>
   remember(db, `with suppliers/${today}`, () => named(sql<Omit<OrderRow, "name">>(db, WITH_SUPPLIERS).all({ today })));
 
 /** May this person see the order because it serves what they asked for? */
-export const servesAsker = (db: Db, order: OrderId, person: number) =>
+export const servesAsker = (db: Db, order: OrderId, person: PersonId) =>
   sql(
     db,
     `SELECT 1 FROM order_line l JOIN need_tie t ON t.order_line = l.id JOIN requisition_line q ON q.id = t.requisition_line

@@ -1,4 +1,4 @@
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, SupplierId } from "../../../core/ids";
 import type { MarkEvent } from "../../../core/orders/marks";
 import { type Db, sql } from "../../db/open";
 
@@ -7,7 +7,7 @@ export interface Mark {
   name: string;
   event: MarkEvent | null;
   least: number;
-  supplier: number | null;
+  supplier: SupplierId | null;
   supplierName: string | null;
   /** So many orders bear it. */
   on: number;

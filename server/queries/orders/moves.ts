@@ -1,3 +1,4 @@
+import type { ItemId, OrderLineId, SupplierId } from "../../../core/ids";
 import { isPlain } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
 import { type OrderHead, orderName } from "./order";
@@ -10,15 +11,15 @@ export interface MoveTarget {
 }
 
 interface SellerRow {
-  line: number;
-  supplier: number;
+  line: OrderLineId;
+  supplier: SupplierId;
   name: string;
 }
 
 /** Where each line could go, and, under 0, where all of them could go together. */
 export function readMoves(db: Db, head: OrderHead): Record<number, MoveTarget[]> {
   if (!isPlain(head.kind)) return {};
-  const lines = sql<{ id: number; item: number | null }>(
+  const lines = sql<{ id: number; item: ItemId | null }>(
     db,
     "SELECT id, item FROM order_line WHERE purchase_order = ? ORDER BY position",
   ).all(head.id);
@@ -27,12 +28,12 @@ export function readMoves(db: Db, head: OrderHead): Record<number, MoveTarget[]>
     `SELECT l.id AS line, s.id AS supplier, s.name FROM order_line l JOIN sourcing c ON c.item = l.item AND c.active = 1
      JOIN supplier s ON s.id = c.supplier AND s.active = 1 AND s.blocked = '' WHERE l.purchase_order = ? ORDER BY c.rank, s.name`,
   ).all(head.id);
-  const drafts = sql<{ id: number; number: string | null; supplier: number; name: string }>(
+  const drafts = sql<{ id: number; number: string | null; supplier: SupplierId; name: string }>(
     db,
     `SELECT o.id, o.number, o.supplier, s.name FROM purchase_order o JOIN supplier s ON s.id = o.supplier
      WHERE o.stage = 'draft' AND o.kind IN ('one-off', 'call-off') AND o.store = ? AND o.id <> ? ORDER BY o.id DESC`,
   ).all(head.store, head.id);
-  const targets = (sold: { supplier: number; name: string }[], apart: boolean): MoveTarget[] => {
+  const targets = (sold: { supplier: SupplierId; name: string }[], apart: boolean): MoveTarget[] => {
     const by = new Map([
       [head.supplier, head.supplierName],
       ...sold.map((s): [number, string] => [s.supplier, s.name]),

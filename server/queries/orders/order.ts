@@ -1,5 +1,16 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type {
+  BudgetId,
+  ItemId,
+  JobId,
+  OrderId,
+  OrderLineId,
+  ReceiptId,
+  RequisitionId,
+  SourcingId,
+  StoreId,
+  SupplierId,
+} from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { lineNet, type UnitPrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
@@ -31,12 +42,12 @@ export interface OrderHead {
   /** The words for where it stands. */
   state: OrderState;
   version: number;
-  supplier: number;
+  supplier: SupplierId;
   supplierName: string;
   supplierCode: string;
   supplierRegion: string;
   supplierAddress: string;
-  store: number;
+  store: StoreId;
   storeName: string;
   storeAddress: string;
   currency: string;
@@ -81,7 +92,7 @@ export interface OrderHead {
   /** Where it goes instead of the store; empty for the store. */
   deliverName: string;
   deliverAddress: string;
-  job: number | null;
+  job: JobId | null;
   jobName: string | null;
   /** For whom it is, as far as signing goes; null: the askers’ whom it serves, or else the writer’s. */
   department: number | null;
@@ -96,13 +107,13 @@ export interface OrderHead {
 }
 
 export interface OrderLine {
-  id: number;
+  id: OrderLineId;
   position: number;
   kind: LineKind;
-  item: number | null;
+  item: ItemId | null;
   code: string | null;
   gtin: string | null;
-  sourcing: number | null;
+  sourcing: SourcingId | null;
   words: string;
   theirCode: string;
   unit: string;
@@ -127,16 +138,16 @@ export interface OrderLine {
   received: number;
   closedShort: number;
   /** The store that it comes to: the order's own, unless the line says otherwise. */
-  store: number;
+  store: StoreId;
   storeName: string;
   bin: string;
   /** Where its item usually lies. */
   usualBin: string;
   spread: Spread;
   account: string | null;
-  budget: number | null;
+  budget: BudgetId | null;
   budgetCode: string | null;
-  job: number | null;
+  job: JobId | null;
   jobCode: string | null;
   note: string;
   ownNote: string;
@@ -155,12 +166,12 @@ export interface OrderLine {
   serves: {
     source: string;
     quantity: number;
-    requisition: number | null;
+    requisition: RequisitionId | null;
     number: string | null;
     asker: string | null;
     askerId: number | null;
     /** The job or customer order it is bought for. */
-    job: number | null;
+    job: JobId | null;
     jobName: string | null;
   }[];
 }
@@ -170,7 +181,7 @@ export interface OrderSheet {
   lines: OrderLine[];
   totals: Totals;
   signings: SigningView[];
-  receipts: { id: number; number: string; day: Day; person: string; note: string }[];
+  receipts: { id: ReceiptId; number: string; day: Day; person: string; note: string }[];
   /** `waits`: 1 while the message is not written to the outbox yet. */
   mails: { id: number; at: string; recipients: string; waits: 0 | 1 }[];
   /** As it was placed and changed, the first one first. */
@@ -247,7 +258,7 @@ const SERVES = `
 export const orderName = (id: number, number: string | null) => number ?? `Draft ${id}`;
 
 /** The blanket order of a line that is drawn from. */
-export function blanketOf(db: Db, line: number | null): OrderLine["blanket"] {
+export function blanketOf(db: Db, line: OrderLineId | null): OrderLine["blanket"] {
   const row = sql<{ id: number; number: string | null }>(
     db,
     "SELECT b.id, b.number FROM order_line l JOIN purchase_order b ON b.id = l.purchase_order WHERE l.id = ?",
@@ -305,12 +316,12 @@ export function readOrderHead(db: Db, id: OrderId): OrderHead | null {
 }
 
 /** The texts that stand on every order of a kind to a supplier, in their language, the general ones first. */
-export const standingTexts = (db: Db, kind: OrderKind, supplier: number, theirs: string): string =>
+export const standingTexts = (db: Db, kind: OrderKind, supplier: SupplierId, theirs: string): string =>
   rememberSettings(db, `texts ${kind} ${supplier} ${theirs}`, () =>
     readTextsOn(db, kind, supplier, languageOr(db, theirs)),
   );
 
-const readTextsOn = (db: Db, kind: OrderKind, supplier: number, language: string): string =>
+const readTextsOn = (db: Db, kind: OrderKind, supplier: SupplierId, language: string): string =>
   sql<{ text: string }>(
     db,
     `SELECT text FROM standing_text WHERE (kind IS NULL OR kind = ?) AND (supplier IS NULL OR supplier = ?) AND (language IS NULL OR language = ?)
@@ -330,7 +341,7 @@ export function worthOf(
   return r.limits === "value" ? r.committedValue : Math.min(priced, r.committedValue);
 }
 
-const byLine = <T extends { line: number }>(rows: Iterable<T>): Map<number, Omit<T, "line">[]> => {
+const byLine = <T extends { line: OrderLineId }>(rows: Iterable<T>): Map<number, Omit<T, "line">[]> => {
   const by = new Map<number, Omit<T, "line">[]>();
   for (const { line, ...rest } of rows) {
     const list = by.get(line);
@@ -343,7 +354,7 @@ const byLine = <T extends { line: number }>(rows: Iterable<T>): Map<number, Omit
 const NONE: never[] = [];
 
 export function readOrderLines(db: Db, order: OrderId, currency: string): OrderLine[] {
-  const serves = byLine(sql<OrderLine["serves"][number] & { line: number }>(db, SERVES).iterate(order));
+  const serves = byLine(sql<OrderLine["serves"][number] & { line: OrderLineId }>(db, SERVES).iterate(order));
   const schedules = byLine(readSchedules(db, order));
   const rows = sql<LineRow>(db, LINES).all(order);
   // An order may have two thousand lines: copying each with all its fields would take longer than reading them.

@@ -1,11 +1,11 @@
-import type { OrderId } from "../../../core/ids";
+import type { ItemId, OrderId, SupplierId } from "../../../core/ids";
 import type { UnitPrice } from "../../../core/numbers/money";
 import { type Db, sql } from "../../db/open";
 import { findItems } from "../find";
 
 /** An item that could stand on an order. */
 export interface Sold {
-  item: number;
+  item: ItemId;
   code: string;
   theirCode: string;
   name: string;
@@ -20,7 +20,7 @@ export interface Sold {
 }
 
 /** What a supplier sells us, by our code, theirs or the name; then, where that is not enough, what others sell. */
-export function readSold(db: Db, order: OrderId, supplier: number, text: string, most: number): Sold[] {
+export function readSold(db: Db, order: OrderId, supplier: SupplierId, text: string, most: number): Sold[] {
   const like = `%${text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
   const own = sql<Omit<Sold, "own">>(
     db,

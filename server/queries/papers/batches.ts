@@ -1,4 +1,4 @@
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, PersonId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 import { orderName } from "../orders/order";
 
@@ -7,7 +7,7 @@ export interface Batch {
   what: "print" | "mail" | "place";
   prices: boolean;
   site: string;
-  person: number;
+  person: PersonId;
   personName: string;
   at: string;
   stopped: string | null;
@@ -31,7 +31,7 @@ export function readBatch(db: Db, id: number): Batch | null {
 }
 
 /** The batches of a person, the newest first. */
-export const readBatches = (db: Db, person: number): Batch[] =>
+export const readBatches = (db: Db, person: PersonId): Batch[] =>
   sql<Row>(db, `${BATCH} WHERE b.person = ? GROUP BY b.id ORDER BY b.id DESC LIMIT 20`).all(person).map(asBatch);
 
 export const openBatches = (db: Db): number[] =>

@@ -1,3 +1,4 @@
+import type { SupplierId } from "../../../core/ids";
 import {
   LANGUAGE_CODES,
   type Language,
@@ -34,7 +35,7 @@ export const ownTexts = (db: Db): { kind: PaperKind; language: Language }[] =>
   sql<{ kind: PaperKind; language: Language }>(db, "SELECT kind, language FROM paper_text ORDER BY 1, 2").all();
 
 /** The language in which a supplier is written to. */
-export function languageTo(db: Db, supplier: number): Language {
+export function languageTo(db: Db, supplier: SupplierId): Language {
   const { language } = sql<{ language: string }>(db, "SELECT language FROM supplier WHERE id = ?").get(supplier)!;
   return languageOr(db, language);
 }
@@ -47,7 +48,7 @@ export const logoNow = (db: Db): number | null =>
   sql<{ logo: number | null }>(db, "SELECT logo FROM company").get()?.logo ?? null;
 
 /** How a paper of a kind to a supplier looks now. */
-export function lookFor(db: Db, kind: Parameters<typeof paperKind>[0], supplier: number): PaperLook {
+export function lookFor(db: Db, kind: Parameters<typeof paperKind>[0], supplier: SupplierId): PaperLook {
   const paper = paperKind(kind);
   const language = languageTo(db, supplier);
   const { above, below, foot } = readTexts(db, paper, language);
@@ -62,7 +63,7 @@ export function readLogo(db: Db, id: number | null | undefined): Logo | null {
 export interface StandingText {
   id: number;
   kind: PaperKind | null;
-  supplier: number | null;
+  supplier: SupplierId | null;
   supplierName: string | null;
   /** For those alone who are written to in it; null: for all. */
   language: Language | null;

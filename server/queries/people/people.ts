@@ -1,16 +1,17 @@
 import type { Day } from "../../../core/calendar/day";
+import type { PersonId, StoreId } from "../../../core/ids";
 import { may, rolesIn } from "../../../core/people/roles";
 import { Ids, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 
 export interface PersonRow {
-  id: number;
+  id: PersonId;
   login: string;
   name: string;
   title: string;
   series: string;
   mail: string;
-  store: number | null;
+  store: StoreId | null;
   storeName: string | null;
   active: number;
   department: number | null;
@@ -33,7 +34,7 @@ export const readPeople = (db: Db): PersonRow[] =>
 
 /** Everybody's days away that are not over. */
 export const readAllAbsences = (db: Db, today: Day) =>
-  sql<{ person: number; id: number; starts: Day; ends: Day; standIn: string | null }>(
+  sql<{ person: PersonId; id: number; starts: Day; ends: Day; standIn: string | null }>(
     db,
     `SELECT a.person, a.id, a.starts, a.ends, p.name AS standIn FROM absence a LEFT JOIN person p ON p.id = a.stand_in
      WHERE a.dropped IS NULL AND a.ends >= ? ORDER BY a.starts`,

@@ -1,4 +1,5 @@
 import { addDays, type Day, daysBetween } from "../../../core/calendar/day";
+import type { StoreId, SupplierId } from "../../../core/ids";
 import { expect, project, type Stir } from "../../../core/needs/projection";
 import { stock } from "../../../core/numbers/quantity";
 import { daysToUse } from "../../../core/placing/ahead";
@@ -30,7 +31,7 @@ export interface AheadNeed extends Ahead {
 export function readAhead(
   db: Db,
   sheet: BenchSheet,
-  { supplier, store }: { supplier: number; store: number },
+  { supplier, store }: { supplier: SupplierId; store: StoreId },
   today: Day,
   hour: number,
 ): AheadNeed[] {

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { BenchId, ItemId, OrderId, StoreId, SupplierId } from "../../../core/ids";
 import type { Run } from "../../../core/needs/run";
 import { unitPrice } from "../../../core/numbers/money";
 import type { StockQty } from "../../../core/numbers/quantity";
@@ -18,7 +18,7 @@ import { priceRecords } from "../prices";
 import { dueOfNeed, levelsOf, type Market, readMarket, usedLately } from "./offers";
 
 export interface BenchHead {
-  id: number;
+  id: BenchId;
   name: string;
   maker: string;
   made: string;
@@ -52,8 +52,8 @@ export interface BenchRow {
   /** Who chose last, and when. */
   by: string;
   at: string;
-  item: number | null;
-  store: number;
+  item: ItemId | null;
+  store: StoreId;
   /** The sourcing record behind each supplier's offer. */
   sourcings: Record<number, number>;
 }
@@ -62,8 +62,8 @@ export interface BenchRow {
 export interface OpenDraft {
   id: OrderId;
   name: string;
-  supplier: number;
-  store: number;
+  supplier: SupplierId;
+  store: StoreId;
   lines: number;
   net: number;
   currency: string;
@@ -91,7 +91,7 @@ const HEAD = `
   SELECT b.id, b.name, p.name AS maker, b.made, b.version, b.run, b.as_of AS asOf, b.cleared, b.ahead_days AS aheadDays
   FROM bench b JOIN person p ON p.id = b.maker WHERE b.id = ?`;
 
-export const readBenchHead = (db: Db, id: number) => sql<BenchHead>(db, HEAD).get(id) ?? null;
+export const readBenchHead = (db: Db, id: BenchId) => sql<BenchHead>(db, HEAD).get(id) ?? null;
 
 export const planOfBench = (head: Pick<BenchHead, "run" | "asOf">, today: Day, hour: number): PlanFor => ({
   today,
@@ -116,7 +116,7 @@ interface StoredPart extends Choice {
 }
 
 /** A bench with everything that its totals and plans are worked out from. Null where there is none. */
-export function readBench(db: Db, id: number, today: Day, hour: number): BenchSheet | null {
+export function readBench(db: Db, id: BenchId, today: Day, hour: number): BenchSheet | null {
   const head = readBenchHead(db, id);
   if (!head) return null;
   const plan = planOfBench(head, today, hour);
@@ -249,7 +249,7 @@ function rowOf(
 }
 
 /** Drafts to suppliers and stores that the rows of a bench could go to; a discount on a whole order is left to the hand. */
-function readOpenDrafts(db: Db, bench: number, rows: readonly PlacedRow[]): OpenDraft[] {
+function readOpenDrafts(db: Db, bench: BenchId, rows: readonly PlacedRow[]): OpenDraft[] {
   const wanted = new Set(rows.flatMap((r) => r.offers.map((o) => `${o.supplier}/${r.store}`)));
   return sql<Omit<OpenDraft, "joined" | "name"> & { number: string | null; joined: number }>(
     db,

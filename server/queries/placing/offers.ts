@@ -1,6 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import { daysBetween } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
+import type { SourcingId, StoreId, SupplierId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exponent, unitPrice } from "../../../core/numbers/money";
 import { ONE, type PurchaseQty, purchase, stock } from "../../../core/numbers/quantity";
@@ -15,8 +16,8 @@ import { priceRecords } from "../prices";
 
 /** A record of what could be bought where, read once for all needs of a bench. */
 export interface Market {
-  offersFor(need: Need): { offer: Offer; sourcing: number | null }[];
-  terms(supplier: number): Terms;
+  offersFor(need: Need): { offer: Offer; sourcing: SourcingId | null }[];
+  terms(supplier: SupplierId): Terms;
 }
 
 /**
@@ -51,12 +52,12 @@ export function readMarket(db: Db, needs: readonly Need[], plan: PlanFor): Marke
   for (const s of readSourcesOf(db, items)) sources.set(s.item, [...(sources.get(s.item) ?? []), s]);
   const levels = new Map<number, PriceLevel[]>();
   const stores = new Map(
-    sql<{ id: number; receives: number; region: string }>(db, "SELECT id, receives, region FROM store")
+    sql<{ id: StoreId; receives: number; region: string }>(db, "SELECT id, receives, region FROM store")
       .all()
       .map((s) => [s.id, s]),
   );
   const arrivals = new Map<string, Day | null>();
-  const arrives = (s: Source, store: number): Day | null => {
+  const arrives = (s: Source, store: StoreId): Day | null => {
     const key = `${s.id}/${store}`;
     if (!arrivals.has(key))
       arrivals.set(

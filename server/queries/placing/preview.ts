@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { PersonId } from "../../../core/ids";
 import { placingFrom } from "../../../core/placing/choice";
 import { type ReckonedOrder, reckonPlacing } from "../../../core/placing/reckon";
 import type { Facts } from "../../../core/signoff/rulebook";
@@ -41,7 +42,7 @@ export interface PreviewOrder {
 export function previewOf(
   db: Db,
   sheet: BenchSheet,
-  person: number,
+  person: PersonId,
   day: Day,
 ): { orders: PreviewOrder[]; left: number } {
   const { problem } = sheet;

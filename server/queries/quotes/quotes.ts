@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import type { Day } from "../../../core/calendar/day";
+import type { BenchId, ItemId, QuoteId, SupplierId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import type { UnitPrice } from "../../../core/numbers/money";
 import { type Factor, ONE, stock, toPurchase } from "../../../core/numbers/quantity";
@@ -11,9 +12,9 @@ import { rateOn, theCompany } from "../company";
 import { languageTo } from "../papers/templates";
 
 export interface QuoteHead {
-  id: number;
+  id: QuoteId;
   number: string;
-  bench: number | null;
+  bench: BenchId | null;
   asker: string;
   askerId: number;
   at: string;
@@ -26,7 +27,7 @@ export interface QuoteHead {
 export interface QuoteLine {
   id: number;
   position: number;
-  item: number;
+  item: ItemId;
   code: string;
   name: string;
   store: string;
@@ -39,7 +40,7 @@ export interface QuoteLine {
 
 export interface QuoteAsked {
   id: number;
-  supplier: number;
+  supplier: SupplierId;
   name: string;
   currency: string;
   opened: string | null;
@@ -82,9 +83,9 @@ const HEAD = `
 
 export const linkHash = (link: string) => createHash("sha256").update(link).digest("hex");
 
-export const readQuoteHead = (db: Db, id: number) => sql<QuoteHead>(db, `${HEAD} WHERE q.id = ?`).get(id) ?? null;
+export const readQuoteHead = (db: Db, id: QuoteId) => sql<QuoteHead>(db, `${HEAD} WHERE q.id = ?`).get(id) ?? null;
 
-export const readQuoteLines = (db: Db, quote: number) =>
+export const readQuoteLines = (db: Db, quote: QuoteId) =>
   sql<QuoteLine>(
     db,
     `SELECT l.id, l.position, l.item, i.code, i.name, s.name AS store, l.quantity, u.name AS unit, i.unit AS unitCode, l.needed_on AS neededOn
@@ -92,7 +93,7 @@ export const readQuoteLines = (db: Db, quote: number) =>
      WHERE l.quote = ? ORDER BY l.position`,
   ).all(quote);
 
-export const readAsked = (db: Db, quote: number, today: Day): QuoteAsked[] =>
+export const readAsked = (db: Db, quote: QuoteId, today: Day): QuoteAsked[] =>
   sql<Omit<QuoteAsked, "declined" | "late"> & { declined: number; answerBy: Day }>(
     db,
     `SELECT a.id, a.supplier, s.name, a.currency, a.opened, a.answered, a.declined, a.conditions, a.ended, q.answer_by AS answerBy
@@ -106,7 +107,7 @@ export const readAsked = (db: Db, quote: number, today: Day): QuoteAsked[] =>
     }));
 
 /** A quote with every answer side by side. Null where there is none. */
-export function readQuote(db: Db, id: number, today: Day): QuoteSheet | null {
+export function readQuote(db: Db, id: QuoteId, today: Day): QuoteSheet | null {
   const head = readQuoteHead(db, id);
   if (!head) return null;
   const home = theCompany(db).currency;
@@ -172,9 +173,9 @@ export interface SoldUnit {
 }
 
 /** What a supplier sells, by item. */
-export const unitSoldBy = (db: Db, supplier: number): ReadonlyMap<number, SoldUnit> =>
+export const unitSoldBy = (db: Db, supplier: SupplierId): ReadonlyMap<number, SoldUnit> =>
   new Map(
-    sql<SoldUnit & { item: number }>(
+    sql<SoldUnit & { item: ItemId }>(
       db,
       `SELECT c.item, u.name AS unit, c.unit AS unitCode, c.factor, c.their_code AS theirCode
        FROM sourcing c JOIN unit u ON u.code = c.unit WHERE c.supplier = ? AND c.active = 1`,
@@ -212,7 +213,7 @@ export interface Invitation {
 }
 
 export function readInvitation(db: Db, link: string, today: Day): Invitation | null {
-  const found = sql<{ id: number; quote: number }>(db, "SELECT id, quote FROM quote_asked WHERE link = ?").get(
+  const found = sql<{ id: number; quote: QuoteId }>(db, "SELECT id, quote FROM quote_asked WHERE link = ?").get(
     linkHash(link),
   );
   const sheet = found && readQuote(db, found.quote, today);

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { ItemId, OrderId, OrderLineId, ReceiptId, StoreId } from "../../../core/ids";
 import { showQuantity } from "../../../core/numbers/format";
 import type { OrderState } from "../../../core/orders/status";
 import { unitWords } from "../../../core/text";
@@ -11,7 +11,7 @@ export interface Load {
   number: string;
   supplierName: string;
   storeName: string;
-  store: number;
+  store: StoreId;
   due: Day;
   linesLeft: number;
   /** "8 drum" where one unit is left to come, else null. */
@@ -20,7 +20,7 @@ export interface Load {
 }
 
 /** What should come to a store (or to all), the soonest first. */
-export function readComingIn(db: Db, store: number | null): Load[] {
+export function readComingIn(db: Db, store: StoreId | null): Load[] {
   const rows = sql<Omit<Load, "what" | "partIn"> & { state: string; units: number; unit: string; left: number }>(
     db,
     `SELECT o.id AS "order", o.number, s.name AS supplierName, t.name AS storeName, l.store, o.state,
@@ -44,9 +44,9 @@ export function readComingIn(db: Db, store: number | null): Load[] {
 }
 
 export interface CountLine {
-  line: number;
+  line: OrderLineId;
   position: number;
-  item: number | null;
+  item: ItemId | null;
   code: string | null;
   name: string;
   theirCode: string;
@@ -66,12 +66,12 @@ export interface CountSheet {
   order: OrderId;
   number: string;
   supplierName: string;
-  store: number;
+  store: StoreId;
   storeName: string;
   state: OrderState;
   version: number;
   lines: CountLine[];
-  receipts: { id: number; number: string; day: Day; person: string; note: string; lines: number }[];
+  receipts: { id: ReceiptId; number: string; day: Day; person: string; note: string; lines: number }[];
 }
 
 /** Jobs and requisitions that an order line serves, so that whoever counts it in knows who waits. */
@@ -88,7 +88,7 @@ const FOR_WHOM = `
 export function readCountSheet(db: Db, order: OrderId, at: number | null = null): CountSheet | null {
   const store =
     at ??
-    sql<{ store: number }>(
+    sql<{ store: StoreId }>(
       db,
       "SELECT store FROM order_line WHERE purchase_order = ? AND kind <> 'charge' GROUP BY store ORDER BY sum(open) DESC, min(position) LIMIT 1",
     ).get(order)?.store;
@@ -119,7 +119,7 @@ export function readCountSheet(db: Db, order: OrderId, at: number | null = null)
 }
 
 export interface ReceiptSheet {
-  id: number;
+  id: ReceiptId;
   number: string;
   day: Day;
   at: string;
@@ -128,7 +128,7 @@ export interface ReceiptSheet {
   order: OrderId;
   orderNumber: string;
   supplierName: string;
-  store: number;
+  store: StoreId;
   storeName: string;
   lines: {
     code: string | null;
@@ -145,7 +145,7 @@ export interface ReceiptSheet {
 }
 
 /** A receipt as it was counted. It holds no price. */
-export function readReceipt(db: Db, id: number): ReceiptSheet | null {
+export function readReceipt(db: Db, id: ReceiptId): ReceiptSheet | null {
   const head = sql<Omit<ReceiptSheet, "lines">>(
     db,
     `SELECT r.id, r.number, r.day, r.at, r.delivery_note AS note, p.name AS person, o.id AS "order", o.number AS orderNumber, s.name AS supplierName, r.store, t.name AS storeName

@@ -1,7 +1,12 @@
+import type { SupplierId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 
 /** Contacts who get papers of a purpose; requests for prices go to whoever takes orders where nobody else is named. */
-export function contactsFor(db: Db, supplier: number, purpose: "orders" | "quotes"): { name: string; mail: string }[] {
+export function contactsFor(
+  db: Db,
+  supplier: SupplierId,
+  purpose: "orders" | "quotes",
+): { name: string; mail: string }[] {
   const of = (column: string) =>
     sql<{ name: string; mail: string }>(
       db,

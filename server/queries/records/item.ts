@@ -1,5 +1,5 @@
 import { addDays, type Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { ItemId, JobId, OrderId, ReceiptId, SourcingId, StoreId, SupplierId, TransferId } from "../../../core/ids";
 import { availability, expect, type Level, project, type Stir } from "../../../core/needs/projection";
 import type { Policy } from "../../../core/needs/reorder";
 import type { PriceBreak } from "../../../core/pricing/price";
@@ -11,7 +11,7 @@ import { daysOfCover, readUsage, type Usage } from "../needs/usage";
 import { priceRecords } from "../prices";
 
 export interface ItemHead {
-  id: number;
+  id: ItemId;
   code: string;
   name: string;
   kind: "stocked" | "not stocked" | "service" | "charge";
@@ -29,7 +29,7 @@ export interface ItemHead {
 }
 
 export interface KeptAt {
-  store: number;
+  store: StoreId;
   name: string;
   onHand: number;
   /** Of it, what may not be used: expired or held. */
@@ -53,8 +53,8 @@ export interface KeptAt {
 }
 
 export interface SourcingRecord {
-  id: number;
-  supplier: number;
+  id: SourcingId;
+  supplier: SupplierId;
   supplierName: string;
   currency: string;
   theirCode: string;
@@ -77,7 +77,7 @@ export interface ItemSheet {
   head: ItemHead;
   kept: KeptAt[];
   sources: SourcingRecord[];
-  alternatives: { item: number; code: string; name: string; note: string }[];
+  alternatives: { item: ItemId; code: string; name: string; note: string }[];
   /** The last prices paid, to anybody. */
   paid:
     | {
@@ -100,7 +100,7 @@ const HORIZON = 90;
  * Everything about an item, its availability counted up to a day; prices only where the role shows them. Null where there
  * is none.
  */
-export function readItem(db: Db, id: number, plan: PlanFor, prices: boolean, upTo?: Day): ItemSheet | null {
+export function readItem(db: Db, id: ItemId, plan: PlanFor, prices: boolean, upTo?: Day): ItemSheet | null {
   const head = sql<ItemHead>(
     db,
     `SELECT i.id, i.code, i.name, i.kind, i.category, i.unit, u.name AS unitName, i.gtin, i.tax_rate AS tax, i.reference_cost AS referenceCost, i.account, i.weight,
@@ -119,9 +119,9 @@ export function readItem(db: Db, id: number, plan: PlanFor, prices: boolean, upT
   };
 }
 
-function readKept(db: Db, item: number, plan: PlanFor, last: Day): KeptAt[] {
+function readKept(db: Db, item: ItemId, plan: PlanFor, last: Day): KeptAt[] {
   const g = groundOf(db, plan, false);
-  const stores = sql<{ store: number; name: string; onHand: number; bin: string }>(
+  const stores = sql<{ store: StoreId; name: string; onHand: number; bin: string }>(
     db,
     "SELECT p.store, s.name, p.on_hand AS onHand, p.bin FROM item_store p JOIN store s ON s.id = p.store WHERE p.item = ? ORDER BY s.id",
   ).all(item);
@@ -155,7 +155,7 @@ function readKept(db: Db, item: number, plan: PlanFor, last: Day): KeptAt[] {
   });
 }
 
-function readSourcing(db: Db, item: number, day: Day, prices: boolean): SourcingRecord[] {
+function readSourcing(db: Db, item: ItemId, day: Day, prices: boolean): SourcingRecord[] {
   return sql<Omit<SourcingRecord, "breaks" | "lastPaid" | "preferred">>(
     db,
     `SELECT c.id, c.supplier, s.name AS supplierName, s.currency, c.their_code AS theirCode, c.their_name AS theirName, c.unit, u.name AS unitName, c.factor,
@@ -175,7 +175,7 @@ function readSourcing(db: Db, item: number, day: Day, prices: boolean): Sourcing
     });
 }
 
-const readPaid = (db: Db, item: number) =>
+const readPaid = (db: Db, item: ItemId) =>
   sql<NonNullable<ItemSheet["paid"]>[number]>(
     db,
     `SELECT o.id AS "order", o.number, substr(o.placed, 1, 10) AS day, s.name AS supplier, l.quantity, u.name AS unit, l.price, o.currency
@@ -195,11 +195,11 @@ export interface MovementRow {
   after: number;
   note: string;
   person: string | null;
-  receipt: number | null;
+  receipt: ReceiptId | null;
   receiptNumber: string | null;
-  transfer: number | null;
+  transfer: TransferId | null;
   transferNumber: string | null;
-  job: number | null;
+  job: JobId | null;
   jobCode: string | null;
 }
 
@@ -208,8 +208,8 @@ const PAGE = 500;
 /** Movements of an item, the newest first, at one store or all; `before` goes on from an earlier page. */
 export function readMovements(
   db: Db,
-  item: number,
-  store: number | null,
+  item: ItemId,
+  store: StoreId | null,
   before: number | null,
 ): { rows: MovementRow[]; more: boolean } {
   const rows = sql<MovementRow & { n: number }>(
@@ -229,7 +229,7 @@ export function readMovements(
 }
 
 /** Whom an item could still be bought from, and in which units. */
-export const readSuppliersToAdd = (db: Db, item: number) => ({
+export const readSuppliersToAdd = (db: Db, item: ItemId) => ({
   suppliers: sql<{ id: number; name: string; currency: string }>(
     db,
     `SELECT id, name, currency FROM supplier WHERE active = 1 AND id NOT IN (SELECT supplier FROM sourcing WHERE item = ? AND active = 1) ORDER BY name`,

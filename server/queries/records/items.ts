@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { ItemId, ReceiptId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import type { PriceBreak } from "../../../core/pricing/price";
 import { type Db, sql } from "../../db/open";
@@ -8,7 +9,7 @@ import { readUsage, type Usage } from "../needs/usage";
 import { priceRecords } from "../prices";
 
 export interface ItemRow {
-  id: number;
+  id: ItemId;
   code: string;
   name: string;
   kind: string;
@@ -91,11 +92,11 @@ export interface ItemSlip {
     currency: string;
     breaks: PriceBreak[] | null;
   }[];
-  movements: { day: Day; kind: string; store: string; quantity: number; note: string; receipt: number | null }[];
+  movements: { day: Day; kind: string; store: string; quantity: number; note: string; receipt: ReceiptId | null }[];
 }
 
 /** What stands beside an item; prices only where the role shows them. */
-export function readItemSlip(db: Db, item: number, today: Day, prices: boolean): ItemSlip {
+export function readItemSlip(db: Db, item: ItemId, today: Day, prices: boolean): ItemSlip {
   const stores = sql<Omit<ItemSlip["stores"][number], "usage">>(
     db,
     `SELECT s.id, s.name, p.on_hand AS onHand, p.reorder_point AS reorderPoint, p.policy, p.lot, p.bin
@@ -118,7 +119,7 @@ export function readItemSlip(db: Db, item: number, today: Day, prices: boolean):
 }
 
 /** What an item is called, and its stock unit. */
-export const readItemName = (db: Db, id: number) =>
+export const readItemName = (db: Db, id: ItemId) =>
   sql<{ code: string; name: string; unit: string }>(
     db,
     "SELECT i.code, i.name, u.name AS unit FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = ?",

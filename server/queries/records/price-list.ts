@@ -1,3 +1,4 @@
+import type { SupplierId } from "../../../core/ids";
 import { priceText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
@@ -23,7 +24,7 @@ export const PRICE_COLUMNS: readonly FileColumn<PriceRow>[] = [
 ];
 
 /** A supplier's whole price list. */
-export const priceRows = (db: Db, supplier: number): PriceRow[] =>
+export const priceRows = (db: Db, supplier: SupplierId): PriceRow[] =>
   sql<PriceRow>(
     db,
     `SELECT i.code AS item, s.code AS supplier, b.from_quantity AS "from", b.price, b.valid_from AS validFrom, b.valid_to AS validTo

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { ItemId, SourcingId, SupplierId } from "../../../core/ids";
 import type { UnitPrice } from "../../../core/numbers/money";
 import type { PayTerms } from "../../../core/orders/terms";
 import { type Db, sql } from "../../db/open";
@@ -19,7 +20,7 @@ export interface SupplierContact {
 
 /** What they sell us, by their list. */
 export interface SoldItem {
-  item: number;
+  item: ItemId;
   code: string;
   name: string;
   theirCode: string;
@@ -54,7 +55,7 @@ export interface SupplierRecord extends SupplierRow {
 }
 
 /** A supplier's record with all that its page shows. Null where there is none. */
-export function readSupplier(db: Db, id: number, today: Day): SupplierRecord | null {
+export function readSupplier(db: Db, id: SupplierId, today: Day): SupplierRecord | null {
   const row = readSuppliers(db).find((s) => s.id === id);
   if (!row) return null;
   const more = sql<{
@@ -111,7 +112,7 @@ export function readSupplier(db: Db, id: number, today: Day): SupplierRecord | n
   };
 }
 
-const readPeople = (db: Db, supplier: number): SupplierContact[] =>
+const readPeople = (db: Db, supplier: SupplierId): SupplierContact[] =>
   sql<Omit<SupplierContact, "forOrders" | "forQuotes" | "forInvoices"> & { o: number; q: number; i: number }>(
     db,
     "SELECT id, name, title, phone, mail, for_orders AS o, for_quotes AS q, for_invoices AS i FROM supplier_contact WHERE supplier = ? ORDER BY name, mail",
@@ -119,9 +120,9 @@ const readPeople = (db: Db, supplier: number): SupplierContact[] =>
     .all(supplier)
     .map(({ o, q, i, ...c }) => ({ ...c, forOrders: o === 1, forQuotes: q === 1, forInvoices: i === 1 }));
 
-function readSoldBy(db: Db, supplier: number): SoldItem[] {
+function readSoldBy(db: Db, supplier: SupplierId): SoldItem[] {
   const breaks = new Map<number, SoldItem["breaks"]>();
-  for (const b of sql<SoldItem["breaks"][number] & { sourcing: number }>(
+  for (const b of sql<SoldItem["breaks"][number] & { sourcing: SourcingId }>(
     db,
     `SELECT b.sourcing, b.from_quantity AS "from", b.price, b.valid_to AS validTo FROM price_break b JOIN sourcing c ON c.id = b.sourcing
      WHERE c.supplier = ? ORDER BY b.from_quantity`,
@@ -139,7 +140,7 @@ function readSoldBy(db: Db, supplier: number): SoldItem[] {
 }
 
 /** Orders placed, receipts, quotes and mails, the newest first. */
-const readDealings = (db: Db, supplier: number): SupplierRecord["dealings"] =>
+const readDealings = (db: Db, supplier: SupplierId): SupplierRecord["dealings"] =>
   sql<SupplierRecord["dealings"][number]>(
     db,
     `SELECT * FROM (

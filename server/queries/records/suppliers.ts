@@ -1,7 +1,8 @@
+import type { SupplierId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 
 export interface SupplierRow {
-  id: number;
+  id: SupplierId;
   code: string;
   name: string;
   address: string;

@@ -1,3 +1,4 @@
+import type { SupplierId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 
 /** What a supplier asks of an order as a whole: minor units of its currency. */
@@ -9,7 +10,7 @@ export interface OrderTerms {
   blocked: string;
 }
 
-export const readTerms = (db: Db, supplier: number): OrderTerms =>
+export const readTerms = (db: Db, supplier: SupplierId): OrderTerms =>
   sql<OrderTerms>(
     db,
     "SELECT order_minimum AS minimum, freight, freight_free_from AS freeFrom, blocked FROM supplier WHERE id = ?",

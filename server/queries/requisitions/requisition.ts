@@ -1,4 +1,13 @@
 import type { Day } from "../../../core/calendar/day";
+import type {
+  BudgetId,
+  ItemId,
+  PersonId,
+  RequisitionId,
+  RequisitionLineId,
+  StoreId,
+  TransferId,
+} from "../../../core/ids";
 import { Big, roundToInteger, safe } from "../../../core/numbers/decimal";
 import { exponent } from "../../../core/numbers/money";
 import type { RequisitionState } from "../../../core/requisitions/state";
@@ -9,12 +18,12 @@ import { orderName } from "../orders/order";
 import { readSignings, type SigningView } from "../signoff/signings";
 
 export interface RequisitionHead {
-  id: number;
+  id: RequisitionId;
   number: string | null;
   name: string;
   asker: number;
   askerName: string;
-  store: number;
+  store: StoreId;
   storeName: string;
   /** For whom, where it is not the asker’s own department. */
   department: number | null;
@@ -30,9 +39,9 @@ export interface RequisitionHead {
 }
 
 export interface RequisitionLine {
-  id: number;
+  id: RequisitionLineId;
   position: number;
-  item: number | null;
+  item: ItemId | null;
   code: string | null;
   itemName: string | null;
   unit: string;
@@ -40,11 +49,11 @@ export interface RequisitionLine {
   kind: "goods" | "service";
   quantity: number | null;
   account: string | null;
-  budget: { id: number; code: string; name: string } | null;
+  budget: { id: BudgetId; code: string; name: string } | null;
   /** What the buyer made of it: another quantity, or something that stands in for it; and why. */
   decided: {
     quantity: number | null;
-    offered: { id: number; code: string; name: string; unit: string } | null;
+    offered: { id: ItemId; code: string; name: string; unit: string } | null;
     why: string;
     by: string;
   } | null;
@@ -55,7 +64,7 @@ export interface RequisitionLine {
   /** What it will about cost, home currency: typed, or quantity × reference cost. Null where nobody knows. */
   about: number | null;
   declined: string | null;
-  transfer: { id: number; number: string; state: string; day: Day; from: string } | null;
+  transfer: { id: TransferId; number: string; state: string; day: Day; from: string } | null;
   /** The order lines that cover it, each with its part in stock units. */
   orders: OrderedPart[];
 }
@@ -88,7 +97,7 @@ export interface RequisitionSheet {
   head: RequisitionHead;
   lines: RequisitionLine[];
   signings: SigningView[];
-  watchers: { id: number; name: string }[];
+  watchers: { id: PersonId; name: string }[];
   attachments: Attachment[];
   /** The whole trail of papers: orders, signatures, receipts. */
   trail: TrailEntry[];
@@ -101,10 +110,10 @@ const HEAD = `
          r.started, r.submitted, r.sent_back AS sentBack, r.copied_from AS copiedFrom, r.ended_why AS endedWhy
   FROM requisition r JOIN person a ON a.id = r.asker JOIN store s ON s.id = r.store`;
 
-export const requisitionName = (id: number, number: string | null) => number ?? `Draft ${id}`;
+export const requisitionName = (id: RequisitionId, number: string | null) => number ?? `Draft ${id}`;
 const named = (r: Omit<RequisitionHead, "name">): RequisitionHead => ({ ...r, name: requisitionName(r.id, r.number) });
 
-export function readRequisitionHead(db: Db, id: number): RequisitionHead | null {
+export function readRequisitionHead(db: Db, id: RequisitionId): RequisitionHead | null {
   const row = sql<Omit<RequisitionHead, "name">>(db, `${HEAD} WHERE r.id = ?`).get(id);
   return row ? named(row) : null;
 }
@@ -128,7 +137,7 @@ interface LineRow extends Omit<RequisitionLine, "about" | "costKnown" | "orders"
   referenceCost: number | null;
 }
 
-function readOrdered(db: Db, requisition: number): Map<number, OrderedPart[]> {
+function readOrdered(db: Db, requisition: RequisitionId): Map<number, OrderedPart[]> {
   const by = new Map<number, OrderedPart[]>();
   const rows = sql<Omit<OrderedPart, "name"> & { line: number; number: string | null }>(
     db,
@@ -141,7 +150,7 @@ function readOrdered(db: Db, requisition: number): Map<number, OrderedPart[]> {
   return by;
 }
 
-export function readRequisitionLines(db: Db, id: number): RequisitionLine[] {
+export function readRequisitionLines(db: Db, id: RequisitionId): RequisitionLine[] {
   const rows = sql<LineRow>(
     db,
     `SELECT l.id, l.position, l.item, i.code, i.name AS itemName, coalesce(u.name, 'each') AS unit, l.words, l.kind, l.quantity, l.estimate, l.declined, l.account,
@@ -212,7 +221,7 @@ export const aboutOf = (lines: readonly RequisitionLine[]): number =>
   lines.reduce((a, l) => safe(a + (l.about ?? 0)), 0);
 
 /** A requisition with all that its page shows. Null where there is none. */
-export function readRequisition(db: Db, id: number): RequisitionSheet | null {
+export function readRequisition(db: Db, id: RequisitionId): RequisitionSheet | null {
   const head = readRequisitionHead(db, id);
   if (!head) return null;
   const lines = readRequisitionLines(db, id);

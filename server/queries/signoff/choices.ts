@@ -1,3 +1,4 @@
+import type { PersonId, StoreId, SupplierId } from "../../../core/ids";
 import { may, rolesIn } from "../../../core/people/roles";
 import { type Db, sql } from "../../db/open";
 
@@ -5,8 +6,8 @@ import { type Db, sql } from "../../db/open";
 export interface RuleChoices {
   departments: { id: number; name: string }[];
   teams: { id: number; name: string; members: number[] }[];
-  suppliers: { id: number; name: string }[];
-  stores: { id: number; name: string }[];
+  suppliers: { id: SupplierId; name: string }[];
+  stores: { id: StoreId; name: string }[];
   categories: string[];
   /** Everybody who may sign in; `signs` where their roles allow it. */
   people: {
@@ -27,7 +28,7 @@ export const readCategories = (db: Db): string[] =>
 
 export function readRuleChoices(db: Db): RuleChoices {
   const named = (text: string) => sql<{ id: number; name: string }>(db, text).all();
-  const members = sql<{ team: number; person: number }>(db, "SELECT team, person FROM team_member").all();
+  const members = sql<{ team: number; person: PersonId }>(db, "SELECT team, person FROM team_member").all();
   return {
     departments: named("SELECT id, name FROM department WHERE active = 1 ORDER BY name"),
     teams: named("SELECT id, name FROM team WHERE active = 1 ORDER BY name").map((t) => ({

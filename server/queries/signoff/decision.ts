@@ -1,6 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import { orderBy } from "../../../core/calendar/delivery";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, PersonId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exchanged, exponent, money } from "../../../core/numbers/money";
 import { ONE, purchase } from "../../../core/numbers/quantity";
@@ -53,7 +53,7 @@ export interface Decision {
   together: {
     limit: number;
     minor: number;
-    others: { id: number; number: string; minor: number; state: string }[];
+    others: { id: PersonId; number: string; minor: number; state: string }[];
   } | null;
   /** What it was when somebody last signed it or sent it back, and what differs; in its own currency. */
   before: { minor: number; at: string; person: string; what: string; changed: Difference[] } | null;

@@ -1,3 +1,4 @@
+import type { PersonId } from "../../../core/ids";
 import type { Paper } from "../../../core/signoff/papers";
 import { type Db, sql } from "../../db/open";
 import { linkHash } from "../quotes/quotes";
@@ -7,12 +8,12 @@ import { JOIN_PAPER, type PaperRow, WHICH_PAPER } from "./papers";
 export function findSignLink(
   db: Db,
   link: string,
-  person: number,
+  person: PersonId,
   now: string,
 ): { paper: Paper; id: number; signing: number } | { says: string; theirs: boolean } {
   const row = sql<
     PaperRow & {
-      person: number;
+      person: PersonId;
       ends: string;
       used: string | null;
       signing: number;

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, PersonId, RequisitionId, StoreId, SupplierId } from "../../../core/ids";
 import { type Growth, grown } from "../../../core/signoff/growth";
 import { type Facts, type Ladder, ladderFor, SIGNED_KINDS, WIDE } from "../../../core/signoff/rulebook";
 import { type Way, wayFor } from "../../../core/signoff/way";
@@ -57,7 +57,7 @@ export function lastSigned(db: Db, order: OrderId): { round: number; facts: Fact
  * asked for what it buys.
  */
 export const handsOfOrder = (db: Db, order: OrderId, since: number): number[] =>
-  sql<{ person: number }>(
+  sql<{ person: PersonId }>(
     db,
     `SELECT writer AS person FROM purchase_order WHERE id = @order
      UNION SELECT helper FROM purchase_order WHERE id = @order AND helper IS NOT NULL
@@ -139,8 +139,8 @@ function factsAndWriter(db: Db, order: OrderId, day: Day, budgets: readonly Budg
     kind: string;
     amount: number;
     freight: number;
-    supplier: number;
-    store: number;
+    supplier: SupplierId;
+    store: StoreId;
     department: number | null;
     writer: number;
     categories: string | null;
@@ -176,10 +176,10 @@ function servedDepartment(db: Db, order: OrderId): number | null {
 }
 
 /** The way of a requisition. `about` is what it comes to, home currency. */
-export function routeRequisition(db: Db, requisition: number, about: number, day: Day): Route {
+export function routeRequisition(db: Db, requisition: RequisitionId, about: number, day: Day): Route {
   const row = sql<{
     asker: number;
-    store: number;
+    store: StoreId;
     department: number | null;
     categories: string | null;
     suppliers: string;

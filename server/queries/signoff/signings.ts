@@ -1,4 +1,5 @@
 import { toDay } from "../../../core/calendar/day";
+import type { PersonId } from "../../../core/ids";
 import { minutesBetween } from "../../../core/signoff/hours";
 import type { Paper } from "../../../core/signoff/papers";
 import { spoken } from "../../../core/signoff/rulebook";
@@ -30,7 +31,7 @@ export interface SeatView {
   due: string | null;
   reminded: string | null;
   climbed: string | null;
-  people: { id: number; name: string; how: "asked" | "handed over" | "climbed"; handedOn: string | null }[];
+  people: { id: PersonId; name: string; how: "asked" | "handed over" | "climbed"; handedOn: string | null }[];
   signatures: SignatureView[];
 }
 

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { PersonId } from "../../../core/ids";
 import { may, type Role, rolesIn } from "../../../core/people/roles";
 import type { WorkingTime } from "../../../core/signoff/hours";
 import type { Staff } from "../../../core/signoff/process";
@@ -18,7 +19,7 @@ export interface Employed extends Member {
 }
 
 interface Absent {
-  person: number;
+  person: PersonId;
   standIn: number | null;
   starts: Day;
   ends: Day;
@@ -28,12 +29,12 @@ interface Absent {
 export interface Roster extends People, Staff {
   /** Those who may sign in. */
   everybody: readonly Employed[];
-  find: (person: number) => Employed | undefined;
-  departmentOf: (person: number) => number | null;
+  find: (person: PersonId) => Employed | undefined;
+  departmentOf: (person: PersonId) => number | null;
   /** At work today, or somebody stands in who is; never one of those who may not sign it. */
-  isThere: (person: number, barred?: readonly number[]) => boolean;
+  isThere: (person: PersonId, barred?: readonly number[]) => boolean;
   /** Who is told today what is asked of this person: those who sign for them while they are away, else themselves. */
-  toldFor: (person: number, barred?: readonly number[]) => Employed[];
+  toldFor: (person: PersonId, barred?: readonly number[]) => Employed[];
 }
 
 const sentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
@@ -49,7 +50,7 @@ function makeRoster(db: Db, day: Day): Roster {
   ).all(day);
   const people = new Map(readPeople(db, day, absences).map((p) => [p.id, p]));
   const teams = new Map<number, { name: string; members: number[] }>();
-  for (const t of sql<{ id: number; name: string; person: number | null }>(
+  for (const t of sql<{ id: number; name: string; person: PersonId | null }>(
     db,
     "SELECT t.id, t.name, m.person FROM team t LEFT JOIN team_member m ON m.team = t.id AND t.active = 1 ORDER BY t.id, m.person",
   ).all()) {
@@ -88,7 +89,7 @@ function makeRoster(db: Db, day: Day): Roster {
   }
 
   /** Those who are away and whose chain of stand-ins leads to this person. */
-  function standsInFor(person: number): number[] {
+  function standsInFor(person: PersonId): number[] {
     const found: number[] = [];
     const look = (by: number) => {
       for (const a of today)
@@ -102,7 +103,7 @@ function makeRoster(db: Db, day: Day): Roster {
   }
 
   /** Everybody at work who may sign for this person: themselves, or those who stand in. */
-  const present = (person: number, barred: readonly number[] = []): Employed[] =>
+  const present = (person: PersonId, barred: readonly number[] = []): Employed[] =>
     [people.get(person), ...[...people.values()].filter((p) => standsInFor(p.id).includes(person))]
       .filter(signs)
       .filter((p) => !away.has(p.id) && !barred.includes(p.id));
@@ -168,7 +169,7 @@ export const signerChoices = (db: Db, day: Day, without: readonly number[]): Mem
     .map(({ id, name }) => ({ id, name }));
 
 /** Days on which a person is or will be away. */
-export const readAbsences = (db: Db, person: number, day: Day) =>
+export const readAbsences = (db: Db, person: PersonId, day: Day) =>
   sql<{ id: number; starts: Day; ends: Day; standIn: string | null }>(
     db,
     `SELECT a.id, a.starts, a.ends, p.name AS standIn FROM absence a LEFT JOIN person p ON p.id = a.stand_in

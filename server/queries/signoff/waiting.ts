@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { PersonId } from "../../../core/ids";
 import { may } from "../../../core/people/roles";
 import type { Paper } from "../../../core/signoff/papers";
 import { maySign, waitsFor } from "../../../core/signoff/process";
@@ -45,7 +46,7 @@ export interface WaitingSignature {
 }
 
 /** What waits for signatures, the soonest due first. `person` marks what that person may sign today. */
-export function readWaitingSignatures(db: Db, person: number, day: Day): WaitingSignature[] {
+export function readWaitingSignatures(db: Db, person: PersonId, day: Day): WaitingSignature[] {
   const roster = readRoster(db, day);
   const as = new Set([person, ...roster.standsInFor(person)]);
   const rows = sql<
@@ -92,8 +93,8 @@ export function readWaitingSignatures(db: Db, person: number, day: Day): Waiting
 /** May a person open a paper because they are asked to sign it, were asked, or stand in for somebody who is? */
 export function isAskedOf(
   db: Db,
-  signings: readonly { seats: readonly { people: readonly { id: number }[] }[] }[],
-  person: number,
+  signings: readonly { seats: readonly { people: readonly { id: PersonId }[] }[] }[],
+  person: PersonId,
   day: Day,
 ): boolean {
   const as = new Set([person, ...readRoster(db, day).standsInFor(person)]);

@@ -1,8 +1,9 @@
 import type { Day } from "../../../core/calendar/day";
+import type { ItemId, RequisitionId, TransferId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 
 export interface TransferRow {
-  id: number;
+  id: TransferId;
   number: string;
   state: "Planned" | "Moved" | "Cancelled";
   version: number;
@@ -19,7 +20,7 @@ export interface TransferRow {
 }
 export interface TransferLine {
   id: number;
-  item: number;
+  item: ItemId;
   code: string;
   name: string;
   unit: string;
@@ -28,7 +29,7 @@ export interface TransferLine {
   here: number;
   there: number;
   bin: string;
-  requisition: { id: number; number: string } | null;
+  requisition: { id: RequisitionId; number: string } | null;
 }
 
 const ROWS = `
@@ -45,10 +46,10 @@ export const readTransfers = (db: Db): TransferRow[] =>
     `${ROWS} ORDER BY t.state <> 'Planned', iif(t.state = 'Planned', t.day, ''), t.id DESC LIMIT 2000`,
   ).all();
 
-export function readTransfer(db: Db, id: number): { head: TransferRow; lines: TransferLine[] } | null {
+export function readTransfer(db: Db, id: TransferId): { head: TransferRow; lines: TransferLine[] } | null {
   const head = sql<TransferRow>(db, `${ROWS} WHERE t.id = ?`).get(id);
   if (!head) return null;
-  const lines = sql<Omit<TransferLine, "requisition"> & { requisition: number | null; number: string }>(
+  const lines = sql<Omit<TransferLine, "requisition"> & { requisition: RequisitionId | null; number: string }>(
     db,
     `SELECT l.id, l.item, i.code, i.name, u.name AS unit, l.quantity, coalesce(a.on_hand, 0) AS here, coalesce(b.on_hand, 0) AS there,
             coalesce(a.bin, '') AS bin, r.id AS requisition, r.number

@@ -1,4 +1,5 @@
 import { type Day, daysBetween, yearBefore } from "../../../core/calendar/day";
+import type { ItemId, SupplierId } from "../../../core/ids";
 import type { Past } from "../../../core/suppliers/chance";
 import { type Db, sql } from "../../db/open";
 import { remember } from "../remember";
@@ -13,7 +14,7 @@ const SCHEDULES = `
   WHERE o.supplier = @supplier AND l.received > 0 ORDER BY s.order_line, expected, s.position`;
 
 /** The receipts of a supplier in 24 months, each with the days between the promise and the goods. */
-function receiptsOf(db: Db, supplier: number, today: Day): { item: number | null; days: number }[] {
+function receiptsOf(db: Db, supplier: SupplierId, today: Day): { item: ItemId | null; days: number }[] {
   const from = yearBefore(yearBefore(today));
   const rows = new Map<number, { quantity: number; expected: Day }[]>();
   for (const { line, ...row } of sql<{ line: number; quantity: number; expected: Day }>(db, SCHEDULES).iterate({
@@ -21,8 +22,8 @@ function receiptsOf(db: Db, supplier: number, today: Day): { item: number | null
   }))
     rows.set(line, [...(rows.get(line) ?? []), row]);
   const came = new Map<number, number>();
-  const found: { item: number | null; days: number }[] = [];
-  for (const r of sql<{ line: number; item: number | null; day: Day; quantity: number }>(db, RECEIPTS).iterate({
+  const found: { item: ItemId | null; days: number }[] = [];
+  for (const r of sql<{ line: number; item: ItemId | null; day: Day; quantity: number }>(db, RECEIPTS).iterate({
     supplier,
     today,
   })) {
@@ -38,7 +39,7 @@ function receiptsOf(db: Db, supplier: number, today: Day): { item: number | null
 }
 
 /** The same by item, and of all of them. */
-function missedBy(db: Db, supplier: number, today: Day): { all: number[]; of: ReadonlyMap<number, number[]> } {
+function missedBy(db: Db, supplier: SupplierId, today: Day): { all: number[]; of: ReadonlyMap<number, number[]> } {
   const all: number[] = [];
   const of = new Map<number, number[]>();
   for (const { item, days } of receiptsOf(db, supplier, today)) {
@@ -52,7 +53,7 @@ function missedBy(db: Db, supplier: number, today: Day): { all: number[]; of: Re
 }
 
 /** By how many days a supplier's goods missed what was said, of an item and of all of them; before the day is below nought. */
-export function pastDays(db: Db, supplier: number, item: number | null, today: Day): Past {
+export function pastDays(db: Db, supplier: SupplierId, item: ItemId | null, today: Day): Past {
   const { all, of } = remember(db, `past days/${supplier}/${today}`, () => missedBy(db, supplier, today));
   return { item: (item === null ? undefined : of.get(item)) ?? [], all };
 }

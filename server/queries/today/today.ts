@@ -1,4 +1,5 @@
 import { addDays, type Day, daysBetween, toDay } from "../../../core/calendar/day";
+import type { PersonId } from "../../../core/ids";
 import { showDay, showQuantity } from "../../../core/numbers/format";
 import { may } from "../../../core/people/roles";
 import { paperHref, paperName, WAITING_WORDS } from "../../../core/signoff/papers";
@@ -102,7 +103,7 @@ const openOf = (db: Db, asker: number) =>
     "SELECT count(*) AS n FROM requisition WHERE asker = ? AND state IN ('Draft', 'In sign-off', 'Open', 'Part ordered')",
   ).get(asker)!.n;
 
-const readNotices = (db: Db, person: number) =>
+const readNotices = (db: Db, person: PersonId) =>
   sql<Notice>(
     db,
     "SELECT id, at, text, detail, href FROM notice WHERE person = ? AND read IS NULL ORDER BY id DESC LIMIT 50",

@@ -4,6 +4,7 @@ import { CSS } from "@dnd-kit/utilities";
 import { DotsSixVertical } from "@phosphor-icons/react/dist/csr/DotsSixVertical";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { OrderLineId } from "../../../../core/ids";
 import { decimalText } from "../../../../core/numbers/decimal";
 import { priceText } from "../../../../core/numbers/money";
 import { quantityText } from "../../../../core/numbers/quantity";
@@ -26,8 +27,8 @@ interface Props {
   draft: Draft;
   scroller: RefObject<HTMLElement | null>;
   at: number | null;
-  onAt: (line: number) => void;
-  onTakeOff: (line: number) => void;
+  onAt: (line: OrderLineId) => void;
+  onTakeOff: (line: OrderLineId) => void;
   onSequence: (lines: number[]) => void;
   /** Enter on the last quantity goes on to the entry of a new line. */
   onPast: () => void;

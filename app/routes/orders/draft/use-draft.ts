@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { OrderId } from "../../../../core/ids";
+import type { OrderId, OrderLineId, PersonId } from "../../../../core/ids";
 import type { DraftFacts } from "../../../../server/queries/orders/draft";
 import type { OrderLine } from "../../../../server/queries/orders/order";
 import { answerOf } from "../../../ui/answer-of";
@@ -37,7 +37,7 @@ export interface HeadText extends Record<string, unknown> {
 
 /** A change of a draft: only what was typed. */
 export interface Change extends HeadText {
-  lines?: ({ line: number } & LineText)[];
+  lines?: ({ line: OrderLineId } & LineText)[];
 }
 
 const merge = (older: Change, newer: Change): Change => {
@@ -64,7 +64,7 @@ export interface DraftProblem {
  * A draft as it is written: what the server says of it, and over it what was typed and is not kept yet. Only changes
  * travel, so that an order of 1,500 lines is typed as quickly as one of three.
  */
-export function useDraft(person: number, order: OrderId, facts: DraftFacts, lines: readonly OrderLine[]) {
+export function useDraft(person: PersonId, order: OrderId, facts: DraftFacts, lines: readonly OrderLine[]) {
   const [now, setNow] = useState({ facts, lines });
   const [typed, setTyped] = useState<ReadonlyMap<number, LineText>>(new Map());
   const [head, setHead] = useState<HeadText>({});
@@ -108,7 +108,7 @@ export function useDraft(person: number, order: OrderId, facts: DraftFacts, line
   }, [facts, lines]);
 
   const setLine = useCallback(
-    (line: number, part: LineText) => {
+    (line: OrderLineId, part: LineText) => {
       setTyped((was) => new Map(was).set(line, { ...was.get(line), ...part }));
       kept.keep({ lines: [{ line, ...part }] });
     },

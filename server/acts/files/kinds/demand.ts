@@ -1,3 +1,4 @@
+import type { ItemId, JobId, StoreId } from "../../../../core/ids";
 import { notForJobs } from "../../../../core/needs/for-jobs";
 import type { RowOf, RowsOf } from "../../../../exchange/csv/kinds";
 import type { CheckedRow } from "../../../../exchange/csv/table";
@@ -31,7 +32,7 @@ export function jobs(l: Loader, rows: RowsOf<"jobs">): void {
         { code: v.job },
         Object.fromEntries(said.map(({ column, of }) => [column, [column, of(row)]])),
       );
-      id = sql<{ id: number }>(l.db, "SELECT id FROM job WHERE code = ?").get(v.job)!.id;
+      id = sql<{ id: JobId }>(l.db, "SELECT id FROM job WHERE code = ?").get(v.job)!.id;
       ids.set(v.job.toLowerCase(), id);
     }
     keepPart(
@@ -64,7 +65,7 @@ function keepPart(
   l: Loader,
   row: CheckedRow<RowOf<"jobs">> | CheckedRow<RowOf<"outputs">>,
   table: "job_demand" | "job_output",
-  key: { job: number; item: number; store: number; due: string },
+  key: { job: JobId; item: ItemId; store: StoreId; due: string },
   part: "issued" | "given",
   tooMuch: string,
 ): void {

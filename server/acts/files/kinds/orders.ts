@@ -1,4 +1,4 @@
-import type { OrderId } from "../../../../core/ids";
+import type { ItemId, OrderId, StoreId, SupplierId } from "../../../../core/ids";
 import { ONE } from "../../../../core/numbers/quantity";
 import type { RowOf, RowsOf } from "../../../../exchange/csv/kinds";
 import type { CheckedRow } from "../../../../exchange/csv/table";
@@ -15,8 +15,8 @@ import { type Loader, NO_ITEM, NO_STORE, NO_SUPPLIER } from "../loader";
 /** An order that the file brings, with the rows of its lines. */
 interface Made {
   id: OrderId;
-  supplier: number;
-  store: number;
+  supplier: SupplierId;
+  store: StoreId;
   lines: CheckedRow[];
 }
 
@@ -73,7 +73,7 @@ export function orders(l: Loader, rows: RowsOf<"orders">): void {
   }
 }
 
-function begin(l: Loader, v: RowOf<"orders">, supplier: number, store: number): Made {
+function begin(l: Loader, v: RowOf<"orders">, supplier: SupplierId, store: StoreId): Made {
   const { currency } = sql<{ currency: string }>(l.db, "SELECT currency FROM supplier WHERE id = ?").get(supplier)!;
   const id = madeId<"order">(
     sql(
@@ -84,7 +84,7 @@ function begin(l: Loader, v: RowOf<"orders">, supplier: number, store: number): 
   return { id, supplier, store, lines: [] };
 }
 
-function addLine(l: Loader, row: CheckedRow, v: RowOf<"orders">, order: Made, item: number) {
+function addLine(l: Loader, row: CheckedRow, v: RowOf<"orders">, order: Made, item: ItemId) {
   const source = sql<{
     id: number;
     unit: string;

@@ -1,3 +1,4 @@
+import type { PersonId, SupplierId } from "../../../../core/ids";
 import { Big } from "../../../../core/numbers/decimal";
 import { exponent, PRICE_PLACES, toMinor } from "../../../../core/numbers/money";
 import type { RowOf, RowsOf } from "../../../../exchange/csv/kinds";
@@ -105,7 +106,7 @@ export function suppliers(l: Loader, rows: RowsOf<"suppliers">): void {
   for (const row of l.each(rows)) {
     if (l.twice(row, "code") || !regionIn(l, row)) continue;
     const buyer = row.values.buyer
-      ? sql<{ id: number }>(
+      ? sql<{ id: PersonId }>(
           l.db,
           "SELECT p.id FROM person p JOIN person_role r ON r.person = p.id AND r.role IN ('buyer', 'purchasing lead') WHERE p.login = ? AND p.active = 1",
         ).get(row.values.buyer)?.id
@@ -151,7 +152,7 @@ interface Contact {
 /** Who gets a supplier's orders. Without the column of addresses those who get them stay, under the names that are given. */
 function keepContacts(l: Loader, row: CheckedRow<RowOf<"suppliers">>): void {
   if (!l.given.has("order_mails") && !l.given.has("contact")) return;
-  const { id } = sql<{ id: number }>(l.db, "SELECT id FROM supplier WHERE code = ?").get(row.values.code)!;
+  const { id } = sql<{ id: SupplierId }>(l.db, "SELECT id FROM supplier WHERE code = ?").get(row.values.code)!;
   const forOrders = sql<Contact>(
     l.db,
     "SELECT name, mail FROM supplier_contact WHERE supplier = ? AND for_orders = 1 ORDER BY id",

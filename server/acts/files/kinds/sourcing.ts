@@ -1,3 +1,4 @@
+import type { SourcingId } from "../../../../core/ids";
 import { multipleUp, purchase, quantityText } from "../../../../core/numbers/quantity";
 import type { RowsOf } from "../../../../exchange/csv/kinds";
 import type { CheckedRow } from "../../../../exchange/csv/table";
@@ -55,7 +56,7 @@ export function prices(l: Loader, rows: RowsOf<"prices">): void {
       l.fault(row, "valid_to", "The last day lies before the first.");
       continue;
     }
-    const record = sql<{ id: number }>(l.db, "SELECT id FROM sourcing WHERE item = ? AND supplier = ?").get(
+    const record = sql<{ id: SourcingId }>(l.db, "SELECT id FROM sourcing WHERE item = ? AND supplier = ?").get(
       item,
       supplier,
     );

@@ -1,3 +1,4 @@
+import type { ItemId, StoreId } from "../../../../core/ids";
 import { faultOf, type Settings } from "../../../../core/needs/run";
 import { stock as inStock, quantityText } from "../../../../core/numbers/quantity";
 import { stockPostings } from "../../../../core/stock/posting";
@@ -143,7 +144,7 @@ export function lots(l: Loader, rows: RowsOf<"lots">): void {
 }
 
 /** A lot that is held, and lies in a store that the file does not name: it stays so. Null where the file may release it. */
-function heldElsewhere(l: Loader, row: CheckedRow<RowOf<"lots">>, item: number, named: ReadonlySet<string>) {
+function heldElsewhere(l: Loader, row: CheckedRow<RowOf<"lots">>, item: ItemId, named: ReadonlySet<string>) {
   const known = sql<{ id: number; held: string }>(
     l.db,
     "SELECT id, held FROM lot WHERE item = ? AND code = ? AND held <> ''",
@@ -165,7 +166,7 @@ function heldElsewhere(l: Loader, row: CheckedRow<RowOf<"lots">>, item: number, 
 
 /** What was used before, day by day, for usage and its spread. What is on hand stays: an opening makes up for it. */
 export function usage(l: Loader, rows: RowsOf<"usage">): void {
-  const made = new Map<string, { item: number; store: number; used: { day: string; quantity: number }[] }>();
+  const made = new Map<string, { item: ItemId; store: StoreId; used: { day: string; quantity: number }[] }>();
   for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
@@ -197,7 +198,7 @@ export function usage(l: Loader, rows: RowsOf<"usage">): void {
 }
 
 /** What was used before it was counted is worth nothing in our books, and so is the opening that makes up for it. */
-function keepUsed(l: Loader, item: number, store: number, used: readonly { day: string; quantity: number }[]): void {
+function keepUsed(l: Loader, item: ItemId, store: StoreId, used: readonly { day: string; quantity: number }[]): void {
   const sum = used.reduce((a, u) => a + u.quantity, 0);
   const first = used.map((u) => u.day).sort()[0]!;
   const issues = used.map((u) => ({ day: u.day, kind: "issue" as const, by: -u.quantity }));
