@@ -70,9 +70,12 @@ for (const project of ["unit", "browser"]) {
 }
 console.log("\n== Where the time went, in seconds");
 for (const [what, seconds] of spent) console.log(`${seconds.toFixed(0).padStart(6)}  ${what}`);
-console.log("\n== How much of it the unit tests reach, in lines and branches");
-for (const [part, { lines, branches }] of Object.entries(reached(["core", "server/acts"])))
-  console.log(`${percent(lines).padStart(6)}${percent(branches).padStart(8)}  ${part}`);
+// Nobody counted where a test failed.
+if (!failed) {
+  console.log("\n== How much of it the unit tests reach, in lines and branches");
+  for (const [part, { lines, branches }] of Object.entries(reached(["core", "server/acts"])))
+    console.log(`${percent(lines).padStart(6)}${percent(branches).padStart(8)}  ${part}`);
+}
 console.log(`\nAll of it took ${Math.round((Date.now() - started) / 1000)} s.`);
 console.log(`${passed} passed, ${failed} failed`);
 

@@ -27,12 +27,18 @@ export interface ColumnSet<R, W> {
   inAddress: (text: string | null) => Chosen[];
   /** What the address says of them; null where they are the usual ones. */
   text: (columns: readonly Chosen[]) => string | null;
+  /** The same once one of them was drawn to another width. */
+  widened: (columns: readonly Chosen[], key: string, width: number) => string | null;
   drawn: (columns: readonly Chosen[], ways: W) => SheetColumn<R>[];
 }
 
 /** The columns of a sheet that a person chooses, orders and widens. */
 export function columnSet<R, W>(all: Record<string, Choosable<R, W>>, usual: readonly string[]): ColumnSet<R, W> {
   const first = usual[0]!;
+  const text = (columns: readonly Chosen[]) => {
+    const written = columns.map((c) => (c.width === all[c.key]!.width ? c.key : `${c.key}.${c.width}`)).join(",");
+    return written === usual.join(",") ? null : written;
+  };
   return {
     all,
     first,
@@ -49,10 +55,8 @@ export function columnSet<R, W>(all: Record<string, Choosable<R, W>>, usual: rea
       const leading = unique.find((c) => c.key === first) ?? { key: first, width: all[first]!.width };
       return [leading, ...unique.filter((c) => c.key !== first)];
     },
-    text(columns) {
-      const written = columns.map((c) => (c.width === all[c.key]!.width ? c.key : `${c.key}.${c.width}`)).join(",");
-      return written === usual.join(",") ? null : written;
-    },
+    text,
+    widened: (columns, key, width) => text(columns.map((c) => (c.key === key ? { key, width } : c))),
     drawn: (columns, ways) =>
       columns.map(({ key, width }) => {
         const c = all[key]!;

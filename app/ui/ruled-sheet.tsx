@@ -97,7 +97,7 @@ export function RuledSheet<R>({
     tick: (row) => latest.current.ticks?.toggle(row),
     tickLabel: (row) => latest.current.ticks?.label(row) ?? "",
   }).current;
-  const { count, groups, want } = source;
+  const { count, groups } = source;
   const virtual = useVirtualizer({
     count: count + groups.length,
     getScrollElement: () => scroller.current,
@@ -124,15 +124,7 @@ export function RuledSheet<R>({
     if (band >= 0) virtual.scrollToIndex(band, { align: "auto" });
   }, [band, virtual]);
   const items = virtual.getVirtualItems();
-  const first = items[0]?.index ?? 0;
-  const last = items.at(-1)?.index ?? 0;
-  useEffect(() => {
-    const at = (b: number) => {
-      const found = bandAt(groups, b);
-      return "row" in found ? found.row : groups[found.group]!.start;
-    };
-    if (count) want?.(at(first), Math.min(count - 1, at(last)));
-  }, [first, last, want, groups, count]);
+  useWanted(source, items[0]?.index ?? 0, items.at(-1)?.index ?? 0);
 
   const filled = useFilled(
     items.map((v) => {
@@ -172,27 +164,18 @@ export function RuledSheet<R>({
           {above > 0 && <Spacer height={above} />}
           {items.map((v) => {
             const found = bandAt(groups, v.index);
-            if ("group" in found) {
+            if ("group" in found)
               return <GroupRow key={`group ${v.index}`} heading={groups[found.group]!.heading} span={span} />;
-            }
             const row = source.row(found.row);
-            const selected = found.row === place;
-            if (row === undefined || !filled.has(keyOf(row))) {
-              return (
-                <tr key={`row ${found.row}`} aria-rowindex={found.row + 2}>
-                  <td colSpan={span} style={{ height: rowHeight }} className={`${CELL} pl-4.5 text-ink-3`}>
-                    …
-                  </td>
-                </tr>
-              );
-            }
-            const key = keyOf(row);
+            const key = row === undefined ? "" : keyOf(row);
+            if (row === undefined || !filled.has(key))
+              return <ComingRow key={`row ${found.row}`} index={found.row} span={span} height={rowHeight} />;
             return (
               <SheetRow
                 key={key}
                 row={row}
                 index={found.row}
-                selected={selected}
+                selected={found.row === place}
                 state={stateOf?.(row)}
                 ticked={ticks ? ticks.ticked.has(key) : null}
                 mayTick={ticks?.can(row) ?? false}
@@ -208,6 +191,26 @@ export function RuledSheet<R>({
     </section>
   );
 }
+
+/** Asks for the rows of these bands, where they come as they are seen. */
+function useWanted<R>({ count, groups, want }: RowSource<R>, first: number, last: number): void {
+  useEffect(() => {
+    const at = (b: number) => {
+      const found = bandAt(groups, b);
+      return "row" in found ? found.row : groups[found.group]!.start;
+    };
+    if (count) want?.(at(first), Math.min(count - 1, at(last)));
+  }, [first, last, want, groups, count]);
+}
+
+/** A row that is not here yet, or not drawn while the sheet moves. */
+const ComingRow = ({ index, span, height }: { index: number; span: number; height: number }) => (
+  <tr aria-rowindex={index + 2}>
+    <td colSpan={span} style={{ height }} className={`${CELL} pl-4.5 text-ink-3`}>
+      …
+    </td>
+  </tr>
+);
 
 function SheetHeads<R>({
   columns,

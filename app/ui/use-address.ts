@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { useMemo, useSyncExternalStore } from "react";
 import { useSearchParams } from "react-router";
 import { withParts } from "./use-at";
 
@@ -35,4 +35,25 @@ export function useAddress() {
       setSearch(to, { replace: true, preventScrollReset: true });
     },
   };
+}
+
+/** What an address asks for, without what only says where the page looks: it is the same for all rows. */
+export function useAskedFor(): string {
+  const [search] = useSearchParams();
+  return useMemo(() => {
+    const rest = new URLSearchParams(search);
+    for (const part of ["at", "cols"]) rest.delete(part);
+    return rest.toString();
+  }, [search]);
+}
+
+/** How a list is sorted once the head of a column is pressed: up, down, and where `thrice` is said as it was. */
+export function sortedNext(
+  sort: { column: string; down: boolean } | null,
+  column: string,
+  thrice = false,
+): string | null {
+  if (sort?.column !== column) return column;
+  if (!sort.down) return `-${column}`;
+  return thrice ? null : column;
 }

@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useState } from "react";
 import { useActionData, useLoaderData, useRevalidator, useSearchParams, useSubmit } from "react-router";
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
@@ -7,12 +7,12 @@ import { type NeedRow, readNeedSheet } from "../../../server/queries/needs/needs
 import { readUnknown } from "../../../server/queries/needs/noted";
 import { needQuery } from "../../../server/queries/needs/query";
 import { readBenches } from "../../../server/queries/placing/bench";
+import { editEntry } from "../../ui/edit-entry";
 import { Empty, SheetAndSlip } from "../../ui/frame-parts";
-import { useKeys } from "../../ui/keys";
 import { pack, usePacked } from "../../ui/packed";
 import { RuledSheet } from "../../ui/ruled-sheet";
 import { newKey } from "../../ui/submission";
-import { useAddress } from "../../ui/use-address";
+import { sortedNext, useAddress, useAskedFor } from "../../ui/use-address";
 import { useBusy } from "../../ui/use-busy";
 import { useRows } from "../../ui/use-rows";
 import { actions, page } from "../../web/page";
@@ -22,7 +22,7 @@ import { NeedSlipPanel } from "./need-slip";
 import { NeedsHead, NeedsTally, NoNeeds } from "./needs-parts";
 import { MOST_WRITTEN, sumOfTicked, whyNotWritten } from "./ticked";
 import { SourceCuts, Toolbar } from "./toolbar";
-import { useNeedColumns, useNeedRows, useWritingNeeds } from "./use-need-sheet";
+import { useNeedColumns, useNeedKeys, useNeedRows, useWritingNeeds } from "./use-need-sheet";
 import { useChoices, usePlanTick } from "./use-needs";
 import { usePlace } from "./use-place";
 
@@ -59,12 +59,7 @@ export default function Needs() {
   const { revalidate } = useRevalidator();
   const [search] = useSearchParams();
   const { put } = useAddress();
-  // The address without what only says where the page looks: it is the same for all rows.
-  const address = useMemo(() => {
-    const rest = new URLSearchParams(search);
-    for (const part of ["at", "cols"]) rest.delete(part);
-    return rest.toString();
-  }, [search]);
+  const address = useAskedFor();
   const { row, want } = useRows(sheet, `/needs/rows?${address}`, revalidate);
   const choices = useChoices(sheet.ticked, address, revalidate);
   const tick = usePlanTick(sheet.at, address, revalidate);
@@ -82,35 +77,21 @@ export default function Needs() {
   const mayLay = ready && !wrong && keys.size <= MOST_WRITTEN;
   const mayWriteNow = ready && whyNot === null;
   const { write, lay } = useWritingNeeds({ sheet, search, bench, mayLay, mayWriteNow, settle: choices.settle });
-  const edit = () => {
-    const entry = document.querySelector<HTMLInputElement>(`[data-need="${CSS.escape(here?.key ?? "")}"]`);
-    entry?.focus();
-    entry?.select();
-  };
   const toggle = useCallback(
     (n: Row) => choices.choose(n.key, { ticked: !choices.keys.has(n.key) }),
     [choices.choose, choices.keys],
   );
-  useKeys([
-    ...(mayWrite
-      ? [
-          { key: "e", label: "edit the quantity", run: edit },
-          { key: "a", label: "tick all that is shown", run: () => void choices.all("tick shown") },
-          { key: "b", label: "lay the ticked needs out on the bench", run: () => void lay() },
-          { key: "o", label: "write the orders", run: () => void write() },
-        ]
-      : []),
-    { key: "w", label: "show or hide the sum", run: () => setShowSum((s) => !s) },
-  ]);
+  useNeedKeys(mayWrite, {
+    edit: () => editEntry("data-need", here?.key),
+    all: () => void choices.all("tick shown"),
+    lay: () => void lay(),
+    write: () => void write(),
+    sum: () => setShowSum((s) => !s),
+  });
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const trouble = problems?.[0]?.says ?? choices.trouble ?? whyNot;
   const { columns, shown } = useNeedColumns(search.get("cols"), choices, mayWrite);
   const source = useNeedRows(sheet, row, want, query.group);
-  const sortBy = (column: string) => {
-    const down = query.sort?.column === column && !query.sort.down;
-    const off = query.sort?.column === column && query.sort.down;
-    put({ sort: off ? null : `${down ? "-" : ""}${column}` });
-  };
   const narrowed = sheet.count !== sheet.all;
   return (
     <SheetAndSlip
@@ -137,10 +118,8 @@ export default function Needs() {
             place={place}
             onPlace={setPlace}
             sort={query.sort}
-            onSort={sortBy}
-            onWidth={(key, width) =>
-              put({ cols: NEED_SHEET_COLUMNS.text(columns.map((c) => (c.key === key ? { key, width } : c))) })
-            }
+            onSort={(column) => put({ sort: sortedNext(query.sort, column, true) })}
+            onWidth={(key, width) => put({ cols: NEED_SHEET_COLUMNS.widened(columns, key, width) })}
             ticks={
               mayWrite
                 ? {

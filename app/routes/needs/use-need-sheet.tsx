@@ -1,6 +1,7 @@
 import { useMemo, useRef } from "react";
 import { useSubmit } from "react-router";
 import type { NeedRow, NeedSheet } from "../../../server/queries/needs/needs";
+import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { NEED_SHEET_COLUMNS } from "./columns";
@@ -92,4 +93,22 @@ export function useWritingNeeds({
       void submit({ do: "lay out" satisfies NeedWord, bench, key: layKey() }, { method: "post", action });
     },
   };
+}
+
+/** The keys of the sheet of needs; whoever may not write orders has the last alone. */
+export function useNeedKeys(
+  mayWrite: boolean,
+  run: Record<"edit" | "all" | "lay" | "write" | "sum", () => void>,
+): void {
+  useKeys([
+    ...(mayWrite
+      ? [
+          { key: "e", label: "edit the quantity", run: run.edit },
+          { key: "a", label: "tick all that is shown", run: run.all },
+          { key: "b", label: "lay the ticked needs out on the bench", run: run.lay },
+          { key: "o", label: "write the orders", run: run.write },
+        ]
+      : []),
+    { key: "w", label: "show or hide the sum", run: run.sum },
+  ]);
 }

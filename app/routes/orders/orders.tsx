@@ -24,7 +24,7 @@ import { Panel } from "../../ui/popover";
 import { RuledSheet } from "../../ui/ruled-sheet";
 import { newKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
-import { useAddress } from "../../ui/use-address";
+import { sortedNext, useAddress, useAskedFor } from "../../ui/use-address";
 import { useRowAt } from "../../ui/use-row-at";
 import { useRows } from "../../ui/use-rows";
 import { readList } from "../../web/list";
@@ -55,7 +55,7 @@ const keyOf = (r: FoundOrder) => String(r.id);
 /** Every order there is: found, narrowed, marked, looked at beside the list, and taken along as a file. */
 export default function Orders() {
   const loaded = useLoaderData<typeof loader>();
-  const { query, facets, views, mayMark, mayPlace, mayKeepMarks } = loaded;
+  const { query, facets, mayMark, mayPlace } = loaded;
   const sheet = usePacked(loaded.sheet);
   const answer = useActionData<typeof action>();
   const w = useWriting();
@@ -64,11 +64,7 @@ export default function Orders() {
   const { revalidate } = useRevalidator();
   const [search] = useSearchParams();
   const { put } = useAddress();
-  const address = useMemo(() => {
-    const rest = new URLSearchParams(search);
-    for (const part of ["at", "cols"]) rest.delete(part);
-    return rest.toString();
-  }, [search]);
+  const address = useAskedFor();
   const { row, want } = useRows<FoundOrder>(sheet, `/orders/rows?${address}`, revalidate);
   const { at, here, setPlace } = useRowAt(sheet, row);
   const [ticked, setTicked] = useState<ReadonlyMap<string, FoundOrder>>(new Map());
@@ -95,43 +91,14 @@ export default function Orders() {
             <OrderPages here="all" />
           </SheetHead>
           <Quick query={query} states={facets.states} narrowed={narrowed} />
-          <FoldingBar label="Narrow and arrange" first={<FindBox text={query.find} />}>
-            <Panel label={narrowed ? `Narrowed by ${narrowed}` : "Narrow"} marked={narrowed > 0} wide>
-              <Narrow facets={facets} query={query} />
-            </Panel>
-            <Panel label="Columns" marked={ORDER_COLUMNS.text(columns) !== null}>
-              <ColumnsPanel set={ORDER_COLUMNS} />
-            </Panel>
-            <Panel label="Views" marked={false}>
-              <ViewsPanel views={views} path="/orders" />
-            </Panel>
-            <Panel label="Papers" marked={false}>
-              <BatchPanel
-                ticked={[...ticked.keys()]}
-                found={sheet.count}
-                mayPlace={mayPlace}
-                problem={answer && !answer.ok ? answer.problems[0]?.says : undefined}
-              />
-            </Panel>
-            <Cut
-              label="In today’s rates"
-              on={query.rates === "today"}
-              onCut={() => put({ rates: query.rates ? null : "today" })}
-            />
-            <span className="ml-auto flex items-center gap-3 text-xs">
-              {mayKeepMarks && (
-                <ButtonLink look="plain" to="/marks">
-                  Marks and their rules
-                </ButtonLink>
-              )}
-              <a className="underline" href={`/orders.csv?${address}`}>
-                CSV
-              </a>
-              <a className="underline" href={`/orders.xlsx?${address}`}>
-                XLSX
-              </a>
-            </span>
-          </FoldingBar>
+          <OrdersBar
+            loaded={loaded}
+            columns={columns}
+            ticked={[...ticked.keys()]}
+            found={sheet.count}
+            address={address}
+            problem={answer && !answer.ok ? answer.problems[0]?.says : undefined}
+          />
           <RuledSheet
             label="All orders"
             columns={shown}
@@ -141,12 +108,8 @@ export default function Orders() {
             onPlace={setPlace}
             onOpen={(r) => navigate(`/orders/${r.id}`)}
             sort={query.sort}
-            onSort={(column) =>
-              put({ sort: query.sort?.column === column && !query.sort.down ? `-${column}` : column })
-            }
-            onWidth={(key, width) =>
-              put({ cols: ORDER_COLUMNS.text(columns.map((c) => (c.key === key ? { key, width } : c))) })
-            }
+            onSort={(column) => put({ sort: sortedNext(query.sort, column) })}
+            onWidth={(key, width) => put({ cols: ORDER_COLUMNS.widened(columns, key, width) })}
             ticks={
               mayMark || mayPlace
                 ? {
@@ -327,4 +290,58 @@ function toggled<R>(was: ReadonlyMap<string, R>, key: string, row: R): ReadonlyM
   const next = new Map(was);
   if (!next.delete(key)) next.set(key, row);
   return next;
+}
+
+/** What narrows and arranges the list, prints its papers and takes it along. */
+function OrdersBar({
+  loaded: { query, facets, views, mayPlace, mayKeepMarks },
+  columns,
+  ticked,
+  found,
+  address,
+  problem,
+}: {
+  loaded: Omit<Awaited<ReturnType<typeof useLoaderData<typeof loader>>>, "sheet">;
+  columns: ReturnType<typeof ORDER_COLUMNS.inAddress>;
+  ticked: string[];
+  found: number;
+  address: string;
+  problem: string | undefined;
+}) {
+  const { put } = useAddress();
+  const narrowed = narrowedBy(query);
+  return (
+    <FoldingBar label="Narrow and arrange" first={<FindBox text={query.find} />}>
+      <Panel label={narrowed ? `Narrowed by ${narrowed}` : "Narrow"} marked={narrowed > 0} wide>
+        <Narrow facets={facets} query={query} />
+      </Panel>
+      <Panel label="Columns" marked={ORDER_COLUMNS.text(columns) !== null}>
+        <ColumnsPanel set={ORDER_COLUMNS} />
+      </Panel>
+      <Panel label="Views" marked={false}>
+        <ViewsPanel views={views} path="/orders" />
+      </Panel>
+      <Panel label="Papers" marked={false}>
+        <BatchPanel ticked={ticked} found={found} mayPlace={mayPlace} problem={problem} />
+      </Panel>
+      <Cut
+        label="In today’s rates"
+        on={query.rates === "today"}
+        onCut={() => put({ rates: query.rates ? null : "today" })}
+      />
+      <span className="ml-auto flex items-center gap-3 text-xs">
+        {mayKeepMarks && (
+          <ButtonLink look="plain" to="/marks">
+            Marks and their rules
+          </ButtonLink>
+        )}
+        <a className="underline" href={`/orders.csv?${address}`}>
+          CSV
+        </a>
+        <a className="underline" href={`/orders.xlsx?${address}`}>
+          XLSX
+        </a>
+      </span>
+    </FoldingBar>
+  );
 }

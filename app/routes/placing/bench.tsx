@@ -1,4 +1,4 @@
-import { useDeferredValue, useEffect, useMemo, useState } from "react";
+import { type ComponentProps, type ReactNode, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useActionData, useLoaderData, useNavigate, useRevalidator, useSubmit } from "react-router";
 import type { OrderId, SupplierId } from "../../../core/ids";
 import { may } from "../../../core/people/roles";
@@ -7,6 +7,7 @@ import { count } from "../../../core/text";
 import { type Aim, beginPlans, readPlans } from "../../../server/jobs/placing/plans";
 import { readBench } from "../../../server/queries/placing/bench";
 import { Button } from "../../ui/button";
+import { editEntry } from "../../ui/edit-entry";
 import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { pack, usePacked } from "../../ui/packed";
@@ -76,11 +77,7 @@ export default function Bench() {
   const write = async () => {
     if (await settle()) void navigate(`/bench/${head.id}/write`);
   };
-  const edit = () => {
-    const entry = document.querySelector<HTMLInputElement>(`[data-row="${CSS.escape(row?.id ?? "")}"]`);
-    entry?.focus();
-    entry?.select();
-  };
+  const edit = () => editEntry("data-row", row?.id);
   const step = (by: number) => setPlace(Math.max(0, Math.min(problem.rows.length - 1, at + by)));
   useBenchKeys({
     step,
@@ -144,33 +141,18 @@ export default function Bench() {
         </>
       }
       slip={
-        <>
-          <Cuts
-            label="What the slip shows"
-            value={shown}
-            options={[
-              { value: "ways", label: "Ways to place these" },
-              { value: "row", label: row ? "The chosen need" : "No need" },
-            ]}
-            onChange={setShown}
-          />
-          {shown === "ways" || !row ? (
-            <Ways sheet={sheet} grid={settled} plans={plans} mayWrite={mayWrite} {...ways} />
-          ) : (
-            <RowSlip
-              key={row.id}
-              row={row}
-              about={rows[row.id]!}
-              grid={settled}
-              problem={problem}
-              mayWrite={mayWrite}
-              splitting={splitting}
-              onSplitting={setSplitting}
-              onAct={(what, now) => choose(row.id, what, now, true)}
-              fresh={sheet}
-            />
-          )}
-        </>
+        <BenchSlip
+          sheet={sheet}
+          grid={settled}
+          row={row}
+          mayWrite={mayWrite}
+          shown={shown}
+          onShown={setShown}
+          ways={<Ways sheet={sheet} grid={settled} plans={plans} mayWrite={mayWrite} {...ways} />}
+          splitting={splitting}
+          onSplitting={setSplitting}
+          onAct={(id, what, now) => choose(id, what, now, true)}
+        />
       }
       tally={
         <BenchTally
@@ -185,6 +167,61 @@ export default function Bench() {
 }
 
 type Sheet = ReturnType<typeof readBench> & object;
+
+/** What explains the bench: the ways to place all of it, or the need that is chosen. */
+function BenchSlip({
+  sheet,
+  grid,
+  row,
+  mayWrite,
+  shown,
+  onShown,
+  ways,
+  splitting,
+  onSplitting,
+  onAct,
+}: {
+  sheet: Sheet;
+  grid: ComponentProps<typeof RowSlip>["grid"];
+  row: Sheet["problem"]["rows"][number] | null;
+  mayWrite: boolean;
+  shown: "ways" | "row";
+  onShown: (shown: "ways" | "row") => void;
+  ways: ReactNode;
+  splitting: boolean;
+  onSplitting: (on: boolean) => void;
+  onAct: (row: string, ...act: Parameters<ComponentProps<typeof RowSlip>["onAct"]>) => void;
+}) {
+  return (
+    <>
+      <Cuts
+        label="What the slip shows"
+        value={shown}
+        options={[
+          { value: "ways", label: "Ways to place these" },
+          { value: "row", label: row ? "The chosen need" : "No need" },
+        ]}
+        onChange={onShown}
+      />
+      {shown === "ways" || !row ? (
+        ways
+      ) : (
+        <RowSlip
+          key={row.id}
+          row={row}
+          about={sheet.rows[row.id]!}
+          grid={grid}
+          problem={sheet.problem}
+          mayWrite={mayWrite}
+          splitting={splitting}
+          onSplitting={onSplitting}
+          onAct={(what, now) => onAct(row.id, what, now)}
+          fresh={sheet}
+        />
+      )}
+    </>
+  );
+}
 
 /** What lies on the bench, and the ways from it. */
 function BenchTitle({

@@ -64,18 +64,22 @@ function isWithinAhead(p: PlacingProblem, r: Reckoned): boolean {
   );
 }
 
-/** Tries everything. */
-function bestOfAll(p: PlacingProblem, measures: readonly Measure[], leaving = false): number[] | null {
+/** Tries everything, once for all of these lists of measures: the best of each, where there is one. */
+function bestOfAll(p: PlacingProblem, lists: readonly Measure[][], leaving = false): (number[] | null)[] {
   const rows = p.rows.map((row) => ({ id: row.id, ways: [...waysOf(p, row), ...(leaving ? [[]] : [])] }));
-  let best: number[] | null = null;
+  const best: (number[] | null)[] = lists.map(() => null);
   const placing: Record<string, RowPart[]> = {};
   const go = (i: number) => {
     if (i === rows.length) {
       const r = reckonPlacing(p, placing);
       if (!keepsRules(p, r)) return;
-      const now = measures.map((m) => measured(r)[m]);
-      const at = best === null ? -1 : now.findIndex((n, k) => n !== best![k]);
-      if (best === null || (at >= 0 && now[at]! < best[at]!)) best = now;
+      const all = measured(r);
+      for (const [n, measures] of lists.entries()) {
+        const now = measures.map((m) => all[m]);
+        const before = best[n]!;
+        const at = before === null ? -1 : now.findIndex((x, k) => x !== before[k]);
+        if (before === null || (at >= 0 && now[at]! < before[at]!)) best[n] = now;
+      }
       return;
     }
     for (const way of rows[i]!.ways) {
@@ -97,6 +101,8 @@ const SMALL: Omit<MadeUp, "seed">[] = [
   { rows: 3, suppliers: 3, offers: [1, 2], items: 2, blankets: true, joins: true, minimums: true },
   { rows: 3, suppliers: 2, offers: [1, 2], items: 2, minimums: true, ahead: 20 },
 ];
+/** However busy the machine is: what is held here is the plan, not how soon it is there. */
+const WHOLE = { seconds: 600 };
 const AIMS: Measure[][] = [["cost"], ["late", "days late", "cost"], ["orders", "cost"]];
 
 describe("plans against trying everything", () => {
@@ -111,12 +117,13 @@ describe("plans against trying everything", () => {
         if (size(p) > 4_000) continue;
         if (tried >= 60) break;
         tried++;
-        for (const measures of AIMS) {
-          const all = bestOfAll(p, measures);
-          const plan = await solve(p, measures, { seconds: 60 });
+        const best = bestOfAll(p, AIMS);
+        for (const [n, measures] of AIMS.entries()) {
+          const all = best[n]!;
+          const plan = await solve(p, measures, WHOLE);
           if (all === null) {
             impossible++;
-            const some = bestOfAll(p, ["left out", ...measures], true)!;
+            const some = bestOfAll(p, [["left out", ...measures]], true)[0]!;
             const r = reckonPlacing(p, plan?.placing ?? {});
             expect(keepsRules(p, r), `seed ${seed}`).toBe(true);
             expect(plan === null, `seed ${seed}`).toBe(some[0] === p.rows.length);
@@ -140,7 +147,7 @@ describe("plans against trying everything", () => {
       if (how.minimums) expect(impossible).toBeGreaterThan(0);
       if (how.ahead) expect(ahead).toBeGreaterThan(0);
     },
-    120_000,
+    600_000,
   );
 });
 
@@ -148,7 +155,7 @@ describe("larger plans", () => {
   const LARGER: Omit<MadeUp, "seed">[] = [
     { rows: 40, suppliers: 8, offers: [2, 6], stores: 2 },
     { rows: 40, suppliers: 8, offers: [2, 6], items: 20, minimums: true, foreign: true },
-    { rows: 30, suppliers: 6, offers: [2, 5], items: 15, minimums: true, splits: 20, locks: 10, joins: true },
+    { rows: 28, suppliers: 6, offers: [2, 5], items: 14, minimums: true, splits: 20, locks: 10, joins: true },
     { rows: 24, suppliers: 4, stores: 3, offers: [2, 4], items: 8, blankets: true, joins: true },
   ];
   it.each(LARGER.map((how, i) => [i, how] as const))(
@@ -157,7 +164,7 @@ describe("larger plans", () => {
       let compared = 0;
       for (let seed = 1; seed <= 8; seed++) {
         const p = madeUp({ ...how, seed });
-        const plan = await solve(p, ["cost"], { seconds: 60 });
+        const plan = await solve(p, ["cost"], WHOLE);
         if (!plan) continue;
         expect(plan.proved).toBe(true);
         const r = reckonPlacing(p, plan.placing);
@@ -182,7 +189,7 @@ describe("larger plans", () => {
       }
       expect(compared).toBeGreaterThan(0);
     },
-    120_000,
+    600_000,
   );
 
   it("ends with the best so far when stopped", async () => {
