@@ -32,6 +32,7 @@ export default [
     route("ladders", "routes/signoff/ladders.tsx"),
     route("departments", "routes/signoff/departments.tsx"),
     route("with-suppliers", "routes/orders/with-suppliers.tsx"),
+    route("answers", "routes/suppliers/answers.tsx"),
     route("orders", "routes/orders/orders.tsx"),
     route("marks", "routes/orders/marks.tsx"),
     route("orders/new", "routes/orders/new-order.tsx"),

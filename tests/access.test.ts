@@ -58,6 +58,7 @@ const OPENS: Record<string, string> = {
   "jobs/new": `${BUYING} osk`,
   "with-suppliers": MONEY,
   orders: MONEY,
+  answers: MONEY,
   "orders/rows": MONEY,
   "orders.csv": MONEY,
   "orders.xlsx": MONEY,

@@ -1,4 +1,4 @@
-import type { OrderId, PersonId, RequisitionId } from "../../core/ids";
+import type { OrderId, OrderLineId, PersonId, RequisitionId } from "../../core/ids";
 import { type Db, sql } from "../db/open";
 
 /** Tells a person something in their inbox on Today. Call inside the act's transaction. */
@@ -36,13 +36,17 @@ export function tellFollowers(db: Db, at: string, requisition: RequisitionId, te
   for (const person of toldOf(db, requisition)) tell(db, at, person, text, detail, `/requisitions/${requisition}`);
 }
 
-/** The requisitions that an order serves, with what it serves for each. */
-export function servedBy(db: Db, order: OrderId): { requisition: RequisitionId; number: string; what: string }[] {
+/** The requisitions that an order serves, or only these of its lines, with what it serves for each. */
+export function servedBy(
+  db: Db,
+  order: OrderId,
+  lines: readonly OrderLineId[] | null = null,
+): { requisition: RequisitionId; number: string; what: string }[] {
   return sql<{ requisition: RequisitionId; number: string; what: string }>(
     db,
     `SELECT r.id AS requisition, r.number, group_concat(coalesce(i.name, l.words), ', ') AS what
      FROM order_line l JOIN need_tie t ON t.order_line = l.id JOIN requisition_line q ON q.id = t.requisition_line
      JOIN requisition r ON r.id = q.requisition LEFT JOIN item i ON i.id = l.item
-     WHERE l.purchase_order = ? GROUP BY r.id`,
-  ).all(order);
+     WHERE l.purchase_order = @order AND (@lines IS NULL OR l.id IN (SELECT value FROM json_each(@lines))) GROUP BY r.id`,
+  ).all({ order, lines: lines && JSON.stringify(lines) });
 }

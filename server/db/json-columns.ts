@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Day } from "../../core/calendar/day";
+import type { UnitPrice } from "../../core/numbers/money";
 import type { PurchaseQty } from "../../core/numbers/quantity";
 import { PAPER_COLUMN_NAMES } from "../../core/orders/papers";
 import { ROLES } from "../../core/people/roles";
@@ -7,6 +8,7 @@ import type { PriceSource } from "../../core/pricing/price";
 import type { SignedLine } from "../../core/signoff/difference";
 import { type Facts, type Rules, SIGNED_KINDS, SIGNED_PAPERS, type Signer } from "../../core/signoff/rulebook";
 import type { Sum } from "../../core/sums/sum";
+import type { SaidOfLine } from "../../core/suppliers/answer";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 
 /**
@@ -127,3 +129,12 @@ export const DocumentColumn = z.looseObject({
 
 /** What the trail says of a decision about a line. */
 export const DecisionDetail = z.looseObject({ says: z.string().optional(), why: z.string().optional() });
+
+/** What a supplier said of a line, as it was kept. */
+export const SaidColumn = z.object({
+  parts: z.array(z.object({ quantity: whole.positive(), day: KeptDay })).nullable(),
+  price: (whole as unknown as z.ZodType<UnitPrice>).nullable(), // millionths, as they were parsed
+  discount: whole.nullable(),
+  instead: z.string(),
+  remark: z.string(),
+}) satisfies z.ZodType<SaidOfLine>;

@@ -1,4 +1,4 @@
-import { type LoaderFunctionArgs, useLoaderData, useParams } from "react-router";
+import { type ActionFunctionArgs, data, type LoaderFunctionArgs, useLoaderData, useParams } from "react-router";
 import { showDay, showMoney, showPercent, showPrice, showQuantity } from "../../../core/numbers/format";
 import { fillPlaceholders } from "../../../core/orders/papers";
 import type { OrderDocument } from "../../../exchange/pdf/order-document";
@@ -14,9 +14,14 @@ import {
 } from "../../../exchange/pdf/order-document";
 import { PAGE_WORDS } from "../../../exchange/pdf/page-words";
 import { paperWords } from "../../../exchange/pdf/paper-words";
+import { answerByLink } from "../../../server/acts/suppliers/answer-order";
+import { patiently } from "../../../server/db/busy";
+import { theCompany } from "../../../server/queries/company";
 import { noteLooked, readLinked } from "../../../server/queries/orders/link";
-import { house, now, today } from "../../web/house";
-import { notFound } from "../../web/page";
+import { house, now, today, zoneOf } from "../../web/house";
+import { notFound, readJson } from "../../web/page";
+import { strangersAct } from "../../web/strangers";
+import { LinkAnswer } from "./link-answer";
 
 /** Opened by whoever holds the link, without an account. It shows this one order as it stands. */
 export function loader({ params, context }: LoaderFunctionArgs) {
@@ -25,12 +30,38 @@ export function loader({ params, context }: LoaderFunctionArgs) {
   const found = readLinked(db, link, today());
   if (!found) throw notFound("This link does not lead to an order of ours.");
   if (!("says" in found)) noteLooked(db, link, now().toISOString());
-  return { found, today: today() };
+  return { found, today: today(), zone: zoneOf(theCompany(db)) };
+}
+
+/** An answer to a long order: two thousand lines, each with its parts. */
+const MOST_OF_AN_ANSWER = 2_000_000;
+
+const take = strangersAct(async ({ params, context }, form) => {
+  const { db } = context.get(house);
+  const raw = {
+    all: form.all === "yes",
+    revision: form.revision,
+    lines: readJson(form.lines),
+    by: form.by ?? "",
+    remark: form.remark ?? "",
+  };
+  const answer = await patiently(() =>
+    answerByLink(db, String(params.link).slice(0, 80), raw, { now: now().toISOString(), day: today() }),
+  );
+  return data(answer, { status: answer.ok ? 200 : 422 });
+}, MOST_OF_AN_ANSWER);
+
+/** The supplier answers. Without a link of ours nothing is read. */
+export async function action(args: ActionFunctionArgs) {
+  const { db } = args.context.get(house);
+  if (!readLinked(db, String(args.params.link).slice(0, 80), today()))
+    throw notFound("This link does not lead to an order of ours.");
+  return take(args);
 }
 
 /** A supplier reads an order: the same as the paper, and always as it stands. */
 export default function LinkedOrder() {
-  const { found, today } = useLoaderData<typeof loader>();
+  const { found, today, zone } = useLoaderData<typeof loader>();
   const { link } = useParams();
   if ("says" in found)
     return (
@@ -122,6 +153,9 @@ export default function LinkedOrder() {
             </span>
           ))}
         </p>
+      )}
+      {d.kind !== "blanket" && (found.open.length > 0 || found.said.length > 0) && (
+        <LinkAnswer found={found} today={today} zone={zone} />
       )}
       <p className="mt-6 flex gap-4">
         <a className="font-semibold underline" href={`/order/${link}/paper.pdf`}>

@@ -15,10 +15,12 @@ import { startOrder } from "../../../server/acts/orders/start-order";
 import { submitOrder } from "../../../server/acts/orders/submit-order";
 import { arriveDirect } from "../../../server/acts/receiving/arrive";
 import { keepForGood } from "../../../server/acts/records/keep-for-good";
+import { writeDownAnswer } from "../../../server/acts/suppliers/answer-order";
 import { drawInWorker } from "../../../server/jobs/papers/draw";
 import type { FileWord } from "../../parts/attachments";
 import { type PageAct, type PageActs, type Visit, withSent } from "../../web/page";
 import { signingActs } from "../signoff/acts";
+import { heardOf } from "./heard";
 
 /** The people who were ticked; nobody was asked about where the page shows none. */
 const chosenOf = (input: Record<string, unknown>) => (input.chosen ? (input["to[]"] ?? []) : undefined);
@@ -66,6 +68,7 @@ export const orderActs = {
   arrived: (desk, input) => arriveDirect(desk, { deliveryNote: "", ...input }),
   attach: withSent("file", "Choose a file.", (desk, file, input) => attachToOrder(desk, input, file.name, file.bytes)),
   detach: detachFromOrder,
+  said: (desk, input) => writeDownAnswer(desk, heardOf(input)),
   "make link": (desk, input, { house }) => {
     const made = makeLink(desk, input);
     return made.ok ? done({ address: `${house.site}/order/${made.value.link}` }) : made;

@@ -2,6 +2,7 @@ import { Link } from "react-router";
 
 const PAGES = [
   { key: "with", to: "/with-suppliers", label: "With suppliers" },
+  { key: "answers", to: "/answers", label: "Answers" },
   { key: "all", to: "/orders", label: "All orders" },
   { key: "blankets", to: "/blankets", label: "Blanket orders" },
   { key: "budgets", to: "/budgets", label: "Budgets" },

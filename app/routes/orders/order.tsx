@@ -14,6 +14,7 @@ import { readProcess } from "../../../server/queries/signoff/process";
 import { toSignOf } from "../../../server/queries/signoff/route";
 import { signerChoices } from "../../../server/queries/signoff/staff";
 import { isAskedOf, mayActOn } from "../../../server/queries/signoff/waiting";
+import { bindingOf, readSaid } from "../../../server/queries/suppliers/answers";
 import { chancesOf } from "../../../server/queries/suppliers/chances";
 import { actions, idOf, notAllowed, notFound, page } from "../../web/page";
 import { AskerOrderPage } from "./asker-order";
@@ -50,6 +51,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     letter: head.number && may(person.roles, "place") ? orderLetter(db, head, day) : null,
     budgets: !writing ? budgetsOfOrder(db, id, day) : [],
     chances: chancesOf(db, sheet, day),
+    answers: { said: readSaid(db, sheet.head.id), revision: bindingOf(db, sheet.head.id) },
     links: mayWrite ? readLinks(db, id) : [],
     blanket: head.kind === "blanket" && head.placed ? readBlanket(db, id, day) : null,
     drafting: writing

@@ -11,6 +11,7 @@ import type { BlanketView } from "../../../server/queries/orders/blankets";
 import type { OrderLetter } from "../../../server/queries/orders/letters";
 import type { OrderLink } from "../../../server/queries/orders/link";
 import type { OrderSheet } from "../../../server/queries/orders/order";
+import type { SaidBefore } from "../../../server/queries/suppliers/answers";
 import type { LineChance } from "../../../server/queries/suppliers/chances";
 import { Attachments } from "../../parts/attachments";
 import { Budgets } from "../../parts/budgets";
@@ -35,6 +36,7 @@ import { OrderPapers } from "./order-papers";
 import { OrderTotals } from "./order-totals";
 import { PrivateLinks } from "./private-links";
 import { serves } from "./serves";
+import { TheirAnswers } from "./their-answers";
 import { WhoGetsIt } from "./who-gets-it";
 import { WrittenLines } from "./written-lines";
 
@@ -54,6 +56,8 @@ interface Props {
   chances: Record<number, LineChance>;
   blanket: BlanketView | null;
   links: OrderLink[];
+  /** What the supplier answered, and to which version they can now. */
+  answers: { said: SaidBefore[]; revision: number };
   problems?: readonly { field: string; says: string }[];
 }
 
@@ -69,6 +73,7 @@ export function WrittenOrder({
   chances,
   blanket,
   links,
+  answers,
   own,
   opensLadders,
   problems,
@@ -133,6 +138,7 @@ export function WrittenOrder({
             writes={own ? waiting : null}
             opensLadders={opensLadders}
           />
+          <TheirAnswers sheet={sheet} line={here} answers={answers} mayWrite={mayWrite} />
           {sheet.receipts.length > 0 && <CountedIn receipts={sheet.receipts} />}
           <OrderPapers
             sheet={sheet}

@@ -1,6 +1,5 @@
-import type { OrderId, OrderLineId } from "../../../core/ids";
-import { factorOf, purchase, toStock } from "../../../core/numbers/quantity";
-import { type Db, sql } from "../../db/open";
+import type { OrderId } from "../../../core/ids";
+import { sql } from "../../db/open";
 import { readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { text } from "../fields";
@@ -8,6 +7,7 @@ import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { closeSchedule } from "./keep-schedule";
 import { orderFor, WhichOrder } from "./order-for";
 import { settleOrder } from "./settle-order";
+import { giveBack } from "./ties";
 
 const Hold = WhichOrder.extend({ reason: text(300, 3, "Say why, so that others know what it waits for.") });
 
@@ -74,18 +74,4 @@ export function closeShort(desk: Desk, raw: unknown): Done<{ state: string }> {
     tx.record("order.closed-short", `order ${order}`, { number: head.number, reason });
     return done({ state });
   });
-}
-
-/** The needs behind a line keep what has come, in their order, and are open again for the rest. */
-function giveBack(db: Db, line: OrderLineId, received: number, factor: number): void {
-  let left: number = toStock(purchase(received), factorOf(factor));
-  const ties = sql<{ at: number; quantity: number }>(
-    db,
-    "SELECT rowid AS at, quantity FROM need_tie WHERE order_line = ? ORDER BY rowid",
-  ).all(line);
-  for (const t of ties) {
-    const kept = Math.min(t.quantity, left);
-    sql(db, "UPDATE need_tie SET quantity = ?, wanted = ? WHERE rowid = ?").run(kept, kept, t.at);
-    left -= kept;
-  }
 }

@@ -107,11 +107,17 @@ function crossRates(db: Db, head: OrderHead, day: Day): (price: UnitPrice) => Un
   return (price) => unitPrice(roundToInteger(new Big(price).times(from).div(to)));
 }
 
-/** Keeps what the lines come to, and the rate of the day. */
-export function keepTotals(db: Db, head: OrderHead, lines: readonly OrderLine[], day: Day): void {
+/** Keeps what the lines come to, and the rate of the day; once it is placed, that of then is `fixed`. */
+export function keepTotals(
+  db: Db,
+  head: OrderHead,
+  lines: readonly OrderLine[],
+  day: Day,
+  fixed: number | null = null,
+): void {
   const t = orderTotals(lines, head.discount, head.currency);
   const { currency: home } = theCompany(db);
-  const rate = rateOn(db, head.currency, home, day);
+  const rate = fixed ?? rateOn(db, head.currency, home, day);
   const homeNet =
     rate === null
       ? 0

@@ -1,5 +1,5 @@
 import type { OrderLineId, RequisitionId } from "../../../core/ids";
-import { type Factor, ONE, type PurchaseQty, toStock } from "../../../core/numbers/quantity";
+import { type Factor, factorOf, ONE, type PurchaseQty, purchase, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 
 interface TieRow {
@@ -64,4 +64,18 @@ function openOf(db: Db, t: TieRow): number {
       t.noted,
     );
   return t.wanted;
+}
+
+/** The needs behind a line keep what has come, in their order, and are open again for the rest. */
+export function giveBack(db: Db, line: OrderLineId, received: number, factor: number): void {
+  let left: number = toStock(purchase(received), factorOf(factor));
+  const ties = sql<{ at: number; quantity: number }>(
+    db,
+    "SELECT rowid AS at, quantity FROM need_tie WHERE order_line = ? ORDER BY rowid",
+  ).all(line);
+  for (const t of ties) {
+    const kept = Math.min(t.quantity, left);
+    sql(db, "UPDATE need_tie SET quantity = ?, wanted = ? WHERE rowid = ?").run(kept, kept, t.at);
+    left -= kept;
+  }
 }

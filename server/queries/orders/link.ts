@@ -1,8 +1,9 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, OrderLineId } from "../../../core/ids";
 import type { OrderDocument } from "../../../exchange/pdf/order-document";
 import { type Db, sql } from "../../db/open";
 import { linkHash } from "../quotes/quotes";
+import { readSaid, type SaidBefore } from "../suppliers/answers";
 import { documentNow } from "./document";
 
 export interface OrderLink {
@@ -21,8 +22,21 @@ export const readLinks = (db: Db, order: OrderId): OrderLink[] =>
      WHERE l.purchase_order = ? ORDER BY l.id DESC`,
   ).all(order);
 
+/** A line of which something is still to come: how much, in purchase units. */
+export interface OpenLine {
+  line: OrderLineId;
+  words: string;
+  open: number;
+}
+
 export interface Linked {
   order: OrderId;
+  /** The version that the document is of. */
+  revision: number;
+  /** What its supplier can answer to. */
+  open: OpenLine[];
+  /** What they said before, the newest first. */
+  said: SaidBefore[];
   /** Files that were sent with it. */
   files: { id: number; name: string }[];
   document: OrderDocument;
@@ -32,9 +46,16 @@ export interface Linked {
 
 /** What a private link leads to; a sentence where it does not hold any more, null where it never did. */
 export function readLinked(db: Db, link: string, day: Day): Linked | { says: string } | null {
-  const row = sql<{ order: OrderId; ended: string | null; state: string; closed: string }>(
+  const row = sql<{
+    order: OrderId;
+    ended: string | null;
+    state: string;
+    stage: string;
+    closed: string;
+    revision: number;
+  }>(
     db,
-    `SELECT l.purchase_order AS "order", l.ended, o.state, o.closed_why AS closed FROM order_link l JOIN purchase_order o ON o.id = l.purchase_order WHERE l.link = ?`,
+    `SELECT l.purchase_order AS "order", l.ended, o.state, o.stage, o.closed_why AS closed, coalesce(o.binding, 0) AS revision FROM order_link l JOIN purchase_order o ON o.id = l.purchase_order WHERE l.link = ?`,
   ).get(linkHash(link));
   if (!row) return null;
   if (row.ended) return { says: "This link has been ended. Ask whoever sent you the order for a new one." };
@@ -44,7 +65,12 @@ export function readLinked(db: Db, link: string, day: Day): Linked | { says: str
     db,
     "SELECT id, name FROM order_file WHERE purchase_order = ? AND sent = 1 ORDER BY id",
   ).all(row.order);
-  return { order: row.order, document: found.document, state: row.state, closed: row.closed, files };
+  const open = sql<OpenLine>(
+    db,
+    "SELECT id AS line, words, quantity - received - closed_short AS open FROM order_line WHERE purchase_order = ? AND open = 1 ORDER BY position",
+  ).all(row.stage === "placed" ? row.order : null);
+  const { order, revision, state, closed } = row;
+  return { order, revision, document: found.document, state, closed, files, open, said: readSaid(db, order) };
 }
 
 /** A file that went out with an order; what was kept to ourselves is not among them. */

@@ -1,0 +1,30 @@
+import { clip } from "../../core/numbers/decimal";
+import type { AnswerDifference, SaidPart } from "../../core/suppliers/answer";
+import type { useWriting } from "../ui/locale";
+
+type Writing = ReturnType<typeof useWriting>;
+const days = (n: number) => (n === 1 ? "1 day" : `${n} days`);
+
+/** One difference between what stands and what a supplier says, in a few words. */
+export function differenceWords(d: AnswerDifference, w: Writing, unit: string): string {
+  switch (d.kind) {
+    case "cannot":
+      return `cannot supply ${w.quantity(d.quantity)} ${unit}`;
+    case "quantity":
+      return `${w.quantity(d.from)} → ${w.quantity(d.to)} ${unit}`;
+    case "days": {
+      const when = d.by > 0 ? `${days(d.by)} later` : `${days(-d.by)} sooner`;
+      return d.quantity >= d.of ? when : `${w.quantity(d.quantity)} of ${w.quantity(d.of)} ${when}`;
+    }
+    case "price":
+      return `${d.from === null ? "no price" : w.price(d.from)} → ${w.price(d.to)}`;
+    case "discount":
+      return `${w.percent(d.from)} → ${w.percent(d.to)} off`;
+    case "instead":
+      return `another item: ${clip(d.words)}`;
+  }
+}
+
+/** Parts of a delivery, each with its day. */
+export const partsWords = (parts: readonly SaidPart[], w: Writing, unit: string): string =>
+  parts.length === 0 ? "nothing" : parts.map((p) => `${w.quantity(p.quantity)} ${unit} on ${w.day(p.day)}`).join(", ");

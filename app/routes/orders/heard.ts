@@ -1,0 +1,25 @@
+import { isRecord } from "../../../core/keys";
+import type { Sent } from "../../web/sent";
+
+const PART = /^(quantity|day)\.(\d+)$/;
+
+/** An answer that was heard, as its form sends it: of all lines as ordered, or of one line with parts "quantity.0", "day.0", … */
+export function heardOf(input: Sent): Sent {
+  if (input.of !== "line") return { ...input, all: true, lines: [] };
+  const parts: { quantity: string; day: string }[] = [];
+  for (const [name, value] of Object.entries(isRecord(input) ? input : {})) {
+    const [, field, at] = PART.exec(name) ?? [];
+    if (!field) continue;
+    const part = (parts[Number(at)] ??= { quantity: "", day: "" });
+    if (field === "quantity") part.quantity = String(value);
+    else part.day = String(value);
+  }
+  const line = {
+    line: input.line,
+    cannot: input.cannot === "yes",
+    parts: parts.filter((p) => p !== undefined),
+    price: input.price ?? "",
+    instead: input.instead ?? "",
+  };
+  return { ...input, all: false, lines: [line] };
+}

@@ -1,0 +1,124 @@
+import { z } from "zod";
+import { type Day, toDay } from "../../../core/calendar/day";
+import type { OrderId, OrderLineId } from "../../../core/ids";
+import type { DecimalMark } from "../../../core/numbers/decimal";
+import { decimalMarkOf } from "../../../core/numbers/format";
+import { openOf } from "../../../core/orders/schedule";
+import { answerWords } from "../../../exchange/pdf/answer-words";
+import { localeIn, lookOf } from "../../../exchange/pdf/order-document";
+import { recordAudit } from "../../db/audit";
+import { type Db, sql } from "../../db/open";
+import { readLinked } from "../../queries/orders/link";
+import { readSchedule } from "../../queries/orders/schedule";
+import { linkHash } from "../../queries/quotes/quotes";
+import { checked, type Desk, type Done, done, once, refuse } from "../desk";
+import { DayField, OrderIdField, text } from "../fields";
+import { readSaid, SaidLineFields } from "./answer-fields";
+import { answerableLines, type KeptAnswer, keepAnswer } from "./keep-answer";
+
+const Lines = z.array(SaidLineFields).max(2000, "At most 2,000 lines.");
+
+const openQuantity = (db: Db) => (line: OrderLineId) =>
+  readSchedule(db, line).reduce((a, s) => a + openOf(s), 0) || null;
+
+/** All that is open is as ordered. */
+const asOrdered = (db: Db, order: OrderId) =>
+  answerableLines(db, order).map((l) => SaidLineFields.parse({ line: l.id }));
+
+const Answer = z.object({
+  /** Of the version that they looked at. */
+  revision: z.coerce.number().int().positive("Load the page again."),
+  /** All as ordered; else what is said of lines. */
+  all: z.boolean().default(false),
+  lines: Lines.default([]),
+  by: text(80).default(""),
+  remark: text(1000).default(""),
+});
+
+/**
+ * A supplier answers through a private link, without an account: all as ordered, or line by line. In one transaction with
+ * its audit row. Numbers are read as their page writes them.
+ */
+export function answerByLink(
+  db: Db,
+  link: string,
+  raw: unknown,
+  { now, day }: { now: string; day: Day },
+): Done<Omit<KeptAnswer, "answer">> {
+  const input = checked(Answer, raw);
+  if (!input.ok) return input;
+  const v = input.value;
+  const run = db.transaction((): Done<Omit<KeptAnswer, "answer">> => {
+    const found = readLinked(db, link, day);
+    if (!found) return refuse("", "This link does not lead to an order of ours.");
+    if ("says" in found) return refuse("", found.says);
+    const { order, document } = found;
+    const { faults } = answerWords(lookOf(document).language);
+    const mark = decimalMarkOf(localeIn(document));
+    const read = readSaid(v.all ? asOrdered(db, order) : v.lines, openQuantity(db), mark, faults);
+    if (!read.ok) return read;
+    const { id } = sql<{ id: number }>(db, "SELECT id FROM order_link WHERE link = ?").get(linkHash(link))!;
+    const kept = keepAnswer(
+      db,
+      order,
+      read.value,
+      {
+        way: "private link",
+        saidBy: v.by,
+        saidOn: day,
+        remark: v.remark,
+        person: null,
+        orderLink: id,
+        revision: v.revision,
+      },
+      { now, day },
+      faults,
+    );
+    if (!kept.ok) return kept;
+    const { answer, ...rest } = kept.value;
+    recordAudit(db, now, null, "order.answered", `order ${order}`, { answer, ...rest, by: v.by });
+    return done(rest);
+  });
+  return run.immediate();
+}
+
+const Written = Answer.omit({ by: true, revision: true }).extend({
+  order: OrderIdField,
+  revision: z.coerce.number().int().positive("Load the page again."),
+  way: z.enum(["phone", "e-mail", "in person"], "Say how they said it."),
+  saidBy: text(80, 2, "Say who of theirs said it."),
+  saidOn: DayField,
+});
+
+/** In the words of the house. */
+const { faults: FAULTS } = answerWords("en");
+
+/** The buyer writes down what a supplier said: by whom, how and when. */
+export function writeDownAnswer(desk: Desk, raw: unknown, mark: DecimalMark = "."): Done<Omit<KeptAnswer, "answer">> {
+  const input = checked(Written, raw);
+  if (!input.ok) return input;
+  const v = input.value;
+  return once(desk, "write orders", (tx) => {
+    if (v.saidOn > desk.day) return refuse("saidOn", "This day is still to come.");
+    const placed = sql<{ placed: string | null }>(tx.db, "SELECT placed FROM purchase_order WHERE id = ?").get(v.order);
+    if (placed?.placed && v.saidOn < dayOf(placed.placed))
+      return refuse("saidOn", "That is before the order was with them.");
+    const read = readSaid(v.all ? asOrdered(tx.db, v.order) : v.lines, openQuantity(tx.db), mark, FAULTS);
+    if (!read.ok) return read;
+    const { way, saidBy, saidOn, remark, revision } = v;
+    const kept = keepAnswer(
+      tx.db,
+      v.order,
+      read.value,
+      { way, saidBy, saidOn, remark, revision, person: desk.person.id, orderLink: null },
+      desk,
+      FAULTS,
+    );
+    if (!kept.ok) return kept;
+    const { answer, ...rest } = kept.value;
+    tx.record("order.answered", `order ${v.order}`, { answer, ...rest, way, saidBy, saidOn });
+    return done(rest);
+  });
+}
+
+const dayOf = (moment: string): Day => toDay(moment.slice(0, 10));

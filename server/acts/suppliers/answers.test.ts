@@ -1,0 +1,247 @@
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderId } from "../../../core/ids";
+import { DocumentColumn, readColumn } from "../../db/json-columns";
+import { sql } from "../../db/open";
+import { brokenTruths } from "../../queries/always-true";
+import { readNeeds, usualPlan } from "../../queries/needs/needs";
+import { readOrder } from "../../queries/orders/order";
+import { readSchedule } from "../../queries/orders/schedule";
+import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
+import { loadFile } from "../files/load-file";
+import { addLines } from "../orders/add-lines";
+import { closeShort } from "../orders/hold-order";
+import { endLink, makeLink } from "../orders/order-link";
+import { placeOrder } from "../orders/place-order";
+import { startOrder } from "../orders/start-order";
+import { submitOrder } from "../orders/submit-order";
+import { writeOrders } from "../orders/write-orders";
+import { receiveGoods } from "../receiving/receive-goods";
+import { saveRequisition, startRequisition, submitRequisition } from "../requisitions/raise-requisition";
+import { sign } from "../signoff/sign";
+import { answerByLink, writeDownAnswer } from "./answer-order";
+import { refuseAnswers, takeAnswers } from "./decide-answer";
+
+let h: TestHouse;
+beforeEach(() => {
+  h = testHouse();
+});
+afterEach(() => {
+  expect(brokenTruths(h.db)).toEqual([]);
+  h.close();
+});
+
+const NOW = { now: `${TODAY}T16:20:00.000Z`, day: TODAY };
+/** An order that the supplier has: 50 anodes at 18.40, wanted on 4 December, and 8 of oil at 600. */
+function placed(): { order: OrderId; anodes: number; link: string } {
+  const file = `order,supplier,store,item,quantity,required,price\nX-1,BAW,TQ,ANO,50,2026-12-04,18.40\n`;
+  must(loadFile(h.desk("osk"), "orders", Buffer.from(file), "."));
+  const { id } = sql<{ id: OrderId }>(h.db, "SELECT id FROM purchase_order WHERE brought = 'X-1'").get()!;
+  const link = must(makeLink(h.desk("ines"), { order: id })).link;
+  return { order: id, anodes: readOrder(h.db, id)!.lines[0]!.id, link };
+}
+const rows = (line: number) =>
+  readSchedule(h.db, line).map((s) => [s.quantity / 10_000, s.required, s.promised, s.closedShort / 10_000]);
+const waits = (order: OrderId) =>
+  sql<{ id: number }>(
+    h.db,
+    "SELECT w.id FROM answer_line w JOIN answer a ON a.id = w.answer WHERE a.purchase_order = ? AND w.state = 'waits'",
+  )
+    .all(order)
+    .map((w) => w.id);
+const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+const state = (order: OrderId) => stateOf(h.db, "purchase_order", order);
+const said = (line: number, parts: [string, string][], more: object = {}) => ({
+  revision: 1,
+  lines: [{ line, parts: parts.map(([quantity, day]) => ({ quantity, day })), ...more }],
+});
+const SPLIT: [string, string][] = [
+  ["30", "2026-12-04"],
+  ["20", "2026-12-31"],
+];
+
+describe("an answer by the private link", () => {
+  it("that confirms all is taken at once: each day is promised, and the order is confirmed", () => {
+    const { order, anodes, link } = placed();
+    expect(must(answerByLink(h.db, link, { revision: 1, all: true, by: "Elspeth" }, NOW))).toEqual({
+      asOrdered: [anodes],
+      wait: [],
+    });
+    expect(rows(anodes)).toEqual([[50, "2026-12-04", "2026-12-04", 0]]);
+    expect(state(order)).toBe("Confirmed");
+    expect(sql(h.db, "SELECT person, act FROM audit ORDER BY id DESC LIMIT 1").get()).toEqual({
+      person: null,
+      act: "order.answered",
+    });
+    expect(sql(h.db, "SELECT binding FROM purchase_order WHERE id = ?").get(order)).toEqual({ binding: 1 });
+  });
+
+  it("that splits a line changes nothing until it is taken; then both parts are promised, in a new version", () => {
+    const { order, anodes, link } = placed();
+    must(answerByLink(h.db, link, said(anodes, SPLIT), NOW));
+    expect(rows(anodes)).toEqual([[50, "2026-12-04", null, 0]]);
+    expect(state(order)).toBe("With supplier");
+    expect(must(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) })).revision).toBe(2);
+    expect(rows(anodes)).toEqual([
+      [30, "2026-12-04", "2026-12-04", 0],
+      [20, "2026-12-04", "2026-12-31", 0],
+    ]);
+    expect(state(order)).toBe("Confirmed");
+    const { document } = sql<{ document: string }>(
+      h.db,
+      "SELECT document FROM order_revision WHERE purchase_order = ? AND revision = 2",
+    ).get(order)!;
+    expect(readColumn(DocumentColumn, document).lines[0]!.instalments).toEqual([
+      { quantity: 300_000, required: "2026-12-04" },
+      { quantity: 200_000, required: "2026-12-31" },
+    ]);
+    expect(sql<{ quantity: number; day: string }>(h.db, "SELECT quantity, day FROM promise ORDER BY id").all()).toEqual(
+      [
+        { quantity: 300_000, day: "2026-12-04" },
+        { quantity: 200_000, day: "2026-12-31" },
+      ],
+    );
+  });
+
+  it("says another day of all with the day alone", () => {
+    const { order, anodes, link } = placed();
+    must(answerByLink(h.db, link, said(anodes, [["", "2026-12-11"]]), NOW));
+    must(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }));
+    expect(rows(anodes)).toEqual([[50, "2026-12-04", "2026-12-11", 0]]);
+  });
+
+  it("of fewer at another price makes the order smaller; of nothing closes the line", () => {
+    const { order, anodes, link } = placed();
+    must(answerByLink(h.db, link, said(anodes, [["40", "2026-12-04"]], { price: "18.25" }), NOW));
+    must(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }));
+    expect(readOrder(h.db, order)!.totals.net.minor).toBe(73_000);
+    must(answerByLink(h.db, link, { revision: 2, lines: [{ line: anodes, cannot: true }] }, NOW));
+    must(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }));
+    expect(rows(anodes)).toEqual([[40, "2026-12-04", "2026-12-04", 40]]);
+  });
+
+  it("replaces what they said before of the same line, and keeps it", () => {
+    const { order, anodes, link } = placed();
+    must(answerByLink(h.db, link, said(anodes, SPLIT), NOW));
+    const [first] = waits(order);
+    must(answerByLink(h.db, link, said(anodes, [["", "2026-12-07"]]), NOW));
+    expect(refusal(takeAnswers(h.desk("ines"), { ...at(order), lines: [first] }))[0]).toMatch(/decided meanwhile/);
+    must(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }));
+    expect(rows(anodes)).toEqual([[50, "2026-12-04", "2026-12-07", 0]]);
+    expect(sql(h.db, "SELECT state FROM answer_line WHERE id = ?").get(first)).toEqual({ state: "replaced" });
+  });
+
+  it("keeps what has come under its own promise", () => {
+    const { order, anodes, link } = placed();
+    must(answerByLink(h.db, link, { revision: 1, all: true }, NOW));
+    must(receiveGoods(h.desk("tobias"), { ...at(order), deliveryNote: "", lines: [{ line: anodes, counted: "10" }] }));
+    must(answerByLink(h.db, link, said(anodes, [["", "2026-12-20"]]), NOW));
+    must(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }));
+    expect(rows(anodes)).toEqual([
+      [10, "2026-12-04", "2026-12-04", 0],
+      [40, "2026-12-04", "2026-12-20", 0],
+    ]);
+  });
+
+  it.each<[string, (line: number) => object, RegExp]>([
+    ["of another version", (l) => ({ ...said(l, SPLIT), revision: 2 }), /speaks of version 2; version 1 holds/],
+    ["with a day that has passed", (l) => said(l, [["", "2026-11-01"]]), /has passed/],
+    ["with a day that does not exist", (l) => said(l, [["", "2026-02-31"]]), /a date that exists/],
+    ["below zero", (l) => said(l, [["-5", "2026-12-04"]]), /below zero/],
+    ["of far more than was ordered", (l) => said(l, [["101", "2026-12-04"]]), /more than twice/],
+    ["at a price below zero", (l) => said(l, [], { price: "-1" }), /below zero/],
+    ["of a line that is not theirs", () => said(987, SPLIT), /to come any more/],
+    ["of nothing", () => ({ revision: 1, lines: [] }), /says nothing/],
+    ["of one line twice", (l) => ({ revision: 1, lines: [{ line: l }, { line: l }] }), /twice/],
+  ])("%s is refused, and nothing of it is kept", (_, raw, says) => {
+    const { anodes, link } = placed();
+    expect(refusal(answerByLink(h.db, link, raw(anodes), NOW)).join()).toMatch(says);
+    expect(sql(h.db, "SELECT count(*) AS n FROM answer").get()).toEqual({ n: 0 });
+  });
+
+  it("comes too late once the link was ended or the order closed, and by no guessed link", () => {
+    const { order, link } = placed();
+    expect(refusal(answerByLink(h.db, "guessed", { revision: 1, all: true }, NOW))[0]).toMatch(/does not lead/);
+    must(closeShort(h.desk("ines"), { ...at(order), reason: "not wanted" }));
+    expect(refusal(answerByLink(h.db, link, { revision: 1, all: true }, NOW))[0]).toMatch(/any more/);
+    const { id } = sql<{ id: number }>(h.db, "SELECT id FROM order_link").get()!;
+    must(endLink(h.desk("ines"), { order, link: id }));
+    expect(refusal(answerByLink(h.db, link, { revision: 1, all: true }, NOW))[0]).toMatch(/has been ended/);
+  });
+});
+
+describe("an answer that the buyer writes down", () => {
+  it("says who said it, how and when, and is decided as any other", () => {
+    const { order, anodes } = placed();
+    const heard = { ...said(anodes, SPLIT), order, way: "phone", saidBy: "Elspeth", saidOn: TODAY };
+    expect(refusal(writeDownAnswer(h.desk("ines"), { ...heard, saidBy: "" }))[0]).toMatch(/saidBy: Say who/);
+    expect(refusal(writeDownAnswer(h.desk("ines"), { ...heard, saidOn: "2026-12-24" }))[0]).toMatch(/still to come/);
+    must(writeDownAnswer(h.desk("ines"), heard));
+    must(refuseAnswers(h.desk("ines"), { ...at(order), lines: waits(order), why: "The job cannot wait." }));
+    expect(rows(anodes)).toEqual([[50, "2026-12-04", null, 0]]);
+    expect([waits(order), state(order)]).toEqual([[], "With supplier"]);
+  });
+
+  it("is for those who write orders, and decided once, in the version that was looked at", () => {
+    const { order, anodes } = placed();
+    const heard = { ...said(anodes, SPLIT), order, way: "phone", saidBy: "Elspeth", saidOn: TODAY };
+    expect(refusal(writeDownAnswer(h.desk("joss"), heard))[0]).toMatch(/not/);
+    must(writeDownAnswer(h.desk("ines"), heard));
+    const lines = waits(order);
+    const old = at(order);
+    expect(refusal(takeAnswers(h.desk("joss"), { ...old, lines }))[0]).toMatch(/not/);
+    must(takeAnswers(h.desk("ines"), { ...old, lines }));
+    expect(refusal(takeAnswers(h.desk("ines"), { ...old, lines }))[0]).toMatch(/changed by somebody else/);
+    expect(refusal(refuseAnswers(h.desk("ines"), { ...at(order), lines, why: "No more." }))[0]).toMatch(/decided/);
+  });
+});
+
+describe("what was signed and what was asked for", () => {
+  const link = (order: OrderId) => must(makeLink(h.desk("ines"), { order })).link;
+  const firstLine = (order: OrderId) => readOrder(h.db, order)!.lines[0]!.id;
+
+  /** 100 anodes at 31.20, signed and placed. */
+  async function signed() {
+    const { order } = must(
+      startOrder(h.desk("ines"), { supplier: h.id("supplier", "BAW"), store: h.id("store", "TQ"), kind: "one-off" }),
+    );
+    must(addLines(h.desk("ines"), { ...at(order), add: [{ code: "ANO", quantity: "100", price: "31.20" }] }));
+    must(submitOrder(h.desk("ines"), at(order)));
+    must(sign(h.desk("maud"), { paper: "order", id: order, version: at(order).version }));
+    must(await placeOrder(h.desk("ines"), at(order)));
+    return { order, line: firstLine(order), link: link(order) };
+  }
+
+  it("holds: inside what may be added a dearer price is taken, beyond it nothing is", async () => {
+    const { order, line, link } = await signed();
+    must(answerByLink(h.db, link, said(line, [], { price: "40" }), NOW));
+    const before = readOrder(h.db, order)!;
+    expect(refusal(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }))[0]).toMatch(
+      /more than was signed/,
+    );
+    expect(readOrder(h.db, order)).toEqual(before);
+    must(answerByLink(h.db, link, said(line, [], { price: "31.50" }), NOW));
+    must(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }));
+    expect(readOrder(h.db, order)!.head.homeNet).toBe(315_000);
+  });
+
+  it("is asked for again where they cannot supply it, and its asker is told", async () => {
+    const requisition = must(startRequisition(h.desk("joss"))).requisition;
+    const asked = { item: h.id("item", "ANO"), words: "", quantity: "20", estimate: "" };
+    const paper = { requisition, version: 1, store: h.id("store", "TQ"), neededBy: "2026-12-20", reason: "Refit" };
+    must(saveRequisition(h.desk("joss"), { ...paper, lines: [asked] }));
+    must(submitRequisition(h.desk("joss"), { requisition, version: 2 }));
+    const need = () => readNeeds(h.db, usualPlan(TODAY)).find((n) => n.requisition?.id === requisition);
+    const { key } = need()!;
+    const [order] = must(writeOrders(h.desk("ines"), { picks: [{ need: key, quantity: "20" }] })).orders;
+    must(submitOrder(h.desk("ines"), at(order!)));
+    must(await placeOrder(h.desk("ines"), at(order!)));
+    expect(need()).toBeUndefined();
+    const cannot = { revision: 1, lines: [{ line: firstLine(order!), cannot: true }] };
+    must(answerByLink(h.db, link(order!), cannot, NOW));
+    must(takeAnswers(h.desk("ines"), { ...at(order!), lines: waits(order!) }));
+    expect(need()).toMatchObject({ key, wanted: 200_000 });
+    expect(
+      sql(h.db, "SELECT text FROM notice WHERE person = ? ORDER BY id DESC LIMIT 1").get(h.id("person", "joss")),
+    ).toMatchObject({ text: expect.stringMatching(/^Not coming: Hull anode/) });
+  });
+});

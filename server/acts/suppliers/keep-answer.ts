@@ -1,0 +1,119 @@
+import type { Day } from "../../../core/calendar/day";
+import type { OrderId, OrderLineId, PersonId } from "../../../core/ids";
+import { quantityText } from "../../../core/numbers/quantity";
+import { openOf, type Scheduled } from "../../../core/orders/schedule";
+import { answerDifferences, type SaidFault, saidFault } from "../../../core/suppliers/answer";
+import { count } from "../../../core/text";
+import type { AnswerFaults } from "../../../exchange/pdf/answer-words";
+import { type Db, madeId, sql } from "../../db/open";
+import { readSchedule } from "../../queries/orders/schedule";
+import { type Done, done, type Problem, refuse, refuseAll } from "../desk";
+import { tell } from "../notices";
+import { settleOrder } from "../orders/settle-order";
+import type { ReadLine } from "./answer-fields";
+import { keepPromises } from "./promises";
+
+/** How an answer came: from whom, when, and who wrote it down. */
+export interface HowSaid {
+  way: "private link" | "file" | "phone" | "e-mail" | "in person";
+  saidBy: string;
+  saidOn: Day;
+  remark: string;
+  /** Who wrote it down; null where they did so themselves. */
+  person: PersonId | null;
+  orderLink: number | null;
+  /** The version that it speaks of. */
+  revision: number;
+}
+
+interface Answerable {
+  id: OrderLineId;
+  position: number;
+  price: number | null;
+  discount: number;
+}
+
+/** What an answer came to: lines that were as ordered, and lines that wait for the buyer. */
+export interface KeptAnswer {
+  answer: number;
+  asOrdered: OrderLineId[];
+  wait: OrderLineId[];
+}
+
+const faultWords = (faults: AnswerFaults, fault: SaidFault, schedule: readonly Scheduled[]): string =>
+  fault === "tooMuch" ? faults.tooMuch(quantityText(schedule.reduce((a, s) => a + openOf(s), 0))) : faults[fault];
+
+/** The lines of an order of which something is still to come. */
+export const answerableLines = (db: Db, order: OrderId): Answerable[] =>
+  sql<Answerable>(
+    db,
+    "SELECT id, position, price, discount FROM order_line WHERE purchase_order = ? AND open = 1 ORDER BY position",
+  ).all(order);
+
+/**
+ * Keeps an answer to a placed order. What is as ordered is taken at once: there is nothing to decide. Everything else waits
+ * for the buyer, who is told, and changes nothing until then. What waited before of the same lines is replaced. Call inside
+ * the act's transaction, which writes the audit row.
+ */
+export function keepAnswer(
+  db: Db,
+  order: OrderId,
+  lines: readonly ReadLine[],
+  how: HowSaid,
+  { now, day }: { now: string; day: Day },
+  faults: AnswerFaults,
+): Done<KeptAnswer> {
+  const head = sql<{ stage: string; binding: number | null; writer: PersonId; number: string; supplier: string }>(
+    db,
+    "SELECT o.stage, o.binding, o.writer, o.number, s.name AS supplier FROM purchase_order o JOIN supplier s ON s.id = o.supplier WHERE o.id = ?",
+  ).get(order);
+  if (head?.stage !== "placed") return refuse("", faults.notWaiting);
+  if (head.binding !== how.revision) return refuse("", faults.version(how.revision, head.binding));
+  const known = new Map(answerableLines(db, order).map((l) => [l.id, l]));
+  const problems: Problem[] = [];
+  if (new Set(lines.map((l) => l.line)).size < lines.length) return refuse("", faults.twice);
+  const read = lines.flatMap(({ line, said }) => {
+    const of = known.get(line);
+    const standing = of && { schedule: readSchedule(db, line), price: of.price, discount: of.discount };
+    const fault = standing ? saidFault(standing, said, day) : "notOpen";
+    if (fault)
+      problems.push({ field: `line.${line}.parts`, says: faultWords(faults, fault, standing?.schedule ?? []) });
+    return standing && !fault ? [{ line, said, standing, differs: answerDifferences(standing, said).length > 0 }] : [];
+  });
+  if (problems.length) return refuseAll(problems);
+  if (read.length === 0) return refuse("", faults.empty);
+  const answer = madeId(
+    sql(
+      db,
+      `INSERT INTO answer (purchase_order, revision, way, said_by, said_on, at, person, order_link, remark)
+       VALUES (@order, @revision, @way, @saidBy, @saidOn, @now, @person, @orderLink, @remark)`,
+    ).run({ order, now, ...how }),
+  );
+  const add = sql(db, "INSERT INTO answer_line (answer, order_line, said, state, decided) VALUES (?, ?, ?, ?, ?)");
+  const replace = sql(
+    db,
+    "UPDATE answer_line SET state = 'replaced', decided = ? WHERE order_line = ? AND state = 'waits'",
+  );
+  const kept: KeptAnswer = { answer, asOrdered: [], wait: [] };
+  for (const { line, said, standing, differs } of read) {
+    replace.run(now, line);
+    add.run(answer, line, JSON.stringify(said), differs ? "waits" : "taken", differs ? null : now);
+    if (differs) kept.wait.push(line);
+    else {
+      keepPromises(db, line, standing.schedule, said.parts, answer, now);
+      kept.asOrdered.push(line);
+    }
+  }
+  settleOrder(db, order);
+  tell(
+    db,
+    now,
+    head.writer,
+    kept.wait.length
+      ? `${head.supplier} answered ${head.number}: ${count(kept.wait.length, "line")} to decide`
+      : `${head.supplier} confirmed ${count(kept.asOrdered.length, "line")} of ${head.number}`,
+    how.remark,
+    kept.wait.length ? `/answers?order=${order}` : `/orders/${order}`,
+  );
+  return done(kept);
+}

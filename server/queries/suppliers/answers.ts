@@ -1,0 +1,207 @@
+import { addDays, type Day, daysBetween } from "../../../core/calendar/day";
+import type { ItemId, OrderId, OrderLineId, StoreId, SupplierId } from "../../../core/ids";
+import { exchanged, money } from "../../../core/numbers/money";
+import { openOf, type Scheduled } from "../../../core/orders/schedule";
+import {
+  type AnswerDifference,
+  answerDifferences,
+  type SaidOfLine,
+  type SaidPart,
+  standingParts,
+} from "../../../core/suppliers/answer";
+import { chanceOf, knownDays } from "../../../core/suppliers/chance";
+import { readColumn, SaidColumn } from "../../db/json-columns";
+import { type Db, sql } from "../../db/open";
+import { theCompany } from "../company";
+import { orderName, worthOf } from "../orders/order";
+import { readSchedule } from "../orders/schedule";
+import { pastDays } from "./past-days";
+
+export type AnswerState = "waits" | "taken" | "refused" | "replaced";
+
+/** What was said of a line of an order, and what became of it. */
+export interface SaidBefore {
+  id: number;
+  line: OrderLineId;
+  position: number;
+  name: string;
+  unit: string;
+  said: SaidOfLine;
+  state: AnswerState;
+  decided: string | null;
+  decidedBy: string | null;
+  why: string;
+  way: string;
+  saidBy: string;
+  saidOn: Day;
+  at: string;
+  writtenBy: string | null;
+}
+
+/** The version of an order that holds, which answers speak of; 0 before it is placed. */
+export const bindingOf = (db: Db, order: OrderId): number =>
+  sql<{ revision: number }>(db, "SELECT coalesce(binding, 0) AS revision FROM purchase_order WHERE id = ?").get(order)
+    ?.revision ?? 0;
+
+/** All that was ever said of an order's lines, the newest first. */
+export const readSaid = (db: Db, order: OrderId): SaidBefore[] =>
+  sql<Omit<SaidBefore, "said"> & { said: string }>(
+    db,
+    `SELECT w.id, w.order_line AS line, l.position, coalesce(i.name, l.words) AS name, u.name AS unit, w.said, w.state, w.decided, d.name AS decidedBy, w.why,
+            a.way, a.said_by AS saidBy, a.said_on AS saidOn, a.at, p.name AS writtenBy
+     FROM answer a JOIN answer_line w ON w.answer = a.id JOIN order_line l ON l.id = w.order_line JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
+     LEFT JOIN person d ON d.id = w.decided_by LEFT JOIN person p ON p.id = a.person
+     WHERE a.purchase_order = ? ORDER BY a.id DESC, l.position`,
+  )
+    .all(order)
+    .map((r) => ({ ...r, said: readColumn(SaidColumn, r.said) }));
+
+interface Row {
+  id: number;
+  order: OrderId;
+  number: string | null;
+  version: number;
+  supplier: SupplierId;
+  supplierName: string;
+  storeName: string;
+  currency: string;
+  rate: number | null;
+  line: OrderLineId;
+  position: number;
+  item: ItemId | null;
+  store: StoreId;
+  name: string;
+  code: string | null;
+  unit: string;
+  quantity: number;
+  price: number | null;
+  standingDiscount: number;
+  discount: number;
+  limits: "quantity" | "value" | "both";
+  committedValue: number | null;
+  said: string;
+  way: string;
+  saidBy: string;
+  saidOn: Day;
+  at: string;
+  remark: string;
+  jobs: string | null;
+}
+
+/** An answer of which something is to be decided: a line, what they say of it, and what it comes to. */
+export interface OpenAnswer extends Omit<Row, "said" | "number" | "limits" | "committedValue" | "standingDiscount"> {
+  orderName: string;
+  said: SaidOfLine;
+  /** What is still to come of it as it stands. */
+  standing: SaidPart[];
+  differences: AnswerDifference[];
+  /** The last day on which some of it was asked for. */
+  wanted: Day;
+  /** The last day that they say; null where nothing comes. */
+  lastSaid: Day | null;
+  /** What the line is worth in the order's currency, minor units. */
+  netBefore: number;
+  netAfter: number;
+  /** By how much more (below zero: less) the line costs in home currency, net; null where no rate is known. */
+  costs: number | null;
+  /** Days, at most, by which some of it comes later than it stands. */
+  laterBy: number;
+  /** The chance that the last part is here by the day that was asked for, in hundredths of a percent; null where too little is known. */
+  chance: number | null;
+}
+
+const OPEN = `
+  SELECT w.id, o.id AS "order", o.number, o.version, o.supplier, s.name AS supplierName, t.name AS storeName, o.currency, o.rate,
+         l.id AS line, l.position, l.item, l.store, coalesce(i.name, l.words) AS name, i.code, u.name AS unit, l.quantity, l.price,
+         l.standing_discount AS standingDiscount, l.discount, l.limits, l.committed_value AS committedValue,
+         w.said, a.way, a.said_by AS saidBy, a.said_on AS saidOn, a.at, a.remark,
+         (SELECT group_concat(DISTINCT coalesce(j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel), r.number)) FROM need_tie n
+            LEFT JOIN job_demand d ON d.id = n.job_demand LEFT JOIN job j ON j.id = d.job
+            LEFT JOIN requisition_line q ON q.id = n.requisition_line LEFT JOIN requisition r ON r.id = q.requisition
+            WHERE n.order_line = l.id AND n.quantity > 0 AND (j.id IS NOT NULL OR r.id IS NOT NULL)) AS jobs
+  FROM answer_line w JOIN answer a ON a.id = w.answer JOIN order_line l ON l.id = w.order_line JOIN purchase_order o ON o.id = a.purchase_order
+  JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = l.store JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
+  WHERE w.state = 'waits' AND l.open = 1`;
+
+/**
+ * Every answer that waits, what costs most first: what somebody waits for longer stands above what only the shelf waits
+ * for, then comes what costs more, then what comes later.
+ */
+export function readOpenAnswers(db: Db, today: Day, order: OrderId | null = null): OpenAnswer[] {
+  const home = theCompany(db).currency;
+  const rows = order === null ? sql<Row>(db, OPEN).all() : sql<Row>(db, `${OPEN} AND o.id = ?`).all(order);
+  return rows.map((r) => openAnswer(db, r, today, home)).sort(costlier);
+}
+
+/** How many lines wait for a decision. */
+export const countOpenAnswers = (db: Db): number =>
+  sql<{ n: number }>(db, "SELECT count(*) AS n FROM answer_line WHERE state = 'waits'").get()!.n;
+
+const costlier = (a: OpenAnswer, b: OpenAnswer): number =>
+  Number(b.laterBy > 0 && b.jobs !== null) - Number(a.laterBy > 0 && a.jobs !== null) ||
+  (b.costs ?? 0) - (a.costs ?? 0) ||
+  b.laterBy - a.laterBy ||
+  a.id - b.id;
+
+function openAnswer(db: Db, row: Row, today: Day, home: string): OpenAnswer {
+  const { number, standingDiscount: standingRate, limits, committedValue, ...r } = row;
+  const said = readColumn(SaidColumn, r.said);
+  const schedule = readSchedule(db, r.line);
+  const differences = answerDifferences({ schedule, price: r.price, discount: r.discount }, said);
+  const worth = (price: number | null, discount: number, quantity: number) =>
+    worthOf(
+      { price, discount, quantity, standing: standingRate, limits, committedValue } as Parameters<typeof worthOf>[0],
+      r.currency,
+    ); // as the order's lines are read
+  const after = said.parts ? r.quantity - openSum(schedule) + sumOf(said.parts) : r.quantity;
+  const netBefore = worth(r.price, r.discount, r.quantity);
+  const netAfter = worth(said.price ?? r.price, said.discount ?? r.discount, after);
+  const more = netAfter - netBefore;
+  const moved = differences.find((d) => d.kind === "days");
+  return {
+    ...r,
+    orderName: orderName(r.order, number),
+    said,
+    standing: standingParts(schedule),
+    differences,
+    wanted: schedule
+      .map((s) => s.required)
+      .sort()
+      .at(-1)!,
+    lastSaid:
+      (said.parts ?? standingParts(schedule))
+        .map((p) => p.day)
+        .sort()
+        .at(-1) ?? null,
+    netBefore,
+    netAfter,
+    costs: r.rate === null ? null : exchanged(money(more, r.currency), r.rate, home).minor,
+    laterBy: moved?.kind === "days" ? Math.max(0, moved.by) : 0,
+    chance: chanceBy(db, r, said, schedule, today),
+  };
+}
+
+const openSum = (schedule: readonly Scheduled[]) => schedule.reduce((a, s) => a + openOf(s), 0);
+const sumOf = (parts: readonly SaidPart[]) => parts.reduce((a, p) => a + p.quantity, 0);
+
+/** How likely the last of what they say is here by the day that was asked for; that day has passed: within a week. */
+function chanceBy(
+  db: Db,
+  r: Omit<Row, "number" | "limits" | "committedValue" | "standingDiscount">,
+  said: SaidOfLine,
+  schedule: readonly Scheduled[],
+  today: Day,
+): number | null {
+  const known = knownDays(pastDays(db, r.supplier, r.item, today));
+  const last = (said.parts ?? standingParts(schedule))
+    .map((p) => p.day)
+    .sort()
+    .at(-1);
+  if (!known || !last) return null;
+  const asked = schedule
+    .map((s) => s.required)
+    .sort()
+    .at(-1)!;
+  const by = asked > today ? asked : addDays(today, 7);
+  return chanceOf(known.days, daysBetween(last, today), daysBetween(last, by)).basisPoints;
+}
