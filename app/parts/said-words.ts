@@ -13,7 +13,9 @@ export function differenceWords(d: AnswerDifference, w: Writing, unit: string): 
     case "quantity":
       return `${w.quantity(d.from)} → ${w.quantity(d.to)} ${unit}`;
     case "days": {
-      const when = d.by > 0 ? `${days(d.by)} later` : `${days(-d.by)} sooner`;
+      const upTo = d.parts > 1 ? "up to " : "";
+      const when = d.by > 0 ? `${upTo}${days(d.by)} later` : `${upTo}${days(-d.by)} sooner`;
+      if (d.parts > 1 && d.quantity >= d.of) return `in ${d.parts} parts, ${when}`;
       return d.quantity >= d.of ? when : `${w.quantity(d.quantity)} of ${w.quantity(d.of)} ${when}`;
     }
     case "price":

@@ -19,7 +19,7 @@ const STOPS: readonly (Stop & For)[] = [
     name: "With suppliers",
     href: "/with-suppliers",
     letter: "w",
-    also: ["/orders", "/blankets", "/budgets", "/marks", "/batches"],
+    also: ["/orders", "/answers", "/blankets", "/budgets", "/marks", "/batches"],
     any: ["see orders"],
   },
   { name: "Dock", href: "/dock", letter: "d", also: ["/receipts"], any: ["see dock"] },

@@ -35,7 +35,7 @@ export function DayRuler({ rows, wanted, title }: { rows: readonly RulerRow[]; w
       viewBox={`0 0 ${WIDTH} ${height}`}
       role="img"
       aria-label={`${title}. ${said}; wanted by ${w.day(wanted)}`}
-      className="w-full max-w-[760px] font-sans text-[11px]"
+      className="w-full max-w-[760px] min-w-[520px] font-sans text-[11px]"
     >
       {ticks.map((d) => (
         <text key={d} x={x(d)} y={12} fill="var(--color-ink-3)" className="font-mono text-[10px]">

@@ -68,6 +68,11 @@ describe("what nobody can mean", () => {
     expect(saidFault(line(...schedule), said(parts), TODAY)).toBe(says);
   });
 
+  it("and as it stands, where a day of it has passed", () => {
+    expect(saidFault(line(row(4, -2), row(4, 7)), AS_ORDERED, TODAY)).toBe("passed");
+    expect(saidFault(line(row(4, -2, { received: 4 }), row(4, 7)), AS_ORDERED, TODAY)).toBeNull();
+  });
+
   it("but twice as much, today, and nothing at all can be looked at", () => {
     expect(saidFault(line(row(8, 7)), said([{ quantity: 16, day: TODAY }]), TODAY)).toBeNull();
     expect(saidFault(line(row(8, 7)), said([]), TODAY)).toBeNull();

@@ -46,7 +46,8 @@ export type SaidFault = "notOpen" | "nothing" | "passed" | "sameDay" | "tooMuch"
 export function saidFault(line: StandingLine, said: SaidOfLine, today: Day): SaidFault | null {
   const open = sum(standingParts(line.schedule));
   if (open === 0) return "notOpen";
-  if (!said.parts) return null;
+  // As it stands, on a day that has passed, is no answer either.
+  if (!said.parts) return standingParts(line.schedule).some((p) => p.day < today) ? "passed" : null;
   if (said.parts.some((p) => p.quantity <= 0)) return "nothing";
   if (said.parts.some((p) => p.day < today)) return "passed";
   if (new Set(said.parts.map((p) => p.day)).size < said.parts.length) return "sameDay";

@@ -38,6 +38,7 @@ export function LinkAnswer({ found, today, zone }: { found: Linked; today: Day; 
   const [name, setName] = useState("");
   const [remark, setRemark] = useState("");
   const problems = fetcher.data && !fetcher.data.ok ? fetcher.data.problems : undefined;
+  const lineProblems = problems?.some((p) => p.field !== "") ?? false;
   const sent = fetcher.data?.ok === true && !busy;
   const send = (all: boolean) => {
     if (busy) return;
@@ -66,8 +67,8 @@ export function LinkAnswer({ found, today, zone }: { found: Linked; today: Day; 
       {open.length > 0 && (
         <div className="mt-3 flex flex-col gap-3">
           <Problems problems={problems} only={(p) => p.field === ""} />
-          {problems?.every((p) => p.field !== "") && <Problems problems={[{ field: "", says: words.faults.look }]} />}
-          {differs && (
+          {lineProblems && <Problems problems={[{ field: "", says: words.faults.look }]} />}
+          {(differs || lineProblems) && (
             <ol className="flex flex-col gap-3">
               {open.map((l) => (
                 <LineAnswer
@@ -104,7 +105,7 @@ export function LinkAnswer({ found, today, zone }: { found: Linked; today: Day; 
             </Field>
           </div>
           <div className="flex flex-wrap gap-2">
-            {differs ? (
+            {differs || lineProblems ? (
               <Button look="main" disabled={busy} onClick={() => send(false)}>
                 {busy ? words.sending : words.send}
               </Button>
@@ -153,6 +154,11 @@ function LineAnswer({
         <h3 className="font-bold">{of?.words ?? l.words}</h3>
         <p className="figure">{asks}</p>
       </div>
+      {entry === null && fault("parts") && (
+        <p className="text-xs font-semibold text-signal">
+          {showDay(of?.required ?? written.today, written.today, written.locale)}: {fault("parts")}
+        </p>
+      )}
       {entry === null ? (
         <p className="flex items-baseline gap-3 text-ink-2">
           {words.asOrdered}

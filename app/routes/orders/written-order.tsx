@@ -130,6 +130,7 @@ export function WrittenOrder({
           {head.state === "Cleared" && letter && (
             <WaitsToBePlaced post={post} head={head} letter={letter} problems={problems} />
           )}
+          <TheirAnswers sheet={sheet} line={here} answers={answers} mayWrite={mayWrite} />
           <OrderSums
             sheet={sheet}
             line={here}
@@ -138,7 +139,6 @@ export function WrittenOrder({
             writes={own ? waiting : null}
             opensLadders={opensLadders}
           />
-          <TheirAnswers sheet={sheet} line={here} answers={answers} mayWrite={mayWrite} />
           {sheet.receipts.length > 0 && <CountedIn receipts={sheet.receipts} />}
           <OrderPapers
             sheet={sheet}

@@ -1,6 +1,7 @@
 import { type RefObject, useState } from "react";
 import { Link } from "react-router";
 import type { OpenAnswer } from "../../../server/queries/suppliers/answers";
+import { ChancePart } from "../../parts/chance";
 import { differenceWords, partsWords } from "../../parts/said-words";
 import { Button } from "../../ui/button";
 import { SlipHead, SlipPart } from "../../ui/frame-parts";
@@ -81,6 +82,7 @@ export function AnswerSlip({
           </div>
         </dl>
       </SlipPart>
+      {a.chance && <ChancePart line={a.chance} />}
       {mayDecide && (
         <form
           className="flex flex-col gap-2"

@@ -90,7 +90,9 @@ export default function Answers() {
       head: "In time",
       align: "right",
       cell: (a) => (
-        <span className="figure">{a.chance === null ? "–" : w.percent(Math.round(a.chance / 100) * 100)}</span>
+        <span className="figure">
+          {a.chance?.chance ? w.percent(Math.round(a.chance.chance.basisPoints / 100) * 100) : "–"}
+        </span>
       ),
     },
   ];
@@ -178,7 +180,7 @@ export default function Answers() {
 function Difference({ answer: a }: { answer: OpenAnswer }) {
   const standing = a.standing.at(-1)?.day;
   return (
-    <section aria-label="The difference" className="border-t-2 border-ink px-4.5 py-3">
+    <section aria-label="The difference" className="overflow-x-auto border-t-2 border-ink px-4.5 py-3">
       <h2 className="mb-1 font-sans text-xs font-semibold tracking-normal text-ink-2">
         Line {a.position}, {a.name}
       </h2>

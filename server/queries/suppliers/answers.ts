@@ -1,4 +1,4 @@
-import { addDays, type Day, daysBetween } from "../../../core/calendar/day";
+import type { Day } from "../../../core/calendar/day";
 import type { ItemId, OrderId, OrderLineId, StoreId, SupplierId } from "../../../core/ids";
 import { exchanged, money } from "../../../core/numbers/money";
 import { openOf, type Scheduled } from "../../../core/orders/schedule";
@@ -9,13 +9,12 @@ import {
   type SaidPart,
   standingParts,
 } from "../../../core/suppliers/answer";
-import { chanceOf, knownDays } from "../../../core/suppliers/chance";
 import { readColumn, SaidColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { orderName, worthOf } from "../orders/order";
 import { readSchedule } from "../orders/schedule";
-import { pastDays } from "./past-days";
+import { type LineChance, lineChance } from "./chances";
 
 export type AnswerState = "waits" | "taken" | "refused" | "replaced";
 
@@ -106,8 +105,8 @@ export interface OpenAnswer extends Omit<Row, "said" | "number" | "limits" | "co
   costs: number | null;
   /** Days, at most, by which some of it comes later than it stands. */
   laterBy: number;
-  /** The chance that the last part is here by the day that was asked for, in hundredths of a percent; null where too little is known. */
-  chance: number | null;
+  /** How likely the last part is here by the day that was asked for; null where nothing comes. */
+  chance: LineChance | null;
 }
 
 const OPEN = `
@@ -124,8 +123,8 @@ const OPEN = `
   WHERE w.state = 'waits' AND l.open = 1`;
 
 /**
- * Every answer that waits, what costs most first: what somebody waits for longer stands above what only the shelf waits
- * for, then comes what costs more, then what comes later.
+ * Every answer that waits, what costs most first: what somebody goes without, then what somebody waits for longer, what does
+ * not come at all, what costs more, and what comes later.
  */
 export function readOpenAnswers(db: Db, today: Day, order: OrderId | null = null): OpenAnswer[] {
   const home = theCompany(db).currency;
@@ -137,11 +136,13 @@ export function readOpenAnswers(db: Db, today: Day, order: OrderId | null = null
 export const countOpenAnswers = (db: Db): number =>
   sql<{ n: number }>(db, "SELECT count(*) AS n FROM answer_line WHERE state = 'waits'").get()!.n;
 
+const weight = (a: OpenAnswer): number => {
+  const waits = a.jobs === null ? 0 : 2;
+  if (a.lastSaid === null) return waits + 1.5;
+  return a.laterBy > 0 && a.lastSaid > a.wanted ? waits : 0;
+};
 const costlier = (a: OpenAnswer, b: OpenAnswer): number =>
-  Number(b.laterBy > 0 && b.jobs !== null) - Number(a.laterBy > 0 && a.jobs !== null) ||
-  (b.costs ?? 0) - (a.costs ?? 0) ||
-  b.laterBy - a.laterBy ||
-  a.id - b.id;
+  weight(b) - weight(a) || (b.costs ?? 0) - (a.costs ?? 0) || b.laterBy - a.laterBy || a.id - b.id;
 
 function openAnswer(db: Db, row: Row, today: Day, home: string): OpenAnswer {
   const { number, standingDiscount: standingRate, limits, committedValue, ...r } = row;
@@ -187,21 +188,18 @@ const sumOf = (parts: readonly SaidPart[]) => parts.reduce((a, p) => a + p.quant
 /** How likely the last of what they say is here by the day that was asked for; that day has passed: within a week. */
 function chanceBy(
   db: Db,
-  r: Omit<Row, "number" | "limits" | "committedValue" | "standingDiscount">,
+  r: Pick<Row, "supplier" | "item">,
   said: SaidOfLine,
   schedule: readonly Scheduled[],
   today: Day,
-): number | null {
-  const known = knownDays(pastDays(db, r.supplier, r.item, today));
-  const last = (said.parts ?? standingParts(schedule))
+): LineChance | null {
+  const promised = (said.parts ?? standingParts(schedule))
     .map((p) => p.day)
     .sort()
     .at(-1);
-  if (!known || !last) return null;
   const asked = schedule
     .map((s) => s.required)
     .sort()
     .at(-1)!;
-  const by = asked > today ? asked : addDays(today, 7);
-  return chanceOf(known.days, daysBetween(last, today), daysBetween(last, by)).basisPoints;
+  return promised ? lineChance(db, r.supplier, r.item, { promised, asked }, today) : null;
 }

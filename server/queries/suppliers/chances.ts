@@ -1,4 +1,5 @@
 import { addDays, type Day, daysBetween, laterOf } from "../../../core/calendar/day";
+import type { ItemId, SupplierId } from "../../../core/ids";
 import { expectedOn, openOf } from "../../../core/orders/schedule";
 import { type Chance, chanceOf, knownDays } from "../../../core/suppliers/chance";
 import type { Db } from "../../db/open";
@@ -26,18 +27,28 @@ export function chancesOf(
     if (l.kind === "charge" || l.received + l.closedShort >= l.quantity) continue;
     const next = l.instalments.find((s) => openOf(s) > 0);
     const promised = next ? expectedOn(next) : l.due;
-    const asked = next?.required ?? l.required;
-    const by = asked > today ? asked : addDays(today, 7);
-    const known = knownDays(pastDays(db, head.supplier, l.item, today));
-    chances[l.id] = {
-      by,
-      promised,
-      chance: known && {
-        ...chanceOf(known.days, daysBetween(promised, today), daysBetween(promised, laterOf(by, today))),
-        of: known.of,
-        receipts: known.days.length,
-      },
-    };
+    chances[l.id] = lineChance(db, head.supplier, l.item, { promised, asked: next?.required ?? l.required }, today);
   }
   return chances;
+}
+
+/** How likely goods that are promised for a day are here by the day that was asked for; a week from today where it has passed. */
+export function lineChance(
+  db: Db,
+  supplier: SupplierId,
+  item: ItemId | null,
+  { promised, asked }: { promised: Day; asked: Day },
+  today: Day,
+): LineChance {
+  const by = asked > today ? asked : addDays(today, 7);
+  const known = knownDays(pastDays(db, supplier, item, today));
+  return {
+    by,
+    promised,
+    chance: known && {
+      ...chanceOf(known.days, daysBetween(promised, today), daysBetween(promised, laterOf(by, today))),
+      of: known.of,
+      receipts: known.days.length,
+    },
+  };
 }
