@@ -20,6 +20,7 @@ import { type Db, sql } from "../server/db/open";
 import { readNeeds, usualPlan } from "../server/queries/needs/needs";
 import { readInvitation } from "../server/queries/quotes/quotes";
 import { makeAgreements } from "./agreements";
+import { hearAnswers } from "./answers";
 import { insertOrder } from "./history";
 
 /** Puts work on every stop, by the same acts that people use, on the days before today. */
@@ -430,4 +431,5 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
   noteOpened(db, readInvitation(db, links[1]!, ago(2))!, `${ago(2)}T16:05:00.000Z`);
 
   await makeAgreements({ db, today, desk, must, idOf, item: (code) => items.get(code)! });
+  hearAnswers({ db, today, desk, must });
 }

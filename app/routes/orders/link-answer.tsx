@@ -4,7 +4,7 @@ import type { Day } from "../../../core/calendar/day";
 import { showDay, showMoment, showPrice, showQuantity } from "../../../core/numbers/format";
 import { type AnswerWords, answerWords } from "../../../exchange/pdf/answer-words";
 import { localeIn, lookOf, unitIn } from "../../../exchange/pdf/order-document";
-import type { Linked, OpenLine } from "../../../server/queries/orders/link";
+import type { AwaitedLine, Linked } from "../../../server/queries/orders/link";
 import type { SaidBefore } from "../../../server/queries/suppliers/answers";
 import { Button } from "../../ui/button";
 import { DateField } from "../../ui/day-entry";
@@ -134,7 +134,7 @@ function LineAnswer({
   onEntry,
   fault,
 }: {
-  line: OpenLine;
+  line: AwaitedLine;
   found: Linked;
   words: AnswerWords;
   written: { locale: string; today: Day };

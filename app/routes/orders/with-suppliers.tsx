@@ -1,7 +1,8 @@
 import { useMemo } from "react";
-import { useLoaderData, useNavigate, useSearchParams } from "react-router";
+import { Link, useLoaderData, useNavigate, useSearchParams } from "react-router";
 import { count } from "../../../core/text";
 import { type OrderRow, readWithSuppliers } from "../../../server/queries/orders/lists";
+import { countOpenAnswers } from "../../../server/queries/suppliers/answers";
 import { Button } from "../../ui/button";
 import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -14,23 +15,28 @@ import { page } from "../../web/page";
 import { OrderPages } from "./order-pages";
 import { OrderSlip } from "./order-slip";
 
-export const loader = page("see orders", ({ db, day }) => ({ rows: pack(readWithSuppliers(db, day)) }));
+export const loader = page("see orders", ({ db, day }) => ({
+  rows: pack(readWithSuppliers(db, day)),
+  answers: countOpenAnswers(db),
+}));
 export const shouldRevalidate = unlessOnlyLooking;
 
 type Row = OrderRow;
 const keyOf = (r: Row) => String(r.id);
-const CUTS = ["all", "place", "late", "part"] as const;
+const CUTS = ["all", "place", "silent", "late", "part"] as const;
 type Cut = (typeof CUTS)[number];
 const inCut: Record<Cut, (r: Row) => boolean> = {
   all: () => true,
   place: (r) => r.state === "Cleared",
+  silent: (r) => r.state === "With supplier" || r.state === "Confirmed in part",
   late: (r) => r.state !== "Cleared" && r.linesLate > 0,
   part: (r) => r.state === "Part in",
 };
 
 /** Orders cleared to be placed and all after, until everything is in. */
 export default function WithSuppliers() {
-  const rows = usePacked(useLoaderData<typeof loader>().rows);
+  const loaded = useLoaderData<typeof loader>();
+  const rows = usePacked(loaded.rows);
   const w = useWriting();
   const navigate = useNavigate();
   const [search, setSearch] = useSearchParams();
@@ -106,6 +112,7 @@ export default function WithSuppliers() {
               options={[
                 { value: "all", label: "All", count: of("all") },
                 { value: "place", label: "To be placed", count: of("place") },
+                { value: "silent", label: "Not confirmed", count: of("silent") },
                 { value: "late", label: "Overdue", count: of("late") },
                 { value: "part", label: "Part in", count: of("part") },
               ]}
@@ -148,6 +155,11 @@ export default function WithSuppliers() {
           <span>
             <b>{of("place")}</b> to be placed
           </span>
+          {loaded.answers > 0 && (
+            <Link className="font-semibold underline" to="/answers">
+              {count(loaded.answers, "answer")} to decide
+            </Link>
+          )}
           {of("late") > 0 && <span className="font-semibold text-signal">{of("late")} overdue</span>}
           <span>
             <b className="figure">{w.amount(shown.reduce((a, r) => a + r.homeNet, 0))}</b> before tax

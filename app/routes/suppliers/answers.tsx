@@ -34,6 +34,40 @@ export const action = actions("write orders", answerActs);
 
 const keyOf = (a: OpenAnswer) => String(a.id);
 
+const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<OpenAnswer>[] => [
+  {
+    key: "line",
+    head: "Line",
+    cell: (a) => <Named name={a.name} code={`line ${a.position} of ${a.orderName} · ${a.supplierName}`} />,
+  },
+  {
+    key: "says",
+    keep: 3,
+    head: "They say",
+    cell: (a) => <b>{a.differences.map((d) => differenceWords(d, w, a.unit)).join(" · ")}</b>,
+  },
+  {
+    key: "does",
+    keep: 2,
+    head: "What it does",
+    cell: (a) => {
+      const { says, waits } = doesWords(a, w);
+      return <span className={waits ? "font-semibold text-signal" : ""}>{says}</span>;
+    },
+  },
+  {
+    key: "chance",
+    keep: 1,
+    head: "In time",
+    align: "right",
+    cell: (a) => (
+      <span className="figure">
+        {a.chance?.chance ? w.percent(Math.round(a.chance.chance.basisPoints / 100) * 100) : "–"}
+      </span>
+    ),
+  },
+];
+
 /** What suppliers said that is not as it was ordered: each against what stands, to be taken or refused. */
 export default function Answers() {
   const { answers, all, mayDecide } = useLoaderData<typeof loader>();
@@ -63,39 +97,6 @@ export default function Answers() {
         ]
       : [],
   );
-  const columns: SheetColumn<OpenAnswer>[] = [
-    {
-      key: "line",
-      head: "Line",
-      cell: (a) => <Named name={a.name} code={`line ${a.position} of ${a.orderName} · ${a.supplierName}`} />,
-    },
-    {
-      key: "says",
-      keep: 3,
-      head: "They say",
-      cell: (a) => <b>{a.differences.map((d) => differenceWords(d, w, a.unit)).join(" · ")}</b>,
-    },
-    {
-      key: "does",
-      keep: 2,
-      head: "What it does",
-      cell: (a) => {
-        const { says, waits } = doesWords(a, w);
-        return <span className={waits ? "font-semibold text-signal" : ""}>{says}</span>;
-      },
-    },
-    {
-      key: "chance",
-      keep: 1,
-      head: "In time",
-      align: "right",
-      cell: (a) => (
-        <span className="figure">
-          {a.chance?.chance ? w.percent(Math.round(a.chance.chance.basisPoints / 100) * 100) : "–"}
-        </span>
-      ),
-    },
-  ];
   const refused = answer && !answer.ok ? answer.problems[0]?.says : undefined;
   const others = here ? answers.filter((a) => a.order === here.order) : [];
   return (
@@ -118,7 +119,7 @@ export default function Answers() {
           )}
           <Sheet
             label="Answers to decide"
-            columns={columns}
+            columns={columnsOf(w)}
             rows={answers}
             keyOf={keyOf}
             at={here ? keyOf(here) : null}

@@ -7,7 +7,7 @@ import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { closeSchedule } from "./keep-schedule";
 import { orderFor, WhichOrder } from "./order-for";
 import { settleOrder } from "./settle-order";
-import { giveBack } from "./ties";
+import { openNeedsAgain } from "./ties";
 
 const Hold = WhichOrder.extend({ reason: text(300, 3, "Say why, so that others know what it waits for.") });
 
@@ -61,7 +61,7 @@ export function closeShort(desk: Desk, raw: unknown): Done<{ state: string }> {
         const rest = l.quantity - l.received;
         if (rest <= 0) continue;
         closeSchedule(tx.db, l.id);
-        giveBack(tx.db, l.id, l.received, l.factor);
+        openNeedsAgain(tx.db, l.id, l.received, l.factor);
       }
     }
     sql(tx.db, "UPDATE purchase_order SET closed = ?, closed_why = ?, version = version + 1 WHERE id = ?").run(

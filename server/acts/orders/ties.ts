@@ -67,7 +67,7 @@ function openOf(db: Db, t: TieRow): number {
 }
 
 /** The needs behind a line keep what has come, in their order, and are open again for the rest. */
-export function giveBack(db: Db, line: OrderLineId, received: number, factor: number): void {
+export function openNeedsAgain(db: Db, line: OrderLineId, received: number, factor: number): void {
   let left: number = toStock(purchase(received), factorOf(factor));
   const ties = sql<{ at: number; quantity: number }>(
     db,

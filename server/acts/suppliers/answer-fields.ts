@@ -36,7 +36,7 @@ export interface ReadLine {
  * Reads what was typed of lines, with the decimal mark of whoever typed it; every fault at its field, such as
  * "line.17.parts.0.day". A part without a quantity is all that is `open` of its line, where it is the only one.
  */
-export function readSaid(
+export function readTyped(
   lines: readonly z.output<typeof SaidLineFields>[],
   openOf: (line: OrderLineId) => number | null,
   mark: DecimalMark,

@@ -13,7 +13,7 @@ import { readSchedule } from "../../queries/orders/schedule";
 import { linkHash } from "../../queries/quotes/quotes";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { DayField, OrderIdField, text } from "../fields";
-import { readSaid, SaidLineFields } from "./answer-fields";
+import { readTyped, SaidLineFields } from "./answer-fields";
 import { answerableLines, type KeptAnswer, keepAnswer } from "./keep-answer";
 
 const Lines = z.array(SaidLineFields).max(2000, "At most 2,000 lines.");
@@ -55,7 +55,7 @@ export function answerByLink(
     const { order, document } = found;
     const { faults } = answerWords(lookOf(document).language);
     const mark = decimalMarkOf(localeIn(document));
-    const read = readSaid(v.all ? asOrdered(db, order) : v.lines, openQuantity(db), mark, faults);
+    const read = readTyped(v.all ? asOrdered(db, order) : v.lines, openQuantity(db), mark, faults);
     if (!read.ok) return read;
     const { id } = sql<{ id: number }>(db, "SELECT id FROM order_link WHERE link = ?").get(linkHash(link))!;
     const kept = keepAnswer(
@@ -103,7 +103,7 @@ export function writeDownAnswer(desk: Desk, raw: unknown, mark: DecimalMark = ".
     const placed = sql<{ placed: string | null }>(tx.db, "SELECT placed FROM purchase_order WHERE id = ?").get(v.order);
     if (placed?.placed && v.saidOn < dayOf(placed.placed))
       return refuse("saidOn", "That is before the order was with them.");
-    const read = readSaid(v.all ? asOrdered(tx.db, v.order) : v.lines, openQuantity(tx.db), mark, FAULTS);
+    const read = readTyped(v.all ? asOrdered(tx.db, v.order) : v.lines, openQuantity(tx.db), mark, FAULTS);
     if (!read.ok) return read;
     const { way, saidBy, saidOn, remark, revision } = v;
     const kept = keepAnswer(

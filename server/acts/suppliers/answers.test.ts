@@ -62,12 +62,14 @@ const SPLIT: [string, string][] = [
 describe("an answer by the private link", () => {
   it("that confirms all is taken at once: each day is promised, and the order is confirmed", () => {
     const { order, anodes, link } = placed();
+    sql(h.db, "INSERT INTO mark (name, event) VALUES ('Sure', 'confirmed')").run();
     expect(must(answerByLink(h.db, link, { revision: 1, all: true, by: "Elspeth" }, NOW))).toEqual({
       asOrdered: [anodes],
       wait: [],
     });
     expect(rows(anodes)).toEqual([[50, "2026-12-04", "2026-12-04", 0]]);
     expect(state(order)).toBe("Confirmed");
+    expect(sql(h.db, "SELECT count(*) AS n FROM order_mark WHERE purchase_order = ?").get(order)).toEqual({ n: 1 });
     expect(sql(h.db, "SELECT person, act FROM audit ORDER BY id DESC LIMIT 1").get()).toEqual({
       person: null,
       act: "order.answered",

@@ -14,10 +14,11 @@ import { checked, type Desk, type Done, done, once, refuse, stale } from "../des
 import { Id, text } from "../fields";
 import { retire, servedBy, tellFollowers } from "../notices";
 import { bindRevision } from "../orders/bind-revision";
+import { markEvent } from "../orders/marks";
 import { WhichOrder } from "../orders/order-for";
 import { keepTotals } from "../orders/price-order";
 import { settleOrder } from "../orders/settle-order";
-import { giveBack, refitTies } from "../orders/ties";
+import { openNeedsAgain, refitTies } from "../orders/ties";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { keepPromises } from "./promises";
 
@@ -81,6 +82,7 @@ export function takeAnswers(desk: Desk, raw: unknown): Done<{ version: number; r
       );
     settleRequisitionsOf(tx.db, order);
     const state = settleOrder(tx.db, order);
+    if (state === "Confirmed") markEvent(tx.db, desk.now, order, "confirmed");
     const sheet = readOrder(tx.db, order)!;
     const revision = bindRevision(tx.db, desk, order, documentOf(tx.db, agreedSheet(sheet), desk.day));
     sql(tx.db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(order);
@@ -112,7 +114,7 @@ function takeLine(db: Db, desk: Desk, line: OrderLine, { said, answer }: Waiting
       `instead: ${said.instead}`,
       line.id,
     );
-  if (said.parts?.length === 0) giveBack(db, line.id, line.received, line.factor);
+  if (said.parts?.length === 0) openNeedsAgain(db, line.id, line.received, line.factor);
   else if (whole !== line.quantity) refitTies(db, line.id);
 }
 

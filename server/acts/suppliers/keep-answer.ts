@@ -9,6 +9,7 @@ import { type Db, madeId, sql } from "../../db/open";
 import { readSchedule } from "../../queries/orders/schedule";
 import { type Done, done, type Problem, refuse, refuseAll } from "../desk";
 import { tell } from "../notices";
+import { markEvent } from "../orders/marks";
 import { settleOrder } from "../orders/settle-order";
 import type { ReadLine } from "./answer-fields";
 import { keepPromises } from "./promises";
@@ -104,7 +105,7 @@ export function keepAnswer(
       kept.asOrdered.push(line);
     }
   }
-  settleOrder(db, order);
+  if (settleOrder(db, order) === "Confirmed" && kept.asOrdered.length > 0) markEvent(db, now, order, "confirmed");
   tell(
     db,
     now,

@@ -23,7 +23,7 @@ export const readLinks = (db: Db, order: OrderId): OrderLink[] =>
   ).all(order);
 
 /** A line of which something is still to come: how much, in purchase units. */
-export interface OpenLine {
+export interface AwaitedLine {
   line: OrderLineId;
   words: string;
   open: number;
@@ -34,7 +34,7 @@ export interface Linked {
   /** The version that the document is of. */
   revision: number;
   /** What its supplier can answer to. */
-  open: OpenLine[];
+  open: AwaitedLine[];
   /** What they said before, the newest first. */
   said: SaidBefore[];
   /** Files that were sent with it. */
@@ -65,7 +65,7 @@ export function readLinked(db: Db, link: string, day: Day): Linked | { says: str
     db,
     "SELECT id, name FROM order_file WHERE purchase_order = ? AND sent = 1 ORDER BY id",
   ).all(row.order);
-  const open = sql<OpenLine>(
+  const open = sql<AwaitedLine>(
     db,
     "SELECT id AS line, words, quantity - received - closed_short AS open FROM order_line WHERE purchase_order = ? AND open = 1 ORDER BY position",
   ).all(row.stage === "placed" ? row.order : null);

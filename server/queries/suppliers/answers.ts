@@ -1,6 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import type { ItemId, OrderId, OrderLineId, StoreId, SupplierId } from "../../../core/ids";
-import { exchanged, money } from "../../../core/numbers/money";
+import { exchanged, money, unitPrice } from "../../../core/numbers/money";
+import { purchase } from "../../../core/numbers/quantity";
 import { openOf, type Scheduled } from "../../../core/orders/schedule";
 import {
   type AnswerDifference,
@@ -132,6 +133,17 @@ export function readOpenAnswers(db: Db, today: Day, order: OrderId | null = null
   return rows.map((r) => openAnswer(db, r, today, home)).sort(costlier);
 }
 
+/** Orders of which something that was said is to be decided, the one that waits longest first. */
+export const ordersAnswered = (
+  db: Db,
+): { order: OrderId; number: string; supplier: string; lines: number; required: Day }[] =>
+  sql<{ order: OrderId; number: string; supplier: string; lines: number; required: Day }>(
+    db,
+    `SELECT o.id AS "order", o.number, s.name AS supplier, count(*) AS lines, o.required
+     FROM answer_line w JOIN answer a ON a.id = w.answer JOIN purchase_order o ON o.id = a.purchase_order JOIN supplier s ON s.id = o.supplier
+     WHERE w.state = 'waits' AND o.stage = 'placed' GROUP BY o.id ORDER BY min(a.id)`,
+  ).all();
+
 /** How many lines wait for a decision. */
 export const countOpenAnswers = (db: Db): number =>
   sql<{ n: number }>(db, "SELECT count(*) AS n FROM answer_line WHERE state = 'waits'").get()!.n;
@@ -151,9 +163,16 @@ function openAnswer(db: Db, row: Row, today: Day, home: string): OpenAnswer {
   const differences = answerDifferences({ schedule, price: r.price, discount: r.discount }, said);
   const worth = (price: number | null, discount: number, quantity: number) =>
     worthOf(
-      { price, discount, quantity, standing: standingRate, limits, committedValue } as Parameters<typeof worthOf>[0],
+      {
+        price: price === null ? null : unitPrice(price),
+        discount,
+        quantity: purchase(quantity),
+        standing: standingRate,
+        limits,
+        committedValue,
+      },
       r.currency,
-    ); // as the order's lines are read
+    );
   const after = said.parts ? r.quantity - openSum(schedule) + sumOf(said.parts) : r.quantity;
   const netBefore = worth(r.price, r.discount, r.quantity);
   const netAfter = worth(said.price ?? r.price, said.discount ?? r.discount, after);

@@ -17,6 +17,7 @@ import { remember } from "../remember";
 import { readRequisitions } from "../requisitions/requisition";
 import { readWaitingSignatures } from "../signoff/waiting";
 import { readTransfers } from "../stock/transfers";
+import { ordersAnswered } from "../suppliers/answers";
 
 export interface Notice {
   id: number;
@@ -173,6 +174,19 @@ function buyerWaits(db: Db, plan: PlanFor, forYou: Waiting[], withOthers: Waitin
       figure: { minor: o.net, currency: o.currency },
       stop: "Bench",
       href: `/orders/${o.id}`,
+    });
+  }
+  for (const a of ordersAnswered(db)) {
+    forYou.push({
+      key: `answer/${a.order}`,
+      cost: "an order stands still",
+      by: a.required,
+      title: `${a.supplier} answered ${a.number}`,
+      detail: `${count(a.lines, "line")} not as ordered`,
+      ifItStays: "they do not know whether we agree",
+      doing: "take or refuse",
+      stop: "With suppliers",
+      href: `/answers?order=${a.order}`,
     });
   }
   for (const o of readWithSuppliers(db, today)) {
