@@ -54,7 +54,7 @@ export function hearAnswers({ db, today, desk, must }: Tools): void {
       remark: "The second heat is cast in December.",
     };
   });
-  byLink("CGG", "06:55", (l) => ({ price: priceText(Math.round(l.price / 10_000) * 10_400) }));
+  byLink("CGG", "07:45", (l) => ({ price: priceText(Math.round(l.price / 10_000) * 10_400) }));
   const { order, revision, who, lines } = orderOf("OSD");
   must(
     writeDownAnswer(desk("ines", today, "08:30"), {

@@ -44,6 +44,8 @@ export interface AnswerFaults {
   version: (theirs: number, ours: number | null) => string;
   twice: string;
   empty: string;
+  already: string;
+  tooMany: string;
 }
 
 const en: AnswerWords = {
@@ -90,6 +92,8 @@ const en: AnswerWords = {
       `This speaks of version ${theirs}; version ${ours ?? "–"} holds now. Look at that one first.`,
     twice: "A line stands here twice.",
     empty: "This says nothing of any line.",
+    already: "We have this answer already.",
+    tooMany: "You have answered very often today. Please call us.",
   },
 };
 
@@ -137,6 +141,8 @@ const de: AnswerWords = {
       `Das betrifft Fassung ${theirs}; jetzt gilt Fassung ${ours ?? "–"}. Bitte zuerst diese ansehen.`,
     twice: "Eine Position steht hier zweimal.",
     empty: "Das sagt zu keiner Position etwas.",
+    already: "Diese Antwort haben wir schon.",
+    tooMany: "Sie haben heute sehr oft geantwortet. Bitte rufen Sie uns an.",
   },
 };
 
@@ -184,6 +190,8 @@ const fr: AnswerWords = {
       `Cela concerne la version ${theirs} ; la version ${ours ?? "–"} vaut maintenant. Regardez-la d’abord.`,
     twice: "Une ligne figure ici deux fois.",
     empty: "Cela ne dit rien d’aucune ligne.",
+    already: "Nous avons déjà cette réponse.",
+    tooMany: "Vous avez répondu très souvent aujourd’hui. Appelez-nous.",
   },
 };
 
@@ -230,6 +238,8 @@ const nl: AnswerWords = {
     version: (theirs, ours) => `Dit gaat over versie ${theirs}; nu geldt versie ${ours ?? "–"}. Bekijk die eerst.`,
     twice: "Een regel staat hier tweemaal.",
     empty: "Dit zegt niets over een regel.",
+    already: "Dit antwoord hebben wij al.",
+    tooMany: "U hebt vandaag heel vaak geantwoord. Bel ons.",
   },
 };
 

@@ -11,6 +11,7 @@ import { type Db, sql } from "../../db/open";
 import { readLinked } from "../../queries/orders/link";
 import { readSchedule } from "../../queries/orders/schedule";
 import { linkHash } from "../../queries/quotes/quotes";
+import { keepCommitments } from "../budgets/keep-commitments";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { DayField, OrderIdField, text } from "../fields";
 import { readTyped, SaidLineFields } from "./answer-fields";
@@ -20,6 +21,9 @@ const Lines = z.array(SaidLineFields).max(2000, "At most 2,000 lines.");
 
 const openQuantity = (db: Db) => (line: OrderLineId) =>
   readSchedule(db, line).reduce((a, s) => a + openOf(s), 0) || null;
+
+/** Whoever holds a link may answer so often of one order on one day. */
+const MOST_A_DAY = 50;
 
 /** All that is open is as ordered. */
 const asOrdered = (db: Db, order: OrderId) =>
@@ -57,6 +61,11 @@ export function answerByLink(
     const mark = decimalMarkOf(localeIn(document));
     const read = readTyped(v.all ? asOrdered(db, order) : v.lines, openQuantity(db), mark, faults);
     if (!read.ok) return read;
+    const { sent } = sql<{ sent: number }>(
+      db,
+      "SELECT count(*) AS sent FROM answer WHERE purchase_order = ? AND said_on = ? AND person IS NULL",
+    ).get(order, day)!;
+    if (sent >= MOST_A_DAY) return refuse("", faults.tooMany);
     const { id } = sql<{ id: number }>(db, "SELECT id FROM order_link WHERE link = ?").get(linkHash(link))!;
     const kept = keepAnswer(
       db,
@@ -75,6 +84,7 @@ export function answerByLink(
       faults,
     );
     if (!kept.ok) return kept;
+    keepCommitments(db);
     const { answer, ...rest } = kept.value;
     recordAudit(db, now, null, "order.answered", `order ${order}`, { answer, ...rest, by: v.by });
     return done(rest);

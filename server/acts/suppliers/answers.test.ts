@@ -77,6 +77,25 @@ describe("an answer by the private link", () => {
     expect(sql(h.db, "SELECT binding FROM purchase_order WHERE id = ?").get(order)).toEqual({ binding: 1 });
   });
 
+  it("that says once more what was promised is no news, but as ordered after another wish is", () => {
+    const { order, anodes, link } = placed();
+    must(answerByLink(h.db, link, { revision: 1, all: true }, NOW));
+    expect(refusal(answerByLink(h.db, link, { revision: 1, all: true }, NOW))).toEqual([
+      "We have this answer already.",
+    ]);
+    must(answerByLink(h.db, link, said(anodes, SPLIT), NOW));
+    must(answerByLink(h.db, link, { revision: 1, all: true }, NOW));
+    expect(waits(order)).toEqual([]);
+    expect(rows(anodes)).toEqual([[50, "2026-12-04", "2026-12-04", 0]]);
+  });
+
+  it("may come so often on one day, and no more", () => {
+    const { anodes, link } = placed();
+    const day = (i: number): [string, string][] => [["", `2026-12-${String(5 + (i % 20)).padStart(2, "0")}`]];
+    for (let i = 0; i < 50; i++) must(answerByLink(h.db, link, said(anodes, day(i)), NOW));
+    expect(refusal(answerByLink(h.db, link, said(anodes, day(0)), NOW))[0]).toMatch(/very often/);
+  });
+
   it("that splits a line changes nothing until it is taken; then both parts are promised, in a new version", () => {
     const { order, anodes, link } = placed();
     must(answerByLink(h.db, link, said(anodes, SPLIT), NOW));

@@ -32,6 +32,8 @@ interface Answerable {
   position: number;
   price: number | null;
   discount: number;
+  /** Their word on it was taken, and nothing that they said of it since waits. */
+  settled: 0 | 1;
 }
 
 /** What an answer came to: lines that were as ordered, and lines that wait for the buyer. */
@@ -44,11 +46,15 @@ export interface KeptAnswer {
 const faultWords = (faults: AnswerFaults, fault: SaidFault, schedule: readonly Scheduled[]): string =>
   fault === "tooMuch" ? faults.tooMuch(quantityText(schedule.reduce((a, s) => a + openOf(s), 0))) : faults[fault];
 
+const isUnpromised = (s: Scheduled) => openOf(s) > 0 && s.promised === null;
+
 /** The lines of an order of which something is still to come. */
 export const answerableLines = (db: Db, order: OrderId): Answerable[] =>
   sql<Answerable>(
     db,
-    "SELECT id, position, price, discount FROM order_line WHERE purchase_order = ? AND open = 1 ORDER BY position",
+    `SELECT id, position, price, discount,
+            answered IS NOT NULL AND NOT EXISTS (SELECT 1 FROM answer_line w WHERE w.order_line = l.id AND w.state = 'waits') AS settled
+     FROM order_line l WHERE purchase_order = ? AND open = 1 ORDER BY position`,
   ).all(order);
 
 /**
@@ -83,6 +89,9 @@ export function keepAnswer(
   });
   if (problems.length) return refuseAll(problems);
   if (read.length === 0) return refuse("", faults.empty);
+  // What was promised already, and is said once more as it stands, is no news.
+  const news = read.filter((r) => r.differs || !known.get(r.line)!.settled || r.standing.schedule.some(isUnpromised));
+  if (news.length === 0) return refuse("", faults.already);
   const answer = madeId(
     sql(
       db,
@@ -96,7 +105,7 @@ export function keepAnswer(
     "UPDATE answer_line SET state = 'replaced', decided = ? WHERE order_line = ? AND state = 'waits'",
   );
   const kept: KeptAnswer = { answer, asOrdered: [], wait: [] };
-  for (const { line, said, standing, differs } of read) {
+  for (const { line, said, standing, differs } of news) {
     replace.run(now, line);
     add.run(answer, line, JSON.stringify(said), differs ? "waits" : "taken", differs ? null : now);
     if (differs) kept.wait.push(line);

@@ -19,3 +19,13 @@ export const readSchedules = (db: Db, order: OrderId): IterableIterator<Schedule
     db,
     `${ROW} JOIN order_line l ON l.id = s.order_line WHERE l.purchase_order = ? ORDER BY s.order_line, s.position`,
   ).iterate(order);
+
+/** The schedules of these lines, of whichever orders, with the line of each row. */
+export const readSchedulesOfLines = (
+  db: Db,
+  lines: readonly OrderLineId[],
+): IterableIterator<Scheduled & { line: OrderLineId }> =>
+  sql<Scheduled & { line: OrderLineId }>(
+    db,
+    `${ROW} WHERE s.order_line IN (SELECT value FROM json_each(?)) ORDER BY s.order_line, s.position`,
+  ).iterate(JSON.stringify(lines));

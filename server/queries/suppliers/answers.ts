@@ -14,7 +14,7 @@ import { readColumn, SaidColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { orderName, worthOf } from "../orders/order";
-import { readSchedule } from "../orders/schedule";
+import { readSchedulesOfLines } from "../orders/schedule";
 import { type LineChance, lineChance } from "./chances";
 
 export type AnswerState = "waits" | "taken" | "refused" | "replaced";
@@ -130,7 +130,8 @@ const OPEN = `
 export function readOpenAnswers(db: Db, today: Day, order: OrderId | null = null): OpenAnswer[] {
   const home = theCompany(db).currency;
   const rows = order === null ? sql<Row>(db, OPEN).all() : sql<Row>(db, `${OPEN} AND o.id = ?`).all(order);
-  return rows.map((r) => openAnswer(db, r, today, home)).sort(costlier);
+  const schedules = schedulesOf(db, rows);
+  return rows.map((r) => openAnswer(db, r, schedules.get(r.line)!, today, home)).sort(costlier);
 }
 
 /** Orders of which something that was said is to be decided, the one that waits longest first. */
@@ -156,10 +157,16 @@ const weight = (a: OpenAnswer): number => {
 const costlier = (a: OpenAnswer, b: OpenAnswer): number =>
   weight(b) - weight(a) || (b.costs ?? 0) - (a.costs ?? 0) || b.laterBy - a.laterBy || a.id - b.id;
 
-function openAnswer(db: Db, row: Row, today: Day, home: string): OpenAnswer {
+/** The schedules of their lines, read at once. */
+function schedulesOf(db: Db, rows: readonly Row[]): Map<number, Scheduled[]> {
+  const by = new Map<number, Scheduled[]>(rows.map((r) => [r.line, []]));
+  for (const { line, ...s } of readSchedulesOfLines(db, [...by.keys()])) by.get(line)!.push(s);
+  return by;
+}
+
+function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day, home: string): OpenAnswer {
   const { number, standingDiscount: standingRate, limits, committedValue, ...r } = row;
   const said = readColumn(SaidColumn, r.said);
-  const schedule = readSchedule(db, r.line);
   const differences = answerDifferences({ schedule, price: r.price, discount: r.discount }, said);
   const worth = (price: number | null, discount: number, quantity: number) =>
     worthOf(
