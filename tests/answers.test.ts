@@ -74,6 +74,16 @@ describe("a supplier's private link", () => {
     await supplier.getByText("This is not a number.").waitFor();
     await supplier.getByText("Say on which day").waitFor();
     await accessible(supplier, "an answer that is marked where it is wrong");
+    // What is typed outlives the page.
+    await supplier.reload();
+    await expect
+      .poll(() =>
+        supplier
+          .getByLabel(/^How many/)
+          .last()
+          .inputValue(),
+      )
+      .toBe("one");
     await supplier
       .getByLabel(/^How many/)
       .last()

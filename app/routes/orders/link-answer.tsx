@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { useFetcher } from "react-router";
 import type { Day } from "../../../core/calendar/day";
 import { showDay, showMoment, showPrice, showQuantity } from "../../../core/numbers/format";
@@ -9,6 +9,7 @@ import type { SaidBefore } from "../../../server/queries/suppliers/answers";
 import { Button } from "../../ui/button";
 import { DateField } from "../../ui/day-entry";
 import { Field, Problems, problemAt } from "../../ui/field";
+import { readLocal, writeLocal } from "../../ui/local-draft";
 
 interface Part {
   quantity: string;
@@ -34,12 +35,21 @@ export function LinkAnswer({ found, today, zone }: { found: Linked; today: Day; 
   const fetcher = useFetcher<Answer>();
   const busy = fetcher.state !== "idle";
   const [differs, setDiffers] = useState(false);
-  const [entries, setEntries] = useState<Record<number, Entry>>({});
+  const { entries, setEntries, forget } = useKeptEntries(`wharf.answer.${found.order}.${revision}`, () =>
+    setDiffers(true),
+  );
   const [name, setName] = useState("");
   const [remark, setRemark] = useState("");
   const problems = fetcher.data && !fetcher.data.ok ? fetcher.data.problems : undefined;
   const lineProblems = problems?.some((p) => p.field !== "") ?? false;
   const sent = fetcher.data?.ok === true && !busy;
+  const answered = fetcher.data;
+  // What was sent is theirs to see above: nothing of it is typed any more.
+  useEffect(() => {
+    if (!answered?.ok) return;
+    forget();
+    setDiffers(false);
+  }, [answered, forget]);
   const send = (all: boolean) => {
     if (busy) return;
     const lines = open.map((l) => ({ line: l.line, ...(entries[l.line] ?? {}) }));
@@ -53,7 +63,6 @@ export function LinkAnswer({ found, today, zone }: { found: Linked; today: Day; 
       },
       { method: "post" },
     );
-    if (all) setDiffers(false);
   };
   return (
     <section aria-label={words.title} className="mt-6 border-t-2 border-ink pt-4">
@@ -122,6 +131,31 @@ export function LinkAnswer({ found, today, zone }: { found: Linked; today: Day; 
       )}
     </section>
   );
+}
+
+/** What is typed of the lines, kept by the browser until it is sent; `onRestored` where something was left from before. */
+function useKeptEntries(name: string, onRestored: () => void) {
+  const [entries, setNow] = useState<Record<number, Entry>>({});
+  const restored = useRef(onRestored);
+  restored.current = onRestored;
+  // The server knows nothing of it: it is there once the page listens.
+  useEffect(() => {
+    const left = readLocal<Record<number, Entry>>(name);
+    if (!left || Object.keys(left).length === 0) return;
+    setNow(left);
+    restored.current();
+  }, [name]);
+  const setEntries = (change: (before: Record<number, Entry>) => Record<number, Entry>) =>
+    setNow((before) => {
+      const next = change(before);
+      writeLocal(name, next);
+      return next;
+    });
+  const forget = useCallback(() => {
+    writeLocal(name, null);
+    setNow({});
+  }, [name]);
+  return { entries, setEntries, forget };
 }
 
 /** One line: as ordered, or what is to be different. */

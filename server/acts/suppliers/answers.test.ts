@@ -83,6 +83,7 @@ describe("an answer by the private link", () => {
     expect(refusal(answerByLink(h.db, link, { revision: 1, all: true }, NOW))).toEqual([
       "We have this answer already.",
     ]);
+    must(answerByLink(h.db, link, { revision: 1, all: true, remark: "Two pallets." }, NOW));
     must(answerByLink(h.db, link, said(anodes, SPLIT), NOW));
     must(answerByLink(h.db, link, { revision: 1, all: true }, NOW));
     expect(waits(order)).toEqual([]);

@@ -89,8 +89,15 @@ export function keepAnswer(
   });
   if (problems.length) return refuseAll(problems);
   if (read.length === 0) return refuse("", faults.empty);
-  // What was promised already, and is said once more as it stands, is no news.
-  const news = read.filter((r) => r.differs || !known.get(r.line)!.settled || r.standing.schedule.some(isUnpromised));
+  // What was promised already, and is said once more as it stands without a word besides, is no news.
+  const news = read.filter(
+    (r) =>
+      r.differs ||
+      !known.get(r.line)!.settled ||
+      r.standing.schedule.some(isUnpromised) ||
+      r.said.remark !== "" ||
+      how.remark !== "",
+  );
   if (news.length === 0) return refuse("", faults.already);
   const answer = madeId(
     sql(
