@@ -52,6 +52,9 @@ export const expectedOn = (s: Scheduled): Day => s.promised ?? s.required;
 /** What is still to come of it. */
 export const openOf = (s: Scheduled): number => Math.max(0, s.quantity - s.received - s.closedShort);
 
+/** What is still to come of all of them. */
+export const openOfAll = (rows: readonly Scheduled[]): number => rows.reduce((a, s) => a + openOf(s), 0);
+
 /**
  * How much of what came meets which row: the earliest due first; what is beyond all of them is the last one's. One
  * figure for each row, in the order given, which come to `came`.

@@ -3,7 +3,15 @@ import { describe, expect, it } from "vitest";
 import { addDays, toDay } from "../calendar/day";
 import { unitPrice } from "../numbers/money";
 import type { Scheduled } from "../orders/schedule";
-import { answerDifferences, type SaidOfLine, type SaidPart, saidFault, standingParts, takenSchedule } from "./answer";
+import {
+  answerDifferences,
+  partsLeft,
+  type SaidOfLine,
+  type SaidPart,
+  saidFault,
+  standingParts,
+  takenSchedule,
+} from "./answer";
 
 const TODAY = toDay("2026-11-27");
 const day = (n: number) => addDays(TODAY, n);
@@ -148,6 +156,18 @@ describe("a schedule after an answer was taken", () => {
       }),
       { numRuns: 2_000 },
     );
+  });
+
+  it("goods that come before it is taken are the earliest of what they said, and nothing is ordered beside it", () => {
+    const parts = [
+      { quantity: 20, day: day(34) },
+      { quantity: 30, day: day(7) },
+    ];
+    expect(partsLeft(parts, 0)).toEqual([parts[1], parts[0]]);
+    expect(partsLeft(parts, 35)).toEqual([{ quantity: 15, day: day(34) }]);
+    expect(partsLeft(parts, 50)).toEqual([]);
+    const after = takenSchedule([row(50, 7, { received: 35 })], partsLeft(parts, 35));
+    expect(all(after)).toBe(50);
   });
 
   it("taken once more as it stands, is as ordered", () => {

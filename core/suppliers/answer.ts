@@ -1,6 +1,6 @@
 import { type Day, daysBetween } from "../calendar/day";
 import type { BasisPoints, UnitPrice } from "../numbers/money";
-import { expectedOn, openOf, type Scheduled } from "../orders/schedule";
+import { expectedOn, openOf, openOfAll, type Scheduled } from "../orders/schedule";
 
 /** A part of a line as its supplier says it: so much, on this day. Purchase units. */
 export interface SaidPart {
@@ -44,7 +44,7 @@ export type SaidFault = "notOpen" | "nothing" | "passed" | "sameDay" | "tooMuch"
 
 /** Why nobody can have meant this; null where it can be looked at. */
 export function saidFault(line: StandingLine, said: SaidOfLine, today: Day): SaidFault | null {
-  const open = sum(standingParts(line.schedule));
+  const open = openOfAll(line.schedule);
   if (open === 0) return "notOpen";
   // As it stands, on a day that has passed, is no answer either.
   if (!said.parts) return standingParts(line.schedule).some((p) => p.day < today) ? "passed" : null;
@@ -112,6 +112,16 @@ function* matched<A extends { quantity: number }, B extends { quantity: number }
     if (left === 0) left = as[++i]?.quantity ?? 0;
     if (room === 0) room = bs[++j]?.quantity ?? 0;
   }
+}
+
+/** What is left of what they said once so much has come since: the earliest of it. */
+export function partsLeft(parts: readonly SaidPart[], came: number): SaidPart[] {
+  let left = came;
+  return [...parts].sort(byDay).flatMap((p) => {
+    const part = Math.min(left, p.quantity);
+    left -= part;
+    return p.quantity > part ? [{ ...p, quantity: p.quantity - part }] : [];
+  });
 }
 
 /** A row of a schedule after an answer was taken. */

@@ -2,7 +2,7 @@ import { useRef } from "react";
 import { Link, useActionData, useLoaderData, useSearchParams, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { type OpenAnswer, readOpenAnswers } from "../../../server/queries/suppliers/answers";
+import { countOpenAnswers, type OpenAnswer, readOpenAnswers } from "../../../server/queries/suppliers/answers";
 import { differenceWords } from "../../parts/said-words";
 import { Button } from "../../ui/button";
 import { DayRuler } from "../../ui/day-ruler";
@@ -14,18 +14,17 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
 import { useBusy } from "../../ui/use-busy";
-import { actions, page } from "../../web/page";
+import { actions, idOf, page } from "../../web/page";
 import { OrderPages } from "../orders/order-pages";
 import type { AnswerWord } from "./answer-acts";
 import { answerActs } from "./answer-acts";
 import { AnswerSlip, doesWords } from "./answer-slip";
 
 export const loader = page("see orders", ({ db, day, url, person }) => {
-  const order = Number(url.searchParams.get("order"));
-  const all = readOpenAnswers(db, day);
+  const of = url.searchParams.get("order");
   return {
-    answers: Number.isSafeInteger(order) && order > 0 ? all.filter((a) => a.order === order) : all,
-    all: all.length,
+    answers: readOpenAnswers(db, day, of === null ? null : idOf(of)),
+    all: countOpenAnswers(db),
     mayDecide: may(person.roles, "write orders"),
   };
 });

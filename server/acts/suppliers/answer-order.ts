@@ -3,7 +3,7 @@ import { type Day, toDay } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId } from "../../../core/ids";
 import type { DecimalMark } from "../../../core/numbers/decimal";
 import { decimalMarkOf } from "../../../core/numbers/format";
-import { openOf } from "../../../core/orders/schedule";
+import { openOfAll } from "../../../core/orders/schedule";
 import { answerWords } from "../../../exchange/pdf/answer-words";
 import { localeIn, lookOf } from "../../../exchange/pdf/order-document";
 import { recordAudit } from "../../db/audit";
@@ -19,8 +19,7 @@ import { answerableLines, type KeptAnswer, keepAnswer } from "./keep-answer";
 
 const Lines = z.array(SaidLineFields).max(2000, "At most 2,000 lines.");
 
-const openQuantity = (db: Db) => (line: OrderLineId) =>
-  readSchedule(db, line).reduce((a, s) => a + openOf(s), 0) || null;
+const openQuantity = (db: Db) => (line: OrderLineId) => openOfAll(readSchedule(db, line)) || null;
 
 /** Whoever holds a link may answer so often of one order on one day. */
 const MOST_A_DAY = 50;
@@ -92,9 +91,8 @@ export function answerByLink(
   return run.immediate();
 }
 
-const Written = Answer.omit({ by: true, revision: true }).extend({
+const Written = Answer.omit({ by: true }).extend({
   order: OrderIdField,
-  revision: z.coerce.number().int().positive("Load the page again."),
   way: z.enum(["phone", "e-mail", "in person"], "Say how they said it."),
   saidBy: text(80, 2, "Say who of theirs said it."),
   saidOn: DayField,

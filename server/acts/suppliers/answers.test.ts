@@ -6,6 +6,7 @@ import { brokenTruths } from "../../queries/always-true";
 import { readNeeds, usualPlan } from "../../queries/needs/needs";
 import { readOrder } from "../../queries/orders/order";
 import { readSchedule } from "../../queries/orders/schedule";
+import { countOpenAnswers, ordersAnswered, readOpenAnswers, readSaid } from "../../queries/suppliers/answers";
 import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
 import { loadFile } from "../files/load-file";
 import { addLines } from "../orders/add-lines";
@@ -31,7 +32,7 @@ afterEach(() => {
 });
 
 const NOW = { now: `${TODAY}T16:20:00.000Z`, day: TODAY };
-/** An order that the supplier has: 50 anodes at 18.40, wanted on 4 December, and 8 of oil at 600. */
+/** An order that the supplier has: 50 anodes at 18.40, wanted on 4 December. */
 function placed(): { order: OrderId; anodes: number; link: string } {
   const file = `order,supplier,store,item,quantity,required,price\nX-1,BAW,TQ,ANO,50,2026-12-04,18.40\n`;
   must(loadFile(h.desk("osk"), "orders", Buffer.from(file), "."));
@@ -164,6 +165,25 @@ describe("an answer by the private link", () => {
     ]);
   });
 
+  it("that waits while goods come is taken for what is left of it, and orders nothing more", () => {
+    const { order, anodes, link } = placed();
+    must(answerByLink(h.db, link, said(anodes, SPLIT), NOW));
+    must(receiveGoods(h.desk("tobias"), { ...at(order), deliveryNote: "", lines: [{ line: anodes, counted: "35" }] }));
+    must(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }));
+    expect(rows(anodes)).toEqual([
+      [35, "2026-12-04", null, 0],
+      [15, "2026-12-04", "2026-12-31", 0],
+    ]);
+  });
+
+  it("waits for nobody once all has come", () => {
+    const { order, anodes, link } = placed();
+    must(answerByLink(h.db, link, said(anodes, SPLIT), NOW));
+    expect([countOpenAnswers(h.db), ordersAnswered(h.db).length]).toEqual([1, 1]);
+    must(receiveGoods(h.desk("tobias"), { ...at(order), deliveryNote: "", lines: [{ line: anodes, counted: "50" }] }));
+    expect([countOpenAnswers(h.db), ordersAnswered(h.db), readOpenAnswers(h.db, TODAY)]).toEqual([0, [], []]);
+  });
+
   it.each<[string, (line: number) => object, RegExp]>([
     ["of another version", (l) => ({ ...said(l, SPLIT), revision: 2 }), /speaks of version 2; version 1 holds/],
     ["with a day that has passed", (l) => said(l, [["", "2026-11-01"]]), /has passed/],
@@ -198,9 +218,15 @@ describe("an answer that the buyer writes down", () => {
     expect(refusal(writeDownAnswer(h.desk("ines"), { ...heard, saidBy: "" }))[0]).toMatch(/saidBy: Say who/);
     expect(refusal(writeDownAnswer(h.desk("ines"), { ...heard, saidOn: "2026-12-24" }))[0]).toMatch(/still to come/);
     must(writeDownAnswer(h.desk("ines"), heard));
+    const told = () =>
+      sql(h.db, "SELECT count(*) AS n FROM notice WHERE href = ? AND read IS NULL").get(`/answers?order=${order}`);
+    expect([readSaid(h.db, order)[0], told()]).toMatchObject([
+      { way: "phone", saidBy: "Elspeth", saidOn: TODAY, writtenBy: "Ines", state: "waits" },
+      { n: 1 },
+    ]);
     must(refuseAnswers(h.desk("ines"), { ...at(order), lines: waits(order), why: "The job cannot wait." }));
     expect(rows(anodes)).toEqual([[50, "2026-12-04", null, 0]]);
-    expect([waits(order), state(order)]).toEqual([[], "With supplier"]);
+    expect([waits(order), state(order), told()]).toEqual([[], "With supplier", { n: 0 }]);
   });
 
   it("is for those who write orders, and decided once, in the version that was looked at", () => {

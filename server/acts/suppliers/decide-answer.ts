@@ -1,8 +1,9 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
-import type { OrderLineId } from "../../../core/ids";
+import type { OrderId, OrderLineId } from "../../../core/ids";
 import { showDay } from "../../../core/numbers/format";
-import type { SaidOfLine } from "../../../core/suppliers/answer";
+import { openOfAll } from "../../../core/orders/schedule";
+import { partsLeft, type SaidOfLine } from "../../../core/suppliers/answer";
 import { readColumn, SaidColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { documentOf } from "../../queries/orders/document";
@@ -10,6 +11,7 @@ import { type OrderHead, type OrderLine, readOrder, readOrderHead, readOrderLine
 import { readSchedule } from "../../queries/orders/schedule";
 import { outgrown } from "../../queries/signoff/route";
 import { agreedSheet } from "../../queries/suppliers/agreed";
+import { countOpenAnswers } from "../../queries/suppliers/answers";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { Id, text } from "../fields";
 import { retire, servedBy, tellFollowers } from "../notices";
@@ -29,6 +31,8 @@ interface Waiting {
   id: number;
   answer: number;
   line: OrderLineId;
+  /** What was still to come of the line when they said it. */
+  open: number;
   said: SaidOfLine;
   by: string;
 }
@@ -45,7 +49,7 @@ function waitingOf(
     return refuse("", `${head.name} is ${head.state.toLowerCase()}: nothing of it is to be decided.`);
   const rows = sql<Omit<Waiting, "said"> & { said: string }>(
     db,
-    `SELECT w.id, w.answer, w.order_line AS line, w.said, a.said_by AS by FROM answer_line w JOIN answer a ON a.id = w.answer
+    `SELECT w.id, w.answer, w.order_line AS line, w.open, w.said, a.said_by AS by FROM answer_line w JOIN answer a ON a.id = w.answer
      WHERE a.purchase_order = ? AND w.state = 'waits' AND w.id IN (SELECT value FROM json_each(?)) ORDER BY w.id`,
   ).all(order, JSON.stringify(lines));
   if (rows.length < new Set(lines).size)
@@ -53,10 +57,12 @@ function waitingOf(
   return done({ head, waiting: rows.map((r) => ({ ...r, said: readColumn(SaidColumn, r.said) })) });
 }
 
-const decide = (db: Db, desk: Desk, waiting: readonly Waiting[], state: "taken" | "refused", why: string) => {
+/** Keeps what was decided; once nothing of the order is left to decide, nobody is asked to any more. */
+function decide(db: Db, desk: Desk, order: OrderId, waiting: readonly Waiting[], state: "taken" | "refused", why = "") {
   const set = sql(db, "UPDATE answer_line SET state = ?, decided = ?, decided_by = ?, why = ? WHERE id = ?");
   for (const w of waiting) set.run(state, desk.now, desk.person.id, why, w.id);
-};
+  if (countOpenAnswers(db, order) === 0) retire(db, desk.now, `/answers?order=${order}`);
+}
 
 /**
  * Takes what a supplier said of lines: days and parts become their promises, quantities and prices the order's own. What was
@@ -72,7 +78,7 @@ export function takeAnswers(desk: Desk, raw: unknown): Done<{ version: number; r
     const { head, waiting } = found.value;
     const lines = new Map(readOrderLines(tx.db, order, head.currency).map((l) => [l.id, l]));
     for (const w of waiting) takeLine(tx.db, desk, lines.get(w.line)!, w);
-    decide(tx.db, desk, waiting, "taken", "");
+    decide(tx.db, desk, order, waiting, "taken");
     const after = readOrderLines(tx.db, order, head.currency);
     keepTotals(tx.db, head, after, desk.day, head.rate);
     if (outgrown(tx.db, order, desk.day))
@@ -86,7 +92,6 @@ export function takeAnswers(desk: Desk, raw: unknown): Done<{ version: number; r
     const sheet = readOrder(tx.db, order)!;
     const revision = bindRevision(tx.db, desk, order, documentOf(tx.db, agreedSheet(sheet), desk.day));
     sql(tx.db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(order);
-    retire(tx.db, desk.now, `/answers?order=${order}`);
     tellAskers(tx.db, desk, head, sheet.lines, waiting);
     tx.record("order.answer-taken", `order ${order}`, {
       number: head.number,
@@ -99,9 +104,10 @@ export function takeAnswers(desk: Desk, raw: unknown): Done<{ version: number; r
 }
 
 /** One line as they said it. */
-function takeLine(db: Db, desk: Desk, line: OrderLine, { said, answer }: Waiting): void {
+function takeLine(db: Db, desk: Desk, line: OrderLine, { said, open, answer }: Waiting): void {
   const schedule = readSchedule(db, line.id);
-  const whole = keepPromises(db, line.id, schedule, said.parts, answer, desk.now);
+  const parts = said.parts && partsLeft(said.parts, open - openOfAll(schedule));
+  const whole = keepPromises(db, line.id, schedule, parts, answer, desk.now);
   if (said.price !== null && said.price !== line.price)
     sql(db, "UPDATE order_line SET price = ?, price_source = ? WHERE id = ?").run(
       said.price,
@@ -114,7 +120,7 @@ function takeLine(db: Db, desk: Desk, line: OrderLine, { said, answer }: Waiting
       `instead: ${said.instead}`,
       line.id,
     );
-  if (said.parts?.length === 0) openNeedsAgain(db, line.id, line.received, line.factor);
+  if (parts?.length === 0) openNeedsAgain(db, line.id, line.received, line.factor);
   else if (whole !== line.quantity) refitTies(db, line.id);
 }
 
@@ -154,7 +160,7 @@ export function refuseAnswers(desk: Desk, raw: unknown): Done<{ version: number 
     const found = waitingOf(tx.db, input.value);
     if (!found.ok) return found;
     const { head, waiting } = found.value;
-    decide(tx.db, desk, waiting, "refused", why);
+    decide(tx.db, desk, order, waiting, "refused", why);
     sql(tx.db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(order);
     tx.record("order.answer-refused", `order ${order}`, {
       number: head.number,

@@ -1,7 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId, PersonId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
-import { openOf, type Scheduled } from "../../../core/orders/schedule";
+import { openOf, openOfAll, type Scheduled } from "../../../core/orders/schedule";
 import { answerDifferences, type SaidFault, saidFault } from "../../../core/suppliers/answer";
 import { count } from "../../../core/text";
 import type { AnswerFaults } from "../../../exchange/pdf/answer-words";
@@ -44,7 +44,7 @@ export interface KeptAnswer {
 }
 
 const faultWords = (faults: AnswerFaults, fault: SaidFault, schedule: readonly Scheduled[]): string =>
-  fault === "tooMuch" ? faults.tooMuch(quantityText(schedule.reduce((a, s) => a + openOf(s), 0))) : faults[fault];
+  fault === "tooMuch" ? faults.tooMuch(quantityText(openOfAll(schedule))) : faults[fault];
 
 const isUnpromised = (s: Scheduled) => openOf(s) > 0 && s.promised === null;
 
@@ -106,7 +106,10 @@ export function keepAnswer(
        VALUES (@order, @revision, @way, @saidBy, @saidOn, @now, @person, @orderLink, @remark)`,
     ).run({ order, now, ...how }),
   );
-  const add = sql(db, "INSERT INTO answer_line (answer, order_line, said, state, decided) VALUES (?, ?, ?, ?, ?)");
+  const add = sql(
+    db,
+    "INSERT INTO answer_line (answer, order_line, open, said, state, decided) VALUES (?, ?, ?, ?, ?, ?)",
+  );
   const replace = sql(
     db,
     "UPDATE answer_line SET state = 'replaced', decided = ? WHERE order_line = ? AND state = 'waits'",
@@ -114,7 +117,14 @@ export function keepAnswer(
   const kept: KeptAnswer = { answer, asOrdered: [], wait: [] };
   for (const { line, said, standing, differs } of news) {
     replace.run(now, line);
-    add.run(answer, line, JSON.stringify(said), differs ? "waits" : "taken", differs ? null : now);
+    add.run(
+      answer,
+      line,
+      openOfAll(standing.schedule),
+      JSON.stringify(said),
+      differs ? "waits" : "taken",
+      differs ? null : now,
+    );
     if (differs) kept.wait.push(line);
     else {
       keepPromises(db, line, standing.schedule, said.parts, answer, now);

@@ -19,6 +19,7 @@ CREATE TABLE answer_line (
   id INTEGER PRIMARY KEY,
   answer INTEGER NOT NULL REFERENCES answer (id),
   order_line INTEGER NOT NULL REFERENCES order_line (id),
+  open INTEGER NOT NULL CHECK (open > 0), -- of which it speaks: what was still to come then, in purchase units
   said TEXT NOT NULL, -- JSON of core/suppliers/answer.ts
   state TEXT NOT NULL DEFAULT 'waits' CHECK (state IN ('waits', 'taken', 'refused', 'replaced')),
   decided TEXT, -- when
@@ -30,7 +31,7 @@ CREATE TABLE answer_line (
 CREATE INDEX answer_line_waits ON answer_line (order_line) WHERE state = 'waits';
 CREATE INDEX answer_line_of ON answer_line (order_line, id);
 CREATE TRIGGER answer_line_kept BEFORE DELETE ON answer_line BEGIN SELECT raise(ABORT, 'answers are never deleted'); END;
-CREATE TRIGGER answer_line_stays BEFORE UPDATE OF answer, order_line, said ON answer_line BEGIN SELECT raise(ABORT, 'answers are never changed'); END;
+CREATE TRIGGER answer_line_stays BEFORE UPDATE OF answer, order_line, open, said ON answer_line BEGIN SELECT raise(ABORT, 'answers are never changed'); END;
 CREATE TRIGGER answer_line_decided BEFORE UPDATE ON answer_line WHEN old.state <> 'waits' BEGIN SELECT raise(ABORT, 'an answer is decided once'); END;
 
 -- The last one of a line’s part stands in its schedule; none is ever forgotten.

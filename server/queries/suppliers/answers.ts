@@ -2,10 +2,11 @@ import type { Day } from "../../../core/calendar/day";
 import type { ItemId, OrderId, OrderLineId, StoreId, SupplierId } from "../../../core/ids";
 import { exchanged, money, unitPrice } from "../../../core/numbers/money";
 import { purchase } from "../../../core/numbers/quantity";
-import { openOf, type Scheduled } from "../../../core/orders/schedule";
+import { openOfAll, type Scheduled } from "../../../core/orders/schedule";
 import {
   type AnswerDifference,
   answerDifferences,
+  partsLeft,
   type SaidOfLine,
   type SaidPart,
   standingParts,
@@ -79,6 +80,8 @@ interface Row {
   discount: number;
   limits: "quantity" | "value" | "both";
   committedValue: number | null;
+  /** What was still to come of it when they said it. */
+  open: number;
   said: string;
   way: string;
   saidBy: string;
@@ -110,18 +113,21 @@ export interface OpenAnswer extends Omit<Row, "said" | "number" | "limits" | "co
   chance: LineChance | null;
 }
 
+/** What is to be decided: nobody decides on what has come meanwhile, or on an order that was closed. */
+const UNDECIDED = "w.state = 'waits' AND l.open = 1 AND o.stage = 'placed'";
+
 const OPEN = `
   SELECT w.id, o.id AS "order", o.number, o.version, o.supplier, s.name AS supplierName, t.name AS storeName, o.currency, o.rate,
          l.id AS line, l.position, l.item, l.store, coalesce(i.name, l.words) AS name, i.code, u.name AS unit, l.quantity, l.price,
          l.standing_discount AS standingDiscount, l.discount, l.limits, l.committed_value AS committedValue,
-         w.said, a.way, a.said_by AS saidBy, a.said_on AS saidOn, a.at, a.remark,
+         w.open, w.said, a.way, a.said_by AS saidBy, a.said_on AS saidOn, a.at, a.remark,
          (SELECT group_concat(DISTINCT coalesce(j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel), r.number)) FROM need_tie n
             LEFT JOIN job_demand d ON d.id = n.job_demand LEFT JOIN job j ON j.id = d.job
             LEFT JOIN requisition_line q ON q.id = n.requisition_line LEFT JOIN requisition r ON r.id = q.requisition
             WHERE n.order_line = l.id AND n.quantity > 0 AND (j.id IS NOT NULL OR r.id IS NOT NULL)) AS jobs
   FROM answer_line w JOIN answer a ON a.id = w.answer JOIN order_line l ON l.id = w.order_line JOIN purchase_order o ON o.id = a.purchase_order
   JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = l.store JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
-  WHERE w.state = 'waits' AND l.open = 1`;
+  WHERE ${UNDECIDED}`;
 
 /**
  * Every answer that waits, what costs most first: what somebody goes without, then what somebody waits for longer, what does
@@ -141,13 +147,18 @@ export const ordersAnswered = (
   sql<{ order: OrderId; number: string; supplier: string; lines: number; required: Day }>(
     db,
     `SELECT o.id AS "order", o.number, s.name AS supplier, count(*) AS lines, o.required
-     FROM answer_line w JOIN answer a ON a.id = w.answer JOIN purchase_order o ON o.id = a.purchase_order JOIN supplier s ON s.id = o.supplier
-     WHERE w.state = 'waits' AND o.stage = 'placed' GROUP BY o.id ORDER BY min(a.id)`,
+     FROM answer_line w JOIN answer a ON a.id = w.answer JOIN order_line l ON l.id = w.order_line
+     JOIN purchase_order o ON o.id = a.purchase_order JOIN supplier s ON s.id = o.supplier
+     WHERE ${UNDECIDED} GROUP BY o.id ORDER BY min(a.id)`,
   ).all();
 
-/** How many lines wait for a decision. */
-export const countOpenAnswers = (db: Db): number =>
-  sql<{ n: number }>(db, "SELECT count(*) AS n FROM answer_line WHERE state = 'waits'").get()!.n;
+/** How many lines wait for a decision, of one order or of all. */
+export const countOpenAnswers = (db: Db, order: OrderId | null = null): number =>
+  sql<{ n: number }>(
+    db,
+    `SELECT count(*) AS n FROM answer_line w JOIN order_line l ON l.id = w.order_line JOIN purchase_order o ON o.id = l.purchase_order
+     WHERE ${UNDECIDED} AND (@order IS NULL OR o.id = @order)`,
+  ).get({ order })!.n;
 
 const weight = (a: OpenAnswer): number => {
   const waits = a.jobs === null ? 0 : 2;
@@ -166,7 +177,8 @@ function schedulesOf(db: Db, rows: readonly Row[]): Map<number, Scheduled[]> {
 
 function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day, home: string): OpenAnswer {
   const { number, standingDiscount: standingRate, limits, committedValue, ...r } = row;
-  const said = readColumn(SaidColumn, r.said);
+  const kept = readColumn(SaidColumn, r.said);
+  const said = { ...kept, parts: kept.parts && partsLeft(kept.parts, r.open - openOfAll(schedule)) };
   const differences = answerDifferences({ schedule, price: r.price, discount: r.discount }, said);
   const worth = (price: number | null, discount: number, quantity: number) =>
     worthOf(
@@ -180,7 +192,7 @@ function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day
       },
       r.currency,
     );
-  const after = said.parts ? r.quantity - openSum(schedule) + sumOf(said.parts) : r.quantity;
+  const after = said.parts ? r.quantity - openOfAll(schedule) + sumOf(said.parts) : r.quantity;
   const netBefore = worth(r.price, r.discount, r.quantity);
   const netAfter = worth(said.price ?? r.price, said.discount ?? r.discount, after);
   const more = netAfter - netBefore;
@@ -208,7 +220,6 @@ function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day
   };
 }
 
-const openSum = (schedule: readonly Scheduled[]) => schedule.reduce((a, s) => a + openOf(s), 0);
 const sumOf = (parts: readonly SaidPart[]) => parts.reduce((a, p) => a + p.quantity, 0);
 
 /** How likely the last of what they say is here by the day that was asked for; that day has passed: within a week. */
