@@ -1,5 +1,6 @@
 import { clip } from "../../core/numbers/decimal";
 import type { AnswerDifference, SaidPart } from "../../core/suppliers/answer";
+import { unitWords } from "../../core/text";
 import type { useWriting } from "../ui/locale";
 
 type Writing = ReturnType<typeof useWriting>;
@@ -9,9 +10,9 @@ const days = (n: number) => (n === 1 ? "1 day" : `${n} days`);
 export function differenceWords(d: AnswerDifference, w: Writing, unit: string): string {
   switch (d.kind) {
     case "cannot":
-      return `cannot supply ${w.quantity(d.quantity)} ${unit}`;
+      return `cannot supply ${w.quantity(d.quantity)} ${unitWords(d.quantity, unit)}`;
     case "quantity":
-      return `${w.quantity(d.from)} → ${w.quantity(d.to)} ${unit}`;
+      return `${w.quantity(d.from)} → ${w.quantity(d.to)} ${unitWords(d.to, unit)}`;
     case "days": {
       const upTo = d.parts > 1 ? "up to " : "";
       const when = d.by > 0 ? `${upTo}${days(d.by)} later` : `${upTo}${days(-d.by)} sooner`;
@@ -29,4 +30,6 @@ export function differenceWords(d: AnswerDifference, w: Writing, unit: string): 
 
 /** Parts of a delivery, each with its day. */
 export const partsWords = (parts: readonly SaidPart[], w: Writing, unit: string): string =>
-  parts.length === 0 ? "nothing" : parts.map((p) => `${w.quantity(p.quantity)} ${unit} on ${w.day(p.day)}`).join(", ");
+  parts.length === 0
+    ? "nothing"
+    : parts.map((p) => `${w.quantity(p.quantity)} ${unitWords(p.quantity, unit)} on ${w.day(p.day)}`).join(", ");

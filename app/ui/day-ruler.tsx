@@ -68,8 +68,8 @@ export function DayRuler({ rows, wanted, title }: { rows: readonly RulerRow[]; w
                     strokeWidth="1.5"
                   />
                   <text
-                    x={x(p.day)}
-                    y={y + 10}
+                    x={x(p.day) + 19}
+                    y={y + 25}
                     fill={late ? "var(--color-signal)" : "var(--color-ink)"}
                     fontWeight="600"
                     className="font-mono"

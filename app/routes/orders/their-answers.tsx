@@ -131,7 +131,7 @@ function WriteDown({ line, revision }: { line: Line | undefined; revision: numbe
               {Array.from({ length: parts }, (_, i) => (
                 <div key={`part ${i + 1}`} className="grid grid-cols-2 gap-2">
                   <TextField
-                    label={i === 0 ? `How many ${line.unit}` : "and then"}
+                    label={i === 0 ? `How many (${line.unit})` : "and then"}
                     name={`quantity.${i}`}
                     inputMode="decimal"
                     placeholder={parts === 1 ? w.quantity(line.quantity - line.received - line.closedShort) : undefined}
