@@ -26,6 +26,42 @@ export interface Cover {
   lacking: StockQty;
 }
 
+/** What stands on orders that were written for one line alone: in time for it, or too late, the last of it on `lateDay`. */
+export interface OwnCover {
+  inTime: StockQty;
+  late: StockQty;
+  lateDay: Day | null;
+}
+
+/** Gives the parts of one order line, the earliest first, to the lines that it was written for, the earliest due first. */
+export function sharedOut<Id>(
+  parts: readonly { day: Day; quantity: number }[],
+  wanting: readonly { id: Id; day: Day; quantity: StockQty }[],
+): Map<Id, OwnCover> {
+  const left = byDay(parts).map((p) => ({ ...p }));
+  const own = new Map<Id, OwnCover>();
+  for (const line of byDay(wanting)) {
+    let open: number = line.quantity;
+    let [inTime, late, lateDay]: [number, number, Day | null] = [0, 0, null];
+    for (const p of left) {
+      const part = Math.min(open, p.quantity);
+      if (part === 0) continue;
+      p.quantity -= part;
+      open -= part;
+      if (p.day <= line.day) inTime += part;
+      else {
+        late += part;
+        lateDay = p.day;
+      }
+    }
+    own.set(line.id, { inTime: stock(inTime), late: stock(late), lateDay });
+  }
+  return own;
+}
+
+const byDay = <T extends { day: Day }>(rows: readonly T[]): T[] =>
+  [...rows].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
+
 /**
  * Gives what is on hand and on order to the lines of jobs, the earliest due first: the shelf, then what comes in time,
  * the earliest first, then what comes too late. Nothing is given twice.
@@ -49,9 +85,7 @@ export function coverOf(
     }
     return line.quantity - open;
   };
-  const orders = [...coming]
-    .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
-    .map((o): Coming & { left: number } => ({ ...o, left: o.quantity }));
+  const orders = byDay(coming).map((o): Coming & { left: number } => ({ ...o, left: o.quantity }));
   const lines = [...wanting].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id - b.id));
   const covers = lines.map((line) => {
     let open: number = line.quantity;

@@ -42,3 +42,9 @@ function keptAt<T>(all: WeakMap<Db, Kept>, db: Db, at: string, name: string, rea
   }
   return value;
 }
+
+/** Keeps nothing of what was read until now: for what was read while something was only tried. */
+export function forget(db: Db): void {
+  kept.delete(db);
+  settled.delete(db);
+}

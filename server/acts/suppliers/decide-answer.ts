@@ -27,7 +27,8 @@ import { keepPromises } from "./promises";
 const Which = WhichOrder.extend({ lines: z.array(Id).min(1, "Choose what is decided.").max(2000) });
 const Refuse = Which.extend({ why: text(300, 3, "Say why: they will read it.") });
 
-interface Waiting {
+/** What waits of a line, to be taken or refused. */
+export interface Waiting {
   id: number;
   answer: number;
   line: OrderLineId;
@@ -47,15 +48,21 @@ function waitingOf(
   if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
   if (head.stage !== "placed")
     return refuse("", `${head.name} is ${head.state.toLowerCase()}: nothing of it is to be decided.`);
-  const rows = sql<Omit<Waiting, "said"> & { said: string }>(
+  const waiting = readWaiting(db, order, lines);
+  if (waiting.length < new Set(lines).size)
+    return refuse("", "Some of this was decided meanwhile, or they have said something else. Load the page again.");
+  return done({ head, waiting });
+}
+
+/** What of these answers to an order is still to be decided. */
+export const readWaiting = (db: Db, order: OrderId, answers: readonly number[]): Waiting[] =>
+  sql<Omit<Waiting, "said"> & { said: string }>(
     db,
     `SELECT w.id, w.answer, w.order_line AS line, w.open, w.said, a.said_by AS by FROM answer_line w JOIN answer a ON a.id = w.answer
      WHERE a.purchase_order = ? AND w.state = 'waits' AND w.id IN (SELECT value FROM json_each(?)) ORDER BY w.id`,
-  ).all(order, JSON.stringify(lines));
-  if (rows.length < new Set(lines).size)
-    return refuse("", "Some of this was decided meanwhile, or they have said something else. Load the page again.");
-  return done({ head, waiting: rows.map((r) => ({ ...r, said: readColumn(SaidColumn, r.said) })) });
-}
+  )
+    .all(order, JSON.stringify(answers))
+    .map((r) => ({ ...r, said: readColumn(SaidColumn, r.said) }));
 
 /** Keeps what was decided; once nothing of the order is left to decide, nobody is asked to any more. */
 function decide(db: Db, desk: Desk, order: OrderId, waiting: readonly Waiting[], state: "taken" | "refused", why = "") {
@@ -76,11 +83,8 @@ export function takeAnswers(desk: Desk, raw: unknown): Done<{ version: number; r
     const found = waitingOf(tx.db, input.value);
     if (!found.ok) return found;
     const { head, waiting } = found.value;
-    const lines = new Map(readOrderLines(tx.db, order, head.currency).map((l) => [l.id, l]));
-    for (const w of waiting) takeLine(tx.db, desk, lines.get(w.line)!, w);
+    takeLines(tx.db, head, waiting, desk);
     decide(tx.db, desk, order, waiting, "taken");
-    const after = readOrderLines(tx.db, order, head.currency);
-    keepTotals(tx.db, head, after, desk.day, head.rate);
     if (outgrown(tx.db, order, desk.day))
       return refuse(
         "",
@@ -103,11 +107,23 @@ export function takeAnswers(desk: Desk, raw: unknown): Done<{ version: number; r
   });
 }
 
+/** Lines as they said them, and what the order comes to then. */
+export function takeLines(
+  db: Db,
+  head: OrderHead,
+  waiting: readonly Waiting[],
+  { now, day }: { now: string; day: Day },
+): void {
+  const lines = new Map(readOrderLines(db, head.id, head.currency).map((l) => [l.id, l]));
+  for (const w of waiting) takeLine(db, now, lines.get(w.line)!, w);
+  keepTotals(db, head, readOrderLines(db, head.id, head.currency), day, head.rate);
+}
+
 /** One line as they said it. */
-function takeLine(db: Db, desk: Desk, line: OrderLine, { said, open, answer }: Waiting): void {
+function takeLine(db: Db, now: string, line: OrderLine, { said, open, answer }: Waiting): void {
   const schedule = readSchedule(db, line.id);
   const parts = said.parts && partsLeft(said.parts, open - openOfAll(schedule));
-  const whole = keepPromises(db, line.id, schedule, parts, answer, desk.now);
+  const whole = keepPromises(db, line.id, schedule, parts, answer, now);
   if (said.price !== null && said.price !== line.price)
     sql(db, "UPDATE order_line SET price = ?, price_source = ? WHERE id = ?").run(
       said.price,

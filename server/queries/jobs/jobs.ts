@@ -1,9 +1,9 @@
 import type { Day } from "../../../core/calendar/day";
 import { laterOf } from "../../../core/calendar/day";
-import type { DemandId, ItemId, JobId, StoreId } from "../../../core/ids";
-import { type Coming, type Cover, coverOf } from "../../../core/needs/lacking";
+import type { DemandId, ItemId, JobId, OrderLineId, StoreId } from "../../../core/ids";
+import { type Coming, type Cover, coverOf, type OwnCover, sharedOut } from "../../../core/needs/lacking";
 import { expect } from "../../../core/needs/projection";
-import { type StockQty, stock } from "../../../core/numbers/quantity";
+import { factorOf, purchase, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import type { PlanFor } from "../needs/need";
 import { type Ground, groundOf, readPair } from "../needs/plan";
@@ -41,7 +41,7 @@ export interface DemandLine {
   /** What of it stands on orders, with their papers. */
   orders: { id: number; name: string; state: string; quantity: number; received: boolean; due: Day }[];
   /** Null where nothing is open any more. */
-  cover: (Cover & { onItsOrder: StockQty }) | null;
+  cover: LineCover | null;
 }
 
 export interface OutputLine {
@@ -71,29 +71,66 @@ interface OpenDemand extends Pair {
 }
 
 interface TiedOrder extends Pair {
-  demand: number;
-  line: number;
+  demand: DemandId;
+  line: OrderLineId;
   quantity: number;
+  day: Day;
 }
 
 const OPEN = `
   SELECT d.id, d.job, d.item, d.store, d.due AS day, d.quantity - d.issued AS quantity
   FROM job_demand d JOIN job j ON j.id = d.job WHERE d.issued < d.quantity AND j.closed IS NULL`;
 
-/** What is still to come on orders that were written for one demand line alone, at most what was tied. */
+/** What is still to come on orders that were written for one demand line alone, at most what was tied; that line's day. */
 const ON_ITS_ORDER = `
-  SELECT t.job_demand AS demand, l.id AS line, l.item, l.store, min(t.quantity, (l.quantity - l.received - l.closed_short) * l.factor / 10000) AS quantity
-  FROM need_tie t JOIN order_line l ON l.id = t.order_line WHERE t.job_demand IS NOT NULL AND l.open = 1`;
+  SELECT t.job_demand AS demand, l.id AS line, l.item, l.store, d.due AS day, min(t.quantity, (l.quantity - l.received - l.closed_short) * l.factor / 10000) AS quantity
+  FROM need_tie t JOIN order_line l ON l.id = t.order_line JOIN job_demand d ON d.id = t.job_demand WHERE l.open = 1`;
+
+/** A demand line's cover, what stands on its own orders beside: what of that comes too late counts as late. */
+export type LineCover = Cover & { onItsOrder: StockQty };
+
+/** What each line has on orders of its own, by when it comes; and how much that is in all. */
+function ownOfPair(g: Ground, pair: Pair): { all: number; by: Map<DemandId, OwnCover[]> } {
+  const ties = sql<TiedOrder>(g.db, `${ON_ITS_ORDER} AND l.item = ? AND l.store = ?`).all(pair.item, pair.store);
+  const by = new Map<DemandId, OwnCover[]>();
+  for (const line of new Set(ties.map((t) => t.line))) {
+    const parts = sql<{ day: Day; quantity: number; factor: number }>(
+      g.db,
+      "SELECT due AS day, quantity, factor FROM open_schedule WHERE order_line = ?",
+    )
+      .all(line)
+      .map((p) => ({
+        day: laterOf(p.day, g.plan.today),
+        quantity: toStock(purchase(p.quantity), factorOf(p.factor)),
+      }));
+    const wanting = ties
+      .filter((t) => t.line === line)
+      .map((t) => ({ id: t.demand, day: laterOf(t.day, g.plan.today), quantity: stock(t.quantity) }));
+    for (const [demand, own] of sharedOut(parts, wanting)) by.set(demand, [...(by.get(demand) ?? []), own]);
+  }
+  return { all: ties.reduce((a, t) => a + t.quantity, 0), by };
+}
+
+/** What of a line's own orders it can use, what comes in time first. */
+function ownOfLine(wants: number, own: readonly OwnCover[]): OwnCover {
+  const inTime = Math.min(
+    wants,
+    own.reduce((a, o) => a + o.inTime, 0),
+  );
+  const late = Math.min(
+    wants - inTime,
+    own.reduce((a, o) => a + o.late, 0),
+  );
+  const days = own.flatMap((o) => o.lateDay ?? []).sort();
+  return { inTime: stock(inTime), late: stock(late), lateDay: late > 0 ? days.at(-1)! : null };
+}
 
 /** Where the goods for every open line of the given pairs come from. Goods ordered for one job serve it first. */
-function coverOfPair(g: Ground, pair: Pair): Map<number, Cover & { onItsOrder: StockQty }> {
+export function coverOfPair(g: Ground, pair: Pair, read = readPair(g, pair)): Map<DemandId, LineCover> {
   const wanting = sql<OpenDemand>(g.db, `${OPEN} AND d.item = ? AND d.store = ?`).all(pair.item, pair.store);
-  const own = sql<TiedOrder>(g.db, `${ON_ITS_ORDER} AND l.item = ? AND l.store = ?`).all(pair.item, pair.store);
-  const ownOf = new Map<number, number>();
-  for (const o of own) ownOf.set(o.demand, (ownOf.get(o.demand) ?? 0) + o.quantity);
-  const read = readPair(g, pair);
+  const own = ownOfPair(g, pair);
   const supply: Coming[] = [];
-  let taken = own.reduce((a, o) => a + o.quantity, 0);
+  let taken = own.all;
   for (const s of read ? expect(read.stirs, g.plan.today) : []) {
     if (s.quantity <= 0) continue;
     // What stands on a job's own order is not given to others.
@@ -103,8 +140,8 @@ function coverOfPair(g: Ground, pair: Pair): Map<number, Cover & { onItsOrder: S
       supply.push({ day: s.day, quantity: stock(s.quantity - part), label: s.label, href: s.href });
   }
   const lines = wanting.map((d) => {
-    const onItsOrder = stock(Math.min(d.quantity, ownOf.get(d.id) ?? 0));
-    return { ...d, onItsOrder, quantity: stock(d.quantity - onItsOrder) };
+    const its = ownOfLine(d.quantity, own.by.get(d.id) ?? []);
+    return { ...d, its, quantity: stock(d.quantity - its.inTime - its.late) };
   });
   const covers = coverOf(
     read?.position.onHand ?? stock(0),
@@ -115,17 +152,23 @@ function coverOfPair(g: Ground, pair: Pair): Map<number, Cover & { onItsOrder: S
       `${EXPIRING} AND s.item = ? AND s.store = ? GROUP BY l.id`,
     ).all(g.plan.today, pair.item, pair.store),
   );
-  const itsOrder = new Map(lines.map((d) => [d.id, d.onItsOrder]));
-  return new Map(covers.map((c) => [c.id, { ...c, onItsOrder: itsOrder.get(c.id)! }]));
+  const itsOrder = new Map(lines.map((d) => [d.id, d.its]));
+  return new Map(
+    covers.map((c) => {
+      const its = itsOrder.get(c.id)!;
+      const days = [c.lateDay, its.lateDay].filter((d) => d !== null).sort();
+      return [c.id, { ...c, onItsOrder: its.inTime, late: stock(c.late + its.late), lateDay: days.at(-1) ?? null }];
+    }),
+  );
 }
 
 /** The same for every open line of a job, or of all jobs, by demand line. */
-export function readCovers(db: Db, plan: PlanFor, job: JobId | null): Map<number, Cover & { onItsOrder: StockQty }> {
+export function readCovers(db: Db, plan: PlanFor, job: JobId | null): Map<number, LineCover> {
   const g = groundOf(db, plan, false);
   const pairs = new Map<string, Pair>();
   const rows = job === null ? sql<OpenDemand>(db, OPEN).all() : sql<OpenDemand>(db, `${OPEN} AND d.job = ?`).all(job);
   for (const r of rows) pairs.set(pairKey(r), { item: r.item, store: r.store });
-  const all = new Map<number, Cover & { onItsOrder: StockQty }>();
+  const all = new Map<number, LineCover>();
   for (const pair of pairs.values()) for (const [id, cover] of coverOfPair(g, pair)) all.set(id, cover);
   return all;
 }
