@@ -54,6 +54,17 @@ export function saidFault(line: StandingLine, said: SaidOfLine, today: Day): Sai
   return sum(said.parts) > MOST_TIMES * open ? "tooMuch" : null;
 }
 
+/** Do both mean the same deliveries at the same price? What is remarked beside counts for nothing. */
+export const sameWords = (a: SaidOfLine, b: SaidOfLine): boolean => {
+  const parts = (s: SaidOfLine) =>
+    s.parts &&
+    [...s.parts]
+      .sort(byDay)
+      .map((p) => `${p.quantity} ${p.day}`)
+      .join();
+  return parts(a) === parts(b) && a.price === b.price && a.discount === b.discount && a.instead === b.instead;
+};
+
 /** How what is said differs from what stands. */
 export type AnswerDifference =
   | { kind: "cannot"; quantity: number }

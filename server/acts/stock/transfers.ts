@@ -2,12 +2,13 @@ import { z } from "zod";
 import { addDays } from "../../../core/calendar/day";
 import type { ItemId, RequisitionId, TransferId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
-import { type Db, sql } from "../../db/open";
+import { type Db, madeId, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { usualPlan } from "../../queries/needs/need";
 import { needNow } from "../../queries/needs/one";
 import { groundOf } from "../../queries/needs/plan";
 import { freeAt } from "../../queries/needs/slip";
+import { daysToMove } from "../../queries/suppliers/ways-out";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { Id, QuantityField, Version } from "../fields";
 import { settleRequisition } from "../requisitions/settle-requisitions";
@@ -49,23 +50,47 @@ export function meetByTransfer(desk: Desk, raw: unknown): Done<{ transfer: Trans
         );
       if (kind === "j") sql(tx.db, "UPDATE job_demand SET tied = max(0, tied - ?) WHERE id = ?").run(quantity, id);
     }
-    const number = nextNumber(tx.db, "transfer", desk.day);
-    const transfer = Number(
-      sql(
-        tx.db,
-        "INSERT INTO transfer (number, from_store, to_store, day, state, person, at) VALUES (?, ?, ?, ?, 'Planned', ?, ?)",
-      ).run(number, from, need.store, addDays(desk.day, 1), desk.person.id, desk.now).lastInsertRowid,
-    );
     const itself = item === need.item;
-    sql(
-      tx.db,
-      "INSERT INTO transfer_line (transfer, item, quantity, requisition_line, noted_need) VALUES (?, ?, ?, ?, ?)",
-    ).run(transfer, item, quantity, itself && kind === "r" ? id : null, itself && kind === "n" ? id : null);
+    const { transfer, number } = planTransfer(tx.db, desk, {
+      item,
+      from,
+      to: need.store,
+      quantity,
+      requisitionLine: itself && kind === "r" ? Number(id) : null,
+      notedNeed: itself && kind === "n" ? Number(id) : null,
+    });
     sql(tx.db, "DELETE FROM need_choice WHERE need = ?").run(key);
     settleBehind(tx.db, transfer);
     tx.record("transfer.planned", `transfer ${transfer}`, { number, need: key, item, from, to: need.store, quantity });
     return done({ transfer, number });
   });
+}
+
+/** Plans that an item goes from one store to another. Call inside the act's transaction. */
+export function planTransfer(
+  db: Db,
+  desk: Desk,
+  v: {
+    item: ItemId;
+    from: number;
+    to: number;
+    quantity: number;
+    requisitionLine?: number | null;
+    notedNeed?: number | null;
+  },
+): { transfer: TransferId; number: string } {
+  const number = nextNumber(db, "transfer", desk.day);
+  const transfer = madeId<"transfer">(
+    sql(
+      db,
+      "INSERT INTO transfer (number, from_store, to_store, day, state, person, at) VALUES (?, ?, ?, ?, 'Planned', ?, ?)",
+    ).run(number, v.from, v.to, addDays(desk.day, daysToMove), desk.person.id, desk.now),
+  );
+  sql(
+    db,
+    "INSERT INTO transfer_line (transfer, item, quantity, requisition_line, noted_need) VALUES (?, ?, ?, ?, ?)",
+  ).run(transfer, v.item, v.quantity, v.requisitionLine ?? null, v.notedNeed ?? null);
+  return { transfer, number };
 }
 
 const unitOf = (db: Db, item: ItemId) =>

@@ -2,17 +2,27 @@ import type { Day } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId, PersonId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import { openOf, openOfAll, type Scheduled } from "../../../core/orders/schedule";
-import { answerDifferences, type SaidFault, saidFault } from "../../../core/suppliers/answer";
+import {
+  answerDifferences,
+  type SaidFault,
+  type SaidOfLine,
+  saidFault,
+  sameWords,
+} from "../../../core/suppliers/answer";
 import { count } from "../../../core/text";
 import type { AnswerFaults } from "../../../exchange/pdf/answer-words";
+import { readColumn, SaidColumn } from "../../db/json-columns";
 import { type Db, madeId, sql } from "../../db/open";
+import { readOrderHead } from "../../queries/orders/order";
 import { readSchedule } from "../../queries/orders/schedule";
 import { type Done, done, type Problem, refuse, refuseAll } from "../desk";
 import { tell } from "../notices";
 import { markEvent } from "../orders/marks";
 import { settleOrder } from "../orders/settle-order";
 import type { ReadLine } from "./answer-fields";
+import { bindTaken } from "./bind-taken";
 import { keepPromises } from "./promises";
+import { readWaiting, takeLines } from "./take-lines";
 
 /** How an answer came: from whom, when, and who wrote it down. */
 export interface HowSaid {
@@ -43,7 +53,8 @@ export interface KeptAnswer {
   wait: OrderLineId[];
 }
 
-const faultWords = (faults: AnswerFaults, fault: SaidFault, schedule: readonly Scheduled[]): string =>
+/** Why an answer cannot be meant, in the words of whoever reads it. */
+export const faultWords = (faults: AnswerFaults, fault: SaidFault, schedule: readonly Scheduled[]): string =>
   fault === "tooMuch" ? faults.tooMuch(quantityText(openOfAll(schedule))) : faults[fault];
 
 const isUnpromised = (s: Scheduled) => openOf(s) > 0 && s.promised === null;
@@ -131,6 +142,7 @@ export function keepAnswer(
       kept.asOrdered.push(line);
     }
   }
+  takeAgreed(db, order, kept, { now, day });
   if (settleOrder(db, order) === "Confirmed" && kept.asOrdered.length > 0) markEvent(db, now, order, "confirmed");
   tell(
     db,
@@ -143,4 +155,52 @@ export function keepAnswer(
     kept.wait.length ? `/answers?order=${order}` : `/orders/${order}`,
   );
   return done(kept);
+}
+
+/** What they say as we proposed it is agreed, and taken at once: whoever proposed it has decided already. */
+function takeAgreed(db: Db, order: OrderId, kept: KeptAnswer, { now, day }: { now: string; day: Day }): void {
+  const ids = sql<{ id: number }>(db, "SELECT id FROM answer_line WHERE answer = ? AND state = 'waits'").all(
+    kept.answer,
+  );
+  const agreed = readWaiting(
+    db,
+    order,
+    ids.map((r) => r.id),
+  ).flatMap((w) => {
+    const proposal = proposalTo(db, w.line, kept.answer);
+    return proposal && sameWords(proposal.said, w.said) ? [{ w, by: proposal.by }] : [];
+  });
+  const [first] = agreed;
+  if (!first) return;
+  const waiting = agreed.map((a) => a.w);
+  const head = readOrderHead(db, order)!;
+  const take = db.transaction(() => {
+    takeLines(db, head, waiting, { now, day });
+    const bound = bindTaken(db, { now, day, person: { id: first.by } }, head, waiting);
+    // What has grown too much meanwhile is for the buyer to look at again.
+    if (!bound.ok) throw NOT_YET;
+    const set = sql(db, "UPDATE answer_line SET state = 'taken', decided = ?, decided_by = ? WHERE id = ?");
+    for (const { w, by } of agreed) set.run(now, by, w.id);
+  });
+  try {
+    take();
+  } catch (e) {
+    if (e !== NOT_YET) throw e;
+    return;
+  }
+  const lines = new Set(waiting.map((w) => w.line));
+  kept.wait = kept.wait.filter((l) => !lines.has(l));
+  kept.asOrdered.push(...lines);
+}
+const NOT_YET = new Error("not yet");
+
+/** What we proposed last for a line, and who did; null where something else was said or decided of it since. */
+function proposalTo(db: Db, line: OrderLineId, but: number): { said: SaidOfLine; by: PersonId } | null {
+  const last = sql<{ state: string; counter: string | null; by: PersonId }>(
+    db,
+    "SELECT state, counter, decided_by AS by FROM answer_line WHERE order_line = ? AND answer <> ? ORDER BY id DESC LIMIT 1",
+  ).get(line, but);
+  return last?.state === "countered" && last.counter !== null
+    ? { said: readColumn(SaidColumn, last.counter), by: last.by }
+    : null;
 }

@@ -7,7 +7,7 @@ import { readOrderHead } from "../../queries/orders/order";
 import { standingOf } from "../../queries/suppliers/standing";
 import { keepCommitments } from "../budgets/keep-commitments";
 import { tried } from "../tried";
-import { readWaiting, takeLines } from "./decide-answer";
+import { readWaiting, takeLines } from "./take-lines";
 
 /** How things stand around what was said, as it is and with it taken. */
 export interface TriedAnswer {

@@ -1,0 +1,65 @@
+import type { Day } from "../../../core/calendar/day";
+import type { OrderId, OrderLineId } from "../../../core/ids";
+import { openOfAll } from "../../../core/orders/schedule";
+import { partsLeft, type SaidOfLine } from "../../../core/suppliers/answer";
+import { readColumn, SaidColumn } from "../../db/json-columns";
+import { type Db, sql } from "../../db/open";
+import { type OrderHead, type OrderLine, readOrderLines } from "../../queries/orders/order";
+import { readSchedule } from "../../queries/orders/schedule";
+import { keepTotals } from "../orders/price-order";
+import { openNeedsAgain, refitTies } from "../orders/ties";
+import { keepPromises } from "./promises";
+
+/** What waits of a line, to be taken or refused. */
+export interface Waiting {
+  id: number;
+  answer: number;
+  line: OrderLineId;
+  /** What was still to come of the line when they said it. */
+  open: number;
+  said: SaidOfLine;
+  by: string;
+}
+
+/** What of these answers to an order is still to be decided. */
+export const readWaiting = (db: Db, order: OrderId, answers: readonly number[]): Waiting[] =>
+  sql<Omit<Waiting, "said"> & { said: string }>(
+    db,
+    `SELECT w.id, w.answer, w.order_line AS line, w.open, w.said, a.said_by AS by FROM answer_line w JOIN answer a ON a.id = w.answer
+     WHERE a.purchase_order = ? AND w.state = 'waits' AND w.id IN (SELECT value FROM json_each(?)) ORDER BY w.id`,
+  )
+    .all(order, JSON.stringify(answers))
+    .map((r) => ({ ...r, said: readColumn(SaidColumn, r.said) }));
+
+/** Lines as they said them, and what the order comes to then. */
+export function takeLines(
+  db: Db,
+  head: OrderHead,
+  waiting: readonly Waiting[],
+  { now, day }: { now: string; day: Day },
+): void {
+  const lines = new Map(readOrderLines(db, head.id, head.currency).map((l) => [l.id, l]));
+  for (const w of waiting) takeLine(db, now, lines.get(w.line)!, w);
+  keepTotals(db, head, readOrderLines(db, head.id, head.currency), day, head.rate);
+}
+
+/** One line as they said it. */
+function takeLine(db: Db, now: string, line: OrderLine, { said, open, answer }: Waiting): void {
+  const schedule = readSchedule(db, line.id);
+  const parts = said.parts && partsLeft(said.parts, open - openOfAll(schedule));
+  const whole = keepPromises(db, line.id, schedule, parts, answer, now);
+  if (said.price !== null && said.price !== line.price)
+    sql(db, "UPDATE order_line SET price = ?, price_source = ? WHERE id = ?").run(
+      said.price,
+      JSON.stringify({ kind: "typed" }),
+      line.id,
+    );
+  if (said.discount !== null) sql(db, "UPDATE order_line SET discount = ? WHERE id = ?").run(said.discount, line.id);
+  if (said.instead)
+    sql(db, "UPDATE order_line SET note = trim(note || char(10) || ?, char(10)) WHERE id = ?").run(
+      `instead: ${said.instead}`,
+      line.id,
+    );
+  if (parts?.length === 0) openNeedsAgain(db, line.id, line.received, line.factor);
+  else if (whole !== line.quantity) refitTies(db, line.id);
+}
