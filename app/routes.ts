@@ -86,6 +86,7 @@ export default [
   route("suppliers/:id/prices.xlsx", "routes/records/prices.xlsx.ts"),
   route("suppliers/:id/files/:file", "routes/records/supplier-file.ts"),
   route("budgets/:id/papers", "routes/orders/budget-papers.ts"),
+  route("answers/does", "routes/suppliers/does.ts"),
   route("orders/rows", "routes/orders/rows.ts"),
   route("orders.csv", "routes/orders/orders.csv.ts"),
   route("orders.xlsx", "routes/orders/orders.xlsx.ts"),

@@ -54,6 +54,30 @@ export function hearAnswers({ db, today, desk, must }: Tools): void {
       remark: "The second heat is cast in December.",
     };
   });
+  // Hand flares that a job waits for: one box now, the others after it is due.
+  const flares = sql<{ order: OrderId; revision: number; line: OrderLineId }>(
+    db,
+    `SELECT o.id AS "order", o.binding AS revision, l.id AS line FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
+     JOIN item i ON i.id = l.item WHERE i.code = 'FLR-HND' AND l.open = 1 AND o.stage = 'placed' AND o.kind <> 'blanket' ORDER BY o.id DESC LIMIT 1`,
+  ).get()!;
+  must(
+    writeDownAnswer(desk("ines", today, "08:05"), {
+      order: flares.order,
+      revision: flares.revision,
+      way: "e-mail",
+      saidBy: "Lene Puffin",
+      saidOn: today,
+      lines: [
+        {
+          line: flares.line,
+          parts: [
+            { quantity: "1", day: addDays(today, 3) },
+            { quantity: "3", day: addDays(today, 41) },
+          ],
+        },
+      ],
+    }),
+  );
   byLink("CGG", "07:45", (l) => ({ price: priceText(Math.round(l.price / 10_000) * 10_400) }));
   const { order, revision, who, lines } = orderOf("OSD");
   must(

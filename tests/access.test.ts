@@ -59,6 +59,7 @@ const OPENS: Record<string, string> = {
   "with-suppliers": MONEY,
   orders: MONEY,
   answers: MONEY,
+  "answers/does?order=1&answer=1": MONEY,
   "orders/rows": MONEY,
   "orders.csv": MONEY,
   "orders.xlsx": MONEY,

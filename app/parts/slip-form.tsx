@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { type ReactNode, type RefObject, useEffect, useId, useRef, useState } from "react";
 import { useFetcher } from "react-router";
 import { Button } from "../ui/button";
 import { newKey } from "../ui/submission";
@@ -14,6 +14,7 @@ export function SlipForm<Word extends string = never>({
   fields,
   label,
   send,
+  opener,
   children,
 }: {
   /** One of the words of the page that it stands on, which the type names: `<SlipForm<JobWord> does="close" …>`. */
@@ -21,6 +22,8 @@ export function SlipForm<Word extends string = never>({
   fields: Record<string, string | number>;
   label: string;
   send: string;
+  /** Opens it from elsewhere: for a key. */
+  opener?: RefObject<(() => void) | null>;
   children: ReactNode;
 }) {
   const [open, setOpen] = useState(false);
@@ -31,17 +34,17 @@ export function SlipForm<Word extends string = never>({
   useEffect(() => {
     if (fetcher.state === "idle" && fetcher.data?.ok) setOpen(false);
   }, [fetcher.state, fetcher.data]);
+  const show = () => {
+    key.current = newKey();
+    setOpen(true);
+  };
+  useEffect(() => {
+    if (opener) opener.current = show;
+  });
   if (!open)
     return (
       <div>
-        <Button
-          look="plain"
-          className="min-h-0 px-0 text-xs font-normal"
-          onClick={() => {
-            key.current = newKey();
-            setOpen(true);
-          }}
-        >
+        <Button look="plain" className="min-h-0 px-0 text-xs font-normal" onClick={show}>
           {label}
         </Button>
       </div>

@@ -22,7 +22,10 @@ export interface AnswerWords {
   sending: string;
   thanks: string;
   said: (at: string) => string;
-  states: Record<"waits" | "taken" | "refused" | "replaced", string>;
+  states: Record<"waits" | "taken" | "refused" | "countered" | "replaced", string>;
+  /** What we propose in the place of what they said, and the button that agrees to it. */
+  propose: (what: string) => string;
+  agree: string;
   so: (quantity: string, day: string) => string;
   at: (price: string) => string;
   insteadOf: (words: string) => string;
@@ -72,8 +75,11 @@ const en: AnswerWords = {
     waits: "we are looking at it",
     taken: "agreed",
     refused: "not agreed",
+    countered: "we propose something else",
     replaced: "you said something else since",
   },
+  propose: (what) => `Our proposal: ${what}`,
+  agree: "Agree to it",
   so: (quantity, day) => `${quantity} on ${day}`,
   at: (price) => `at ${price}`,
   insteadOf: (words) => `instead: ${words}`,
@@ -121,8 +127,11 @@ const de: AnswerWords = {
     waits: "wird angesehen",
     taken: "vereinbart",
     refused: "nicht vereinbart",
+    countered: "wir schlagen etwas anderes vor",
     replaced: "Sie haben seither etwas anderes gesagt",
   },
+  propose: (what) => `Unser Vorschlag: ${what}`,
+  agree: "Zustimmen",
   so: (quantity, day) => `${quantity} am ${day}`,
   at: (price) => `zu ${price}`,
   insteadOf: (words) => `stattdessen: ${words}`,
@@ -170,8 +179,11 @@ const fr: AnswerWords = {
     waits: "nous l’examinons",
     taken: "convenu",
     refused: "pas convenu",
+    countered: "nous proposons autre chose",
     replaced: "vous avez dit autre chose depuis",
   },
+  propose: (what) => `Notre proposition : ${what}`,
+  agree: "Accepter",
   so: (quantity, day) => `${quantity} le ${day}`,
   at: (price) => `à ${price}`,
   insteadOf: (words) => `à la place : ${words}`,
@@ -219,8 +231,11 @@ const nl: AnswerWords = {
     waits: "wij bekijken het",
     taken: "afgesproken",
     refused: "niet afgesproken",
+    countered: "wij stellen iets anders voor",
     replaced: "u hebt sindsdien iets anders gezegd",
   },
+  propose: (what) => `Ons voorstel: ${what}`,
+  agree: "Akkoord",
   so: (quantity, day) => `${quantity} op ${day}`,
   at: (price) => `voor ${price}`,
   insteadOf: (words) => `in plaats ervan: ${words}`,

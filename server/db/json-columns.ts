@@ -130,6 +130,9 @@ export const DocumentColumn = z.looseObject({
 /** What the trail says of a decision about a line. */
 export const DecisionDetail = z.looseObject({ says: z.string().optional(), why: z.string().optional() });
 
+/** Who draws on a stock, and when: put together by the statement that reads it. */
+export const DrawsColumn = z.array(z.object({ label: z.string(), due: KeptDay }));
+
 /** What a supplier said of a line, as it was kept. */
 export const SaidColumn = z.object({
   parts: z.array(z.object({ quantity: whole.positive(), day: KeptDay })).nullable(),

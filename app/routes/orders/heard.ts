@@ -3,9 +3,8 @@ import type { Sent } from "../../web/sent";
 
 const PART = /^(quantity|day)\.(\d+)$/;
 
-/** An answer that was heard, as its form sends it: of all lines as ordered, or of one line with parts "quantity.0", "day.0", … */
-export function heardOf(input: Sent): Sent {
-  if (input.of !== "line") return { ...input, all: true, lines: [] };
+/** Parts as a form sends them: "quantity.0", "day.0", "quantity.1", … */
+export function partsOf(input: Sent): { quantity: string; day: string }[] {
   const parts: { quantity: string; day: string }[] = [];
   for (const [name, value] of Object.entries(isRecord(input) ? input : {})) {
     const [, field, at] = PART.exec(name) ?? [];
@@ -14,10 +13,16 @@ export function heardOf(input: Sent): Sent {
     if (field === "quantity") part.quantity = String(value);
     else part.day = String(value);
   }
+  return parts.filter((p) => p !== undefined);
+}
+
+/** An answer that was heard, as its form sends it: of all lines as ordered, or of one line with parts "quantity.0", "day.0", … */
+export function heardOf(input: Sent): Sent {
+  if (input.of !== "line") return { ...input, all: true, lines: [] };
   const line = {
     line: input.line,
     cannot: input.cannot === "yes",
-    parts: parts.filter((p) => p !== undefined),
+    parts: partsOf(input),
     price: input.price ?? "",
     instead: input.instead ?? "",
   };

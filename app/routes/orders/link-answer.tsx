@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { useFetcher } from "react-router";
 import type { Day } from "../../../core/calendar/day";
 import { showDay, showMoment, showPrice, showQuantity } from "../../../core/numbers/format";
+import type { SaidOfLine } from "../../../core/suppliers/answer";
 import { type AnswerWords, answerWords } from "../../../exchange/pdf/answer-words";
 import { localeIn, lookOf, unitIn } from "../../../exchange/pdf/order-document";
 import type { AwaitedLine, Linked } from "../../../server/queries/orders/link";
@@ -72,7 +73,19 @@ export function LinkAnswer({ found, today, zone }: { found: Linked; today: Day; 
           {words.thanks}
         </p>
       )}
-      <SaidList said={said} found={found} today={today} zone={zone} />
+      <SaidList
+        said={said}
+        found={found}
+        today={today}
+        zone={zone}
+        busy={busy}
+        onAgree={(agree) =>
+          void fetcher.submit(
+            { agree: String(agree), revision: String(revision), by: name, remark },
+            { method: "post" },
+          )
+        }
+      />
       {open.length > 0 && (
         <div className="mt-3 flex flex-col gap-3">
           <Problems problems={problems} only={(p) => p.field === ""} />
@@ -301,26 +314,33 @@ function SaidList({
   found: { document: d },
   today,
   zone,
+  busy,
+  onAgree,
 }: {
   said: readonly SaidBefore[];
   found: Linked;
   today: Day;
   zone: string;
+  busy: boolean;
+  onAgree: (answer: number) => void;
 }) {
   const words = answerWords(lookOf(d).language);
   const locale = localeIn(d);
   if (said.length === 0) return null;
+  const sayings = (s: SaidOfLine) =>
+    [
+      s.parts?.length === 0
+        ? words.cannot
+        : s.parts?.map((p) => words.so(showQuantity(p.quantity, locale), showDay(p.day, today, locale))).join(", "),
+      s.price !== null && words.at(showPrice(s.price, d.currency, locale)),
+      s.instead && words.insteadOf(s.instead),
+    ].filter(Boolean);
   return (
     <ul className="mt-2 border border-rule text-sm">
       {said.slice(0, 40).map((s) => {
-        const parts = s.said.parts?.map((p) =>
-          words.so(showQuantity(p.quantity, locale), showDay(p.day, today, locale)),
-        );
-        const what = [
-          parts?.length === 0 ? words.cannot : parts?.join(", "),
-          s.said.price !== null && words.at(showPrice(s.said.price, d.currency, locale)),
-          s.said.instead && words.insteadOf(s.said.instead),
-        ].filter(Boolean);
+        const what = sayings(s.said);
+        // Only what was said last of a line can still be agreed to.
+        const last = said.find((x) => x.line === s.line) === s;
         return (
           <li
             key={s.id}
@@ -334,6 +354,16 @@ function SaidList({
               {words.states[s.state]}
               {s.why && `: ${s.why}`}
             </span>
+            {s.counter && (
+              <span className="flex w-full flex-wrap items-center gap-3 pb-1">
+                <b>{words.propose(sayings(s.counter).join(", "))}</b>
+                {s.state === "countered" && last && (
+                  <Button disabled={busy} onClick={() => onAgree(s.id)}>
+                    {words.agree}
+                  </Button>
+                )}
+              </span>
+            )}
           </li>
         );
       })}

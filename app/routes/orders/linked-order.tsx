@@ -42,6 +42,7 @@ const take = strangersAct(async ({ params, context }, form) => {
     all: form.all === "yes",
     revision: form.revision,
     lines: readJson(form.lines),
+    agree: form.agree ?? "",
     by: form.by ?? "",
     remark: form.remark ?? "",
   };

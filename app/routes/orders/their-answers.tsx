@@ -17,6 +17,7 @@ const STATES: Record<SaidBefore["state"], string> = {
   waits: "to be decided",
   taken: "taken",
   refused: "refused",
+  countered: "we proposed something else",
   replaced: "said anew since",
 };
 
@@ -66,6 +67,8 @@ export function TheirAnswers({
                 {[w.day(s.saidOn, false), s.way, s.saidBy].filter(Boolean).join(", ")}: {STATES[s.state]}
                 {s.decidedBy && ` by ${s.decidedBy}`}
                 {s.why && `, “${s.why}”`}
+                {s.counter?.parts &&
+                  `; ${s.state === "taken" ? "of it" : "we propose"} ${partsWords(s.counter.parts, w, s.unit)}`}
               </span>
             </li>
           ))}

@@ -1,6 +1,7 @@
-import { refuseAnswers, takeAnswers } from "../../../server/acts/suppliers/decide-answer";
+import { counterAnswer, refuseAnswers, takeAnswers } from "../../../server/acts/suppliers/decide-answer";
 import type { PageActs } from "../../web/page";
 import type { Sent } from "../../web/sent";
+import { partsOf } from "../orders/heard";
 
 /** The answers that are decided, as a form says them: ids with commas between. */
 const chosen = (input: Sent) => ({
@@ -10,9 +11,18 @@ const chosen = (input: Sent) => ({
     .filter(Boolean),
 });
 
+/** What is proposed, from a form whose parts are "quantity.0", "day.0", … */
+const proposalOf = (input: Sent) => ({
+  line: input.line,
+  parts: partsOf(input),
+  price: input.price ?? "",
+  remark: input.remark ?? "",
+});
+
 /** What is done to answers that wait. */
 export const answerActs = {
   take: (desk, input) => takeAnswers(desk, chosen(input)),
   refuse: (desk, input) => refuseAnswers(desk, chosen(input)),
+  counter: (desk, input) => counterAnswer(desk, { ...input, proposal: proposalOf(input) }),
 } satisfies PageActs;
 export type AnswerWord = keyof typeof answerActs;

@@ -1,18 +1,31 @@
 import { type RefObject, useState } from "react";
 import { Link } from "react-router";
+import { decimalText } from "../../../core/numbers/decimal";
+import { askedSooner, type Shortage, type WayOut } from "../../../core/suppliers/ways-out";
 import type { OpenAnswer } from "../../../server/queries/suppliers/answers";
 import { ChancePart } from "../../parts/chance";
 import { differenceWords, partsWords } from "../../parts/said-words";
+import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
+import { DateField } from "../../ui/day-entry";
+import { TextField } from "../../ui/field";
 import { SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
+import type { AnswerWord } from "./answer-acts";
+import type { AnswerDoes } from "./does";
+import { Ways } from "./ways";
 
 /** What taking it would do, in a few words; whether somebody waits for it. */
 export function doesWords(a: OpenAnswer, w: ReturnType<typeof useWriting>): { says: string; waits: boolean } {
   const waits = a.laterBy > 0 && a.jobs !== null && a.lastSaid !== null && a.lastSaid > a.wanted;
+  const needs = a.draws && `${a.draws.label} needs some by ${w.day(a.draws.due, false)}`;
   if (a.said.parts?.length === 0)
-    return { says: a.jobs ? `${a.jobs} goes without` : "nothing comes any more", waits: a.jobs !== null };
-  if (waits) return { says: `${a.jobs} waits`, waits };
+    return {
+      says: a.jobs ? `${a.jobs} goes without` : (needs ?? "nothing comes any more"),
+      waits: a.jobs !== null || needs !== null,
+    };
+  if (waits) return { says: `later than wanted for ${a.jobs}`, waits };
+  if (needs) return { says: needs, waits: true };
   if (a.costs) return { says: `${a.costs > 0 ? "+" : "−"}${w.amount(Math.abs(a.costs))}`, waits: false };
   if (a.lastSaid !== null && a.lastSaid <= a.wanted) return { says: "in time all the same", waits: false };
   return { says: a.laterBy > 0 ? "later than wanted" : "the cost stays", waits: false };
@@ -21,15 +34,24 @@ export function doesWords(a: OpenAnswer, w: ReturnType<typeof useWriting>): { sa
 /** One answer: who said it, against what stands, what it costs; refused with a reason. */
 export function AnswerSlip({
   answer: a,
+  does,
+  way,
+  onWay,
   mayDecide,
   busy,
   reason,
+  propose,
   onRefuse,
 }: {
   answer: OpenAnswer;
+  /** Null until it is worked out. */
+  does: AnswerDoes | null;
+  way: WayOut | null;
+  onWay: (key: string) => void;
   mayDecide: boolean;
   busy: boolean;
   reason: RefObject<HTMLInputElement | null>;
+  propose: RefObject<(() => void) | null>;
   onRefuse: (why: string) => void;
 }) {
   const w = useWriting();
@@ -59,6 +81,7 @@ export function AnswerSlip({
           {text}
         </p>
       ))}
+      {does?.short && <Ways ways={does.ways} short={does.short} chosen={way?.key ?? ""} onChoose={onWay} />}
       <SlipPart title="The line">
         <dl className="border border-rule bg-sheet">
           {facts.map(([what, is]) => (
@@ -83,6 +106,7 @@ export function AnswerSlip({
         </dl>
       </SlipPart>
       {a.chance && <ChancePart line={a.chance} />}
+      {mayDecide && <Propose answer={a} short={does?.short ?? null} opener={propose} />}
       {mayDecide && (
         <form
           className="flex flex-col gap-2"
@@ -109,6 +133,52 @@ export function AnswerSlip({
         </form>
       )}
     </>
+  );
+}
+
+/** What we propose in its place: what they said to begin with, with what is short on the day on which it is wanted. */
+function Propose({
+  answer: a,
+  short,
+  opener,
+}: {
+  answer: OpenAnswer;
+  short: Shortage | null;
+  opener: RefObject<(() => void) | null>;
+}) {
+  const w = useWriting();
+  const said = a.said.parts ?? a.standing;
+  // What is short is in stock units; they sell by their own.
+  const begin = short ? askedSooner(said, short.due, Math.ceil(short.quantity / a.perUnit) * 10_000) : said;
+  const [more, setMore] = useState(0);
+  const parts = [...begin, ...Array.from({ length: more }, () => null)];
+  return (
+    <SlipForm<AnswerWord>
+      does="counter"
+      fields={{ order: a.order, version: a.version, answer: a.id, line: a.line }}
+      label="Propose something else…"
+      send="Propose it"
+      opener={opener}
+    >
+      {parts.map((p, i) => (
+        <div key={`part ${i + 1}`} className="grid grid-cols-2 gap-2">
+          <TextField
+            label={i === 0 ? `How many (${a.unit})` : "and then"}
+            name={`quantity.${i}`}
+            inputMode="decimal"
+            defaultValue={p ? decimalText(p.quantity, 4) : ""}
+          />
+          <DateField label="On" name={`day.${i}`} defaultValue={p?.day ?? ""} min={w.today} />
+        </div>
+      ))}
+      {parts.length < 12 && (
+        <button type="button" className="self-start text-xs underline" onClick={() => setMore((n) => n + 1)}>
+          Another part
+        </button>
+      )}
+      <TextField label="Price, if another" name="price" inputMode="decimal" />
+      <TextField label="A word to them" name="remark" maxLength={300} />
+    </SlipForm>
   );
 }
 

@@ -1,6 +1,8 @@
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { Link, useActionData, useLoaderData, useSearchParams, useSubmit } from "react-router";
+import { isRecord } from "../../../core/keys";
 import { may } from "../../../core/people/roles";
+import type { WayOut } from "../../../core/suppliers/ways-out";
 import { count } from "../../../core/text";
 import { countOpenAnswers, type OpenAnswer, readOpenAnswers } from "../../../server/queries/suppliers/answers";
 import { differenceWords } from "../../parts/said-words";
@@ -14,11 +16,14 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
 import { useBusy } from "../../ui/use-busy";
+import { useSlip } from "../../ui/use-slip";
 import { actions, idOf, page } from "../../web/page";
 import { OrderPages } from "../orders/order-pages";
 import type { AnswerWord } from "./answer-acts";
 import { answerActs } from "./answer-acts";
 import { AnswerSlip, doesWords } from "./answer-slip";
+import type { AnswerDoes } from "./does";
+import { WhatItDoes } from "./what-it-does";
 
 export const loader = page("see orders", ({ db, day, url, person }) => {
   const of = url.searchParams.get("order");
@@ -67,36 +72,77 @@ const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<OpenAnswer>[] 
   },
 ];
 
-/** What suppliers said that is not as it was ordered: each against what stands, to be taken or refused. */
-export default function Answers() {
-  const { answers, all, mayDecide } = useLoaderData<typeof loader>();
+/** What is being decided: the row, what taking it does, and the way out that is chosen for it. */
+function useDecision(answers: readonly OpenAnswer[], mayDecide: boolean) {
   const answer = useActionData<typeof action>();
-  const w = useWriting();
   const submit = useSubmit();
   const busy = useBusy();
   const key = useSubmissionKey(answer);
-  const reason = useRef<HTMLInputElement>(null);
+  const [search] = useSearchParams();
   const [at, setAt] = useAt(answers[0] ? keyOf(answers[0]) : null);
   const here = answers.find((a) => keyOf(a) === at) ?? answers[0] ?? null;
-  const [search] = useSearchParams();
-  const decide = (what: AnswerWord, of: readonly OpenAnswer[], why = "") => {
+  const { slip: does, lost } = useSlip<AnswerDoes>(
+    here && `/answers/does?order=${here.order}&answer=${here.id}`,
+    answers,
+  );
+  const [chosen, setChosen] = useState<{ of: number; way: string } | null>(null);
+  const ways = does?.ways ?? [];
+  // What asks them comes by its own act: the best of the others is proposed.
+  const way =
+    ways.find((x) => x.key === (chosen?.of === here?.id ? chosen?.way : null)) ??
+    ways.find((x) => x.key !== "ask") ??
+    null;
+  const decide = (what: AnswerWord, of: readonly OpenAnswer[], more: Record<string, string> = {}) => {
     if (busy || !mayDecide || !of[0]) return;
     const { order, version } = of[0];
     const lines = of.map((a) => a.id).join(",");
     void submit(
-      { do: what, order: String(order), version: String(version), lines, why, key: key() },
+      { do: what, order: String(order), version: String(version), lines, key: key(), ...more },
       { method: "post", action: `/answers?${search}`, preventScrollReset: true },
     );
   };
+  const take = () => {
+    if (!here) return;
+    if (!way || way.key === "wait") decide("take", [here]);
+    else decide("take", [here], { way: way.key, cost: way.cost === null ? "" : String(way.cost), day: way.day ?? "" });
+  };
+  return {
+    answer,
+    busy,
+    here,
+    setAt,
+    does,
+    lost,
+    way,
+    choose: (key: string) => here && setChosen({ of: here.id, way: key }),
+    decide,
+    take,
+  };
+}
+
+/** What the main act says it does. */
+const actWords = (way: WayOut | null) =>
+  !way || way.key === "wait" ? "Take it" : way.key === "ask" ? "Propose it…" : `Take it, ${way.what}`;
+
+/** What suppliers said that is not as it was ordered: each against what stands, to be taken, refused or countered. */
+export default function Answers() {
+  const { answers, all, mayDecide } = useLoaderData<typeof loader>();
+  const d = useDecision(answers, mayDecide);
+  const { here, busy, way } = d;
+  const w = useWriting();
+  const reason = useRef<HTMLInputElement>(null);
+  const propose = useRef<(() => void) | null>(null);
+  const act = () => (way?.key === "ask" ? propose.current?.() : d.take());
   useKeys(
     mayDecide && here
       ? [
-          { key: "y", label: "take it", run: () => decide("take", [here]) },
+          { key: "y", label: "take it, by the way out that is chosen", run: act },
           { key: "r", label: "refuse it, with a reason", run: () => reason.current?.focus() },
+          { key: "c", label: "counter it with a proposal", run: () => propose.current?.() },
         ]
       : [],
   );
-  const refused = answer && !answer.ok ? answer.problems[0]?.says : undefined;
+  const refused = d.answer && !d.answer.ok ? d.answer.problems[0]?.says : undefined;
   const others = here ? answers.filter((a) => a.order === here.order) : [];
   return (
     <SheetAndSlip
@@ -122,7 +168,7 @@ export default function Answers() {
             rows={answers}
             keyOf={keyOf}
             at={here ? keyOf(here) : null}
-            onAt={setAt}
+            onAt={d.setAt}
             empty={
               <Empty title="Nothing to decide">
                 What a supplier says that differs from the order stands here until you take it or refuse it. What is as
@@ -130,7 +176,7 @@ export default function Answers() {
               </Empty>
             }
           />
-          {here && <Difference answer={here} />}
+          {here && <Difference answer={here} does={d.does} lost={d.lost} />}
         </>
       }
       slip={
@@ -138,10 +184,14 @@ export default function Answers() {
           <AnswerSlip
             key={here.id}
             answer={here}
+            does={d.does}
+            way={way}
+            onWay={d.choose}
             mayDecide={mayDecide}
             busy={busy}
             reason={reason}
-            onRefuse={(why) => decide("refuse", [here], why)}
+            propose={propose}
+            onRefuse={(why) => d.decide("refuse", [here], { why })}
           />
         ) : (
           <Empty title="No answer chosen" />
@@ -150,34 +200,69 @@ export default function Answers() {
       tally={
         <TallyLine
           trouble={refused}
-          keys={mayDecide && here ? [["r", "refuse"]] : []}
+          keys={
+            mayDecide && here
+              ? [
+                  ["r", "refuse"],
+                  ["c", "counter"],
+                ]
+              : []
+          }
           act={
             mayDecide &&
             here && (
               <>
                 {others.length > 1 && (
-                  <Button disabled={busy} onClick={() => decide("take", others)}>
+                  <Button disabled={busy} onClick={() => d.decide("take", others)}>
                     Take all {others.length} of {here.orderName}
                   </Button>
                 )}
-                <Button look="main" hint="Y" disabled={busy} onClick={() => decide("take", [here])}>
-                  Take it
+                <Button look="main" hint="Y" disabled={busy} onClick={act}>
+                  {actWords(way)}
                 </Button>
               </>
             )
           }
         >
-          <span>
-            <b>{answers.length}</b> to decide
-          </span>
+          <Done answer={d.answer} left={answers.length} />
         </TallyLine>
       }
     />
   );
 }
 
-/** As it stands and as they say, on one ruler of days. */
-function Difference({ answer: a }: { answer: OpenAnswer }) {
+/** What was just done, with what it wrote; else how much is left to decide. */
+function Done({ answer, left }: { answer: ReturnType<typeof useActionData<typeof action>>; left: number }) {
+  const done: Readonly<Record<string, unknown>> = answer?.ok && isRecord(answer.value) ? answer.value : {};
+  return (
+    <>
+      <span>
+        <b>{left}</b> to decide
+      </span>
+      {typeof done.draft === "number" && (
+        <span>
+          taken, and{" "}
+          <Link className="underline" to={`/orders/${done.draft}`}>
+            draft {done.draft}
+          </Link>{" "}
+          written
+        </span>
+      )}
+      {typeof done.transfer === "number" && (
+        <span>
+          taken, and{" "}
+          <Link className="underline" to={`/transfers/${done.transfer}`}>
+            a transfer
+          </Link>{" "}
+          planned
+        </span>
+      )}
+    </>
+  );
+}
+
+/** As it stands and as they say, on one ruler of days, and what taking it does. */
+function Difference({ answer: a, does, lost }: { answer: OpenAnswer; does: AnswerDoes | null; lost: boolean }) {
   const standing = a.standing.at(-1)?.day;
   return (
     <section aria-label="The difference" className="overflow-x-auto border-t-2 border-ink px-4.5 py-3">
@@ -196,6 +281,13 @@ function Difference({ answer: a }: { answer: OpenAnswer }) {
           },
         ]}
       />
+      {does ? (
+        <WhatItDoes key={a.id} effects={does.effects} />
+      ) : (
+        <p className="text-xs text-ink-3">
+          {lost ? "What it does could not be worked out." : "Working out what it does…"}
+        </p>
+      )}
     </section>
   );
 }

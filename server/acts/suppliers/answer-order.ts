@@ -4,17 +4,18 @@ import type { OrderId, OrderLineId } from "../../../core/ids";
 import type { DecimalMark } from "../../../core/numbers/decimal";
 import { decimalMarkOf } from "../../../core/numbers/format";
 import { openOfAll } from "../../../core/orders/schedule";
-import { answerWords } from "../../../exchange/pdf/answer-words";
+import { type AnswerFaults, answerWords } from "../../../exchange/pdf/answer-words";
 import { localeIn, lookOf } from "../../../exchange/pdf/order-document";
 import { recordAudit } from "../../db/audit";
 import { type Db, sql } from "../../db/open";
 import { readLinked } from "../../queries/orders/link";
 import { readSchedule } from "../../queries/orders/schedule";
 import { linkHash } from "../../queries/quotes/quotes";
+import { readSaid } from "../../queries/suppliers/answers";
 import { keepCommitments } from "../budgets/keep-commitments";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { DayField, OrderIdField, text } from "../fields";
-import { readTyped, SaidLineFields } from "./answer-fields";
+import { DayField, Id, OrderIdField, orNone, text } from "../fields";
+import { type ReadLine, readTyped, SaidLineFields } from "./answer-fields";
 import { answerableLines, type KeptAnswer, keepAnswer } from "./keep-answer";
 
 const Lines = z.array(SaidLineFields).max(2000, "At most 2,000 lines.");
@@ -34,6 +35,8 @@ const Answer = z.object({
   /** All as ordered; else what is said of lines. */
   all: z.boolean().default(false),
   lines: Lines.default([]),
+  /** The answer of theirs whose place we proposed something in: they agree to it as it stands. */
+  agree: orNone(Id).optional(),
   by: text(80).default(""),
   remark: text(1000).default(""),
 });
@@ -58,7 +61,9 @@ export function answerByLink(
     const { order, document } = found;
     const { faults } = answerWords(lookOf(document).language);
     const mark = decimalMarkOf(localeIn(document));
-    const read = readTyped(v.all ? asOrdered(db, order) : v.lines, openQuantity(db), mark, faults);
+    const read = v.agree
+      ? proposed(db, order, v.agree, faults)
+      : readTyped(v.all ? asOrdered(db, order) : v.lines, openQuantity(db), mark, faults);
     if (!read.ok) return read;
     const { sent } = sql<{ sent: number }>(
       db,
@@ -91,7 +96,15 @@ export function answerByLink(
   return run.immediate();
 }
 
-const Written = Answer.omit({ by: true }).extend({
+/** What we proposed in the place of one of their answers, as if they had said it. */
+function proposed(db: Db, order: OrderId, answer: number, faults: AnswerFaults): Done<ReadLine[]> {
+  const row = readSaid(db, order).find((s) => s.id === answer);
+  return row?.state === "countered" && row.counter
+    ? done([{ line: row.line, said: row.counter }])
+    : refuse("", faults.empty);
+}
+
+const Written = Answer.omit({ by: true, agree: true }).extend({
   order: OrderIdField,
   way: z.enum(["phone", "e-mail", "in person"], "Say how they said it."),
   saidBy: text(80, 2, "Say who of theirs said it."),

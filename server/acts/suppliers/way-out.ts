@@ -1,15 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import type { DemandId, ItemId, OrderId, OrderLineId, TransferId } from "../../../core/ids";
 import { showDay } from "../../../core/numbers/format";
-import {
-  factorOf,
-  type PurchaseQty,
-  purchase,
-  quantityText,
-  type StockQty,
-  stock,
-  toStock,
-} from "../../../core/numbers/quantity";
+import { type PurchaseQty, quantityText, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
 import type { LineKind } from "../../../core/orders/kinds";
 import { amount, type Step, type Sum } from "../../../core/sums/sum";
 import { type SaidOfLine, standingParts } from "../../../core/suppliers/answer";
@@ -114,11 +106,10 @@ interface LineOf {
   perUnit: number;
 }
 function lineOf(db: Db, line: OrderLineId): LineOf {
-  const { factor, ...row } = sql<Omit<LineOf, "perUnit"> & { factor: number }>(
+  return sql<LineOf>(
     db,
-    "SELECT l.item, l.store, u.name AS unit, l.factor FROM order_line l JOIN unit u ON u.code = l.unit WHERE l.id = ?",
+    "SELECT l.item, l.store, u.name AS unit, l.factor AS perUnit FROM order_line l JOIN unit u ON u.code = l.unit WHERE l.id = ?",
   ).get(line)!;
-  return { ...row, perUnit: toStock(purchase(10_000), factorOf(factor)) };
 }
 
 /** Everything that would meet what is short of a line in time. */

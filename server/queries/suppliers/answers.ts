@@ -11,14 +11,14 @@ import {
   type SaidPart,
   standingParts,
 } from "../../../core/suppliers/answer";
-import { readColumn, SaidColumn } from "../../db/json-columns";
+import { DrawsColumn, readColumn, SaidColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { orderName, worthOf } from "../orders/order";
 import { readSchedulesOfLines } from "../orders/schedule";
 import { type LineChance, lineChance } from "./chances";
 
-export type AnswerState = "waits" | "taken" | "refused" | "replaced";
+export type AnswerState = "waits" | "taken" | "refused" | "countered" | "replaced";
 
 /** What was said of a line of an order, and what became of it. */
 export interface SaidBefore {
@@ -32,6 +32,8 @@ export interface SaidBefore {
   decided: string | null;
   decidedBy: string | null;
   why: string;
+  /** What we propose in its place, or took of it; null where it is all as they said. */
+  counter: SaidOfLine | null;
   way: string;
   saidBy: string;
   saidOn: Day;
@@ -46,16 +48,20 @@ export const bindingOf = (db: Db, order: OrderId): number =>
 
 /** All that was ever said of an order's lines, the newest first. */
 export const readSaid = (db: Db, order: OrderId): SaidBefore[] =>
-  sql<Omit<SaidBefore, "said"> & { said: string }>(
+  sql<Omit<SaidBefore, "said" | "counter"> & { said: string; counter: string | null }>(
     db,
-    `SELECT w.id, w.order_line AS line, l.position, coalesce(i.name, l.words) AS name, u.name AS unit, w.said, w.state, w.decided, d.name AS decidedBy, w.why,
+    `SELECT w.id, w.order_line AS line, l.position, coalesce(i.name, l.words) AS name, u.name AS unit, w.said, w.state, w.decided, d.name AS decidedBy, w.why, w.counter,
             a.way, a.said_by AS saidBy, a.said_on AS saidOn, a.at, p.name AS writtenBy
      FROM answer a JOIN answer_line w ON w.answer = a.id JOIN order_line l ON l.id = w.order_line JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
      LEFT JOIN person d ON d.id = w.decided_by LEFT JOIN person p ON p.id = a.person
      WHERE a.purchase_order = ? ORDER BY a.id DESC, l.position`,
   )
     .all(order)
-    .map((r) => ({ ...r, said: readColumn(SaidColumn, r.said) }));
+    .map((r) => ({
+      ...r,
+      said: readColumn(SaidColumn, r.said),
+      counter: r.counter === null ? null : readColumn(SaidColumn, r.counter),
+    }));
 
 interface Row {
   id: number;
@@ -74,6 +80,8 @@ interface Row {
   name: string;
   code: string | null;
   unit: string;
+  /** Stock units, ten-thousandths, in one purchase unit. */
+  perUnit: number;
   quantity: number;
   price: number | null;
   standingDiscount: number;
@@ -89,10 +97,12 @@ interface Row {
   at: string;
   remark: string;
   jobs: string | null;
+  draws: string;
 }
 
 /** An answer of which something is to be decided: a line, what they say of it, and what it comes to. */
-export interface OpenAnswer extends Omit<Row, "said" | "number" | "limits" | "committedValue" | "standingDiscount"> {
+export interface OpenAnswer
+  extends Omit<Row, "said" | "draws" | "number" | "limits" | "committedValue" | "standingDiscount"> {
   orderName: string;
   said: SaidOfLine;
   /** What is still to come of it as it stands. */
@@ -109,6 +119,8 @@ export interface OpenAnswer extends Omit<Row, "said" | "number" | "limits" | "co
   costs: number | null;
   /** Days, at most, by which some of it comes later than it stands. */
   laterBy: number;
+  /** Who draws on the same stock before the last of it would come now: whether they wait is worked out in full. */
+  draws: { label: string; due: Day } | null;
   /** How likely the last part is here by the day that was asked for; null where nothing comes. */
   chance: LineChance | null;
 }
@@ -118,13 +130,15 @@ const UNDECIDED = "w.state = 'waits' AND l.open = 1 AND o.stage = 'placed'";
 
 const OPEN = `
   SELECT w.id, o.id AS "order", o.number, o.version, o.supplier, s.name AS supplierName, t.name AS storeName, o.currency, o.rate,
-         l.id AS line, l.position, l.item, l.store, coalesce(i.name, l.words) AS name, i.code, u.name AS unit, l.quantity, l.price,
+         l.id AS line, l.position, l.item, l.store, coalesce(i.name, l.words) AS name, i.code, u.name AS unit, l.factor AS perUnit, l.quantity, l.price,
          l.standing_discount AS standingDiscount, l.discount, l.limits, l.committed_value AS committedValue,
          w.open, w.said, a.way, a.said_by AS saidBy, a.said_on AS saidOn, a.at, a.remark,
          (SELECT group_concat(DISTINCT coalesce(j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel), r.number)) FROM need_tie n
             LEFT JOIN job_demand d ON d.id = n.job_demand LEFT JOIN job j ON j.id = d.job
             LEFT JOIN requisition_line q ON q.id = n.requisition_line LEFT JOIN requisition r ON r.id = q.requisition
-            WHERE n.order_line = l.id AND n.quantity > 0 AND (j.id IS NOT NULL OR r.id IS NOT NULL)) AS jobs
+            WHERE n.order_line = l.id AND n.quantity > 0 AND (j.id IS NOT NULL OR r.id IS NOT NULL)) AS jobs,
+         (SELECT json_group_array(json_object('label', j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel), 'due', d.due) ORDER BY d.due)
+            FROM job_demand d JOIN job j ON j.id = d.job WHERE d.item = l.item AND d.store = l.store AND d.issued < d.quantity AND j.closed IS NULL) AS draws
   FROM answer_line w JOIN answer a ON a.id = w.answer JOIN order_line l ON l.id = w.order_line JOIN purchase_order o ON o.id = a.purchase_order
   JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = l.store JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
   WHERE ${UNDECIDED}`;
@@ -161,7 +175,7 @@ export const countOpenAnswers = (db: Db, order: OrderId | null = null): number =
   ).get({ order })!.n;
 
 const weight = (a: OpenAnswer): number => {
-  const waits = a.jobs === null ? 0 : 2;
+  const waits = a.jobs !== null ? 2 : a.draws !== null ? 1.8 : 0;
   if (a.lastSaid === null) return waits + 1.5;
   return a.laterBy > 0 && a.lastSaid > a.wanted ? waits : 0;
 };
@@ -176,7 +190,7 @@ function schedulesOf(db: Db, rows: readonly Row[]): Map<number, Scheduled[]> {
 }
 
 function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day, home: string): OpenAnswer {
-  const { number, standingDiscount: standingRate, limits, committedValue, ...r } = row;
+  const { number, standingDiscount: standingRate, limits, committedValue, draws, ...r } = row;
   const kept = readColumn(SaidColumn, r.said);
   const said = { ...kept, parts: kept.parts && partsLeft(kept.parts, r.open - openOfAll(schedule)) };
   const differences = answerDifferences({ schedule, price: r.price, discount: r.discount }, said);
@@ -196,6 +210,11 @@ function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day
   const netBefore = worth(r.price, r.discount, r.quantity);
   const netAfter = worth(said.price ?? r.price, said.discount ?? r.discount, after);
   const more = netAfter - netBefore;
+  const lastSaid =
+    (said.parts ?? standingParts(schedule))
+      .map((p) => p.day)
+      .sort()
+      .at(-1) ?? null;
   const moved = differences.find((d) => d.kind === "days");
   return {
     ...r,
@@ -207,11 +226,8 @@ function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day
       .map((s) => s.required)
       .sort()
       .at(-1)!,
-    lastSaid:
-      (said.parts ?? standingParts(schedule))
-        .map((p) => p.day)
-        .sort()
-        .at(-1) ?? null,
+    lastSaid,
+    draws: drawsBefore(readColumn(DrawsColumn, draws), lastSaid, differences),
     netBefore,
     netAfter,
     costs: r.rate === null ? null : exchanged(money(more, r.currency), r.rate, home).minor,
@@ -219,6 +235,19 @@ function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day
     chance: chanceBy(db, r, said, schedule, today),
   };
 }
+
+/** The first who needs it before all of it is there, where less of it comes, or later. */
+const drawsBefore = (
+  draws: readonly { label: string; due: Day }[],
+  lastSaid: Day | null,
+  differences: readonly AnswerDifference[],
+): OpenAnswer["draws"] => {
+  const worse = differences.some(
+    (d) => d.kind === "cannot" || (d.kind === "days" && d.by > 0) || (d.kind === "quantity" && d.to < d.from),
+  );
+  const fewer = differences.some((d) => d.kind === "cannot" || d.kind === "quantity");
+  return (worse && draws.find((d) => fewer || lastSaid === null || d.due < lastSaid)) || null;
+};
 
 const sumOf = (parts: readonly SaidPart[]) => parts.reduce((a, p) => a + p.quantity, 0);
 
