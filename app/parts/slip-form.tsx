@@ -41,6 +41,11 @@ export function SlipForm<Word extends string = never>({
   useEffect(() => {
     if (opener) opener.current = show;
   });
+  const form = useRef<HTMLFormElement>(null);
+  // Whoever opens it goes on typing in it.
+  useEffect(() => {
+    if (open) form.current?.querySelector<HTMLElement>("input, select, textarea")?.focus();
+  }, [open]);
   if (!open)
     return (
       <div>
@@ -51,6 +56,7 @@ export function SlipForm<Word extends string = never>({
     );
   return (
     <fetcher.Form
+      ref={form}
       method="post"
       aria-describedby={problem ? says : undefined}
       className="mt-1 flex w-full flex-col gap-2 border border-ink bg-sheet p-2.5"

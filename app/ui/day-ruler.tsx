@@ -38,7 +38,14 @@ export function DayRuler({ rows, wanted, title }: { rows: readonly RulerRow[]; w
       className="w-full max-w-[760px] min-w-[520px] font-sans text-[11px]"
     >
       {ticks.map((d) => (
-        <text key={d} x={x(d)} y={12} fill="var(--color-ink-3)" className="font-mono text-[10px]">
+        <text
+          key={d}
+          x={Math.min(x(d), WIDTH)}
+          y={12}
+          textAnchor={x(d) > WIDTH - 70 ? "end" : "start"}
+          fill="var(--color-ink-3)"
+          className="font-mono text-[10px]"
+        >
           {w.day(d, false)}
         </text>
       ))}

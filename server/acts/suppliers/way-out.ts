@@ -169,9 +169,9 @@ export function tryWay(
   return {
     key: c.key,
     what,
-    note,
+    note: left ? `${note}; ${units(left.quantity, left.unit)} still short` : note,
     cost: priced ? cost : null,
-    day: c.day,
+    day: left ? left.until : c.day,
     inTime: left === null,
     chance:
       c.kind === "buy"
@@ -183,7 +183,7 @@ export function tryWay(
             desk.day,
           ).chance?.basisPoints ?? null)
         : null,
-    sum: priced ? sum : null,
+    sum: priced && c.kind === "buy" ? sum : null,
   };
 }
 
