@@ -60,6 +60,9 @@ const OPENS: Record<string, string> = {
   orders: MONEY,
   answers: MONEY,
   "answers/does?order=1&answer=1": MONEY,
+  "answers.csv": MONEY,
+  "open-lines.csv": MONEY,
+  "open-lines.json": MONEY,
   "orders/rows": MONEY,
   "orders.csv": MONEY,
   "orders.xlsx": MONEY,
@@ -137,6 +140,7 @@ const ACTS: Record<string, string> = {
   "ladders/keep": "sunniva osk",
   "ladders/try": "sunniva osk",
   "sign-off/try": EVERYBODY,
+  "answers/send": BUYING,
 };
 
 const patternOf = (path: string) => {

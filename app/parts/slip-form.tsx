@@ -68,7 +68,8 @@ export function SlipForm<Word extends string = never>({
         for (const [name, value] of Object.entries(fields)) body.set(name, String(value));
         // The same key while it is the same wish: a second click does nothing more. A refused one is another wish.
         if (fetcher.data && !fetcher.data.ok) body.set("key", (key.current = newKey()));
-        void fetcher.submit(body, { method: "post" });
+        const files = [...body.values()].some((v) => v instanceof File);
+        void fetcher.submit(body, { method: "post", ...(files ? { encType: "multipart/form-data" } : {}) });
       }}
     >
       {children}

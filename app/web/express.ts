@@ -17,6 +17,7 @@ import { isAnswering, noteSetUp, openCompany, watch } from "../../server/db/comp
 import { home } from "../../server/db/migrate";
 import { checkTrail } from "../../server/jobs/check-trail";
 import { dismissCrew } from "../../server/jobs/crew";
+import { takeInbox } from "../../server/jobs/inbox";
 import { noLoading } from "../../server/jobs/loads";
 import { batchesDone, runBatch, sweepPapers } from "../../server/jobs/papers/run-batch";
 import { tickSignOff } from "../../server/jobs/signoff/clock";
@@ -163,6 +164,11 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   );
   app.use(ownHost(process.env.WHARF_SITE ?? ""));
   app.use(sameOrigin);
+  // A page answers with a page: what another program sends to its address as JSON goes to the one that answers in kind.
+  app.post("/answers", (req, _res, next) => {
+    if (req.is("json")) req.originalUrl = req.url = "/answers/send";
+    next();
+  });
   app.use(
     createRequestHandler({
       build,
@@ -197,6 +203,19 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const postman = setInterval(post, 30_000);
   postman.unref();
 
+  // What suppliers' systems answer by files.
+  const inbox = join(folder, "inbox");
+  const take = () => {
+    try {
+      const { refused } = takeInbox(db, inbox, { now: now(), day: today() });
+      for (const { file, says } of refused) failed("the inbox")(new Error(`${file}: ${says}`));
+    } catch (err) {
+      failed("the inbox")(err);
+    }
+  };
+  const porter = setInterval(take, 15_000);
+  porter.unref();
+
   // Reminders, climbing and e-mails of what waits for signatures.
   let ticking = false;
   const tick = async () => {
@@ -225,7 +244,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   server.requestTimeout = 120_000;
   /** Lets what is being answered and worked on come to its end, then closes the file. */
   const close = async () => {
-    for (const timer of [postman, clock, sweeper, first]) clearInterval(timer);
+    for (const timer of [postman, porter, clock, sweeper, first]) clearInterval(timer);
     seen.end();
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
     server.closeIdleConnections();

@@ -1,5 +1,6 @@
+import { answerByFile } from "../../../server/acts/suppliers/answer-by-file";
 import { counterAnswer, refuseAnswers, takeAnswers } from "../../../server/acts/suppliers/decide-answer";
-import type { PageActs } from "../../web/page";
+import { type PageActs, withSent } from "../../web/page";
 import type { Sent } from "../../web/sent";
 import { partsOf } from "../orders/heard";
 
@@ -24,5 +25,6 @@ export const answerActs = {
   take: (desk, input) => takeAnswers(desk, chosen(input)),
   refuse: (desk, input) => refuseAnswers(desk, chosen(input)),
   counter: (desk, input) => counterAnswer(desk, { ...input, proposal: proposalOf(input) }),
+  bring: withSent("file", "Choose a file.", (desk, file) => answerByFile(desk, file.bytes)),
 } satisfies PageActs;
 export type AnswerWord = keyof typeof answerActs;

@@ -6,8 +6,11 @@ import type { WayOut } from "../../../core/suppliers/ways-out";
 import { count } from "../../../core/text";
 import { countOpenAnswers, type OpenAnswer, readOpenAnswers } from "../../../server/queries/suppliers/answers";
 import { differenceWords } from "../../parts/said-words";
+import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { DayRuler } from "../../ui/day-ruler";
+import { Field } from "../../ui/field";
+import { FileEntry } from "../../ui/file-entry";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -181,20 +184,26 @@ export default function Answers() {
       }
       slip={
         here ? (
-          <AnswerSlip
-            key={here.id}
-            answer={here}
-            does={d.does}
-            way={way}
-            onWay={d.choose}
-            mayDecide={mayDecide}
-            busy={busy}
-            reason={reason}
-            propose={propose}
-            onRefuse={(why) => d.decide("refuse", [here], { why })}
-          />
+          <>
+            <AnswerSlip
+              key={here.id}
+              answer={here}
+              does={d.does}
+              way={way}
+              onWay={d.choose}
+              mayDecide={mayDecide}
+              busy={busy}
+              reason={reason}
+              propose={propose}
+              onRefuse={(why) => d.decide("refuse", [here], { why })}
+            />
+            {mayDecide && <BringFile />}
+          </>
         ) : (
-          <Empty title="No answer chosen" />
+          <>
+            <Empty title="No answer chosen" />
+            {mayDecide && <BringFile />}
+          </>
         )
       }
       tally={
@@ -230,6 +239,15 @@ export default function Answers() {
     />
   );
 }
+
+/** An answer that came as a file. */
+const BringFile = () => (
+  <SlipForm<AnswerWord> does="bring" fields={{}} label="Take in an answer that came as a file…" send="Take it in">
+    <Field label="UBL 2.1 OrderResponse or OrderResponseSimple">
+      {(a) => <FileEntry {...a} label="XML" name="file" accept=".xml" />}
+    </Field>
+  </SlipForm>
+);
 
 /** What was just done, with what it wrote; else how much is left to decide. */
 function Done({ answer, left }: { answer: ReturnType<typeof useActionData<typeof action>>; left: number }) {

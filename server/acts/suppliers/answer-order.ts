@@ -18,15 +18,17 @@ import { DayField, Id, OrderIdField, orNone, text } from "../fields";
 import { type ReadLine, readTyped, SaidLineFields } from "./answer-fields";
 import { answerableLines, type KeptAnswer, keepAnswer } from "./keep-answer";
 
-const Lines = z.array(SaidLineFields).max(2000, "At most 2,000 lines.");
+/** What is said of lines. */
+export const SaidLines = z.array(SaidLineFields).max(2000, "At most 2,000 lines.");
 
-const openQuantity = (db: Db) => (line: OrderLineId) => openOfAll(readSchedule(db, line)) || null;
+/** What of a line is still to come; null where nothing is. */
+export const openQuantity = (db: Db) => (line: OrderLineId) => openOfAll(readSchedule(db, line)) || null;
 
 /** Whoever holds a link may answer so often of one order on one day. */
 const MOST_A_DAY = 50;
 
 /** All that is open is as ordered. */
-const asOrdered = (db: Db, order: OrderId) =>
+export const asOrdered = (db: Db, order: OrderId) =>
   answerableLines(db, order).map((l) => SaidLineFields.parse({ line: l.id }));
 
 const Answer = z.object({
@@ -34,7 +36,7 @@ const Answer = z.object({
   revision: z.coerce.number().int().positive("Load the page again."),
   /** All as ordered; else what is said of lines. */
   all: z.boolean().default(false),
-  lines: Lines.default([]),
+  lines: SaidLines.default([]),
   /** The answer of theirs whose place we proposed something in: they agree to it as it stands. */
   agree: orNone(Id).optional(),
   by: text(80).default(""),
@@ -83,6 +85,7 @@ export function answerByLink(
         person: null,
         orderLink: id,
         revision: v.revision,
+        document: null,
       },
       { now, day },
       faults,
@@ -131,7 +134,7 @@ export function writeDownAnswer(desk: Desk, raw: unknown, mark: DecimalMark = ".
       tx.db,
       v.order,
       read.value,
-      { way, saidBy, saidOn, remark, revision, person: desk.person.id, orderLink: null },
+      { way, saidBy, saidOn, remark, revision, person: desk.person.id, orderLink: null, document: null },
       desk,
       FAULTS,
     );

@@ -35,6 +35,8 @@ export interface HowSaid {
   orderLink: number | null;
   /** The version that it speaks of. */
   revision: number;
+  /** The number that they gave it themselves; the same one is not kept twice for an order. */
+  document: string | null;
 }
 
 interface Answerable {
@@ -87,6 +89,11 @@ export function keepAnswer(
   ).get(order);
   if (head?.stage !== "placed") return refuse("", faults.notWaiting);
   if (head.binding !== how.revision) return refuse("", faults.version(how.revision, head.binding));
+  if (
+    how.document !== null &&
+    sql(db, "SELECT 1 FROM answer WHERE purchase_order = ? AND document = ?").get(order, how.document)
+  )
+    return refuse("", `Their answer ${how.document} to ${head.number} was kept already.`);
   const known = new Map(answerableLines(db, order).map((l) => [l.id, l]));
   const problems: Problem[] = [];
   if (new Set(lines.map((l) => l.line)).size < lines.length) return refuse("", faults.twice);
@@ -113,8 +120,8 @@ export function keepAnswer(
   const answer = madeId(
     sql(
       db,
-      `INSERT INTO answer (purchase_order, revision, way, said_by, said_on, at, person, order_link, remark)
-       VALUES (@order, @revision, @way, @saidBy, @saidOn, @now, @person, @orderLink, @remark)`,
+      `INSERT INTO answer (purchase_order, revision, way, said_by, said_on, at, person, order_link, remark, document)
+       VALUES (@order, @revision, @way, @saidBy, @saidOn, @now, @person, @orderLink, @remark, @document)`,
     ).run({ order, now, ...how }),
   );
   const add = sql(

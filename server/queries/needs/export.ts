@@ -1,7 +1,7 @@
 import { quantityText } from "../../../core/numbers/quantity";
-import { csvRecords } from "../../../exchange/csv/write";
 import type { Db } from "../../db/open";
 import { sql } from "../../db/open";
+import { recordsFile } from "../records-file";
 import type { Need } from "./need";
 
 /** The columns of /needs.csv, in their order. Quantities are exact decimal text with a point. */
@@ -64,19 +64,6 @@ const codesOf = (db: Db, table: "store" | "supplier") =>
       .map((r) => [r.id, r.code]),
   );
 
-const PART = 1_000;
-
-/** The needs as a file, part by part, so that a large one holds up nobody. */
-export async function* needFile(db: Db, needs: readonly Need[], kind: "csv" | "json"): AsyncGenerator<string> {
-  const record = needRecords(db);
-  if (kind === "csv") yield `${NEED_FILE_COLUMNS.join(",")}\n`;
-  for (let i = 0; i < needs.length || (i === 0 && kind === "json"); i += PART) {
-    const part = needs.slice(i, i + PART).map(record);
-    if (kind === "csv") yield csvRecords(part, NEED_FILE_COLUMNS, false);
-    else {
-      const text = part.map((r) => JSON.stringify(r)).join(",\n");
-      yield `${i === 0 ? "[\n" : ""}${text}${i + PART < needs.length ? ",\n" : "\n]\n"}`;
-    }
-    await new Promise((done) => setImmediate(done));
-  }
-}
+/** The needs as a file. */
+export const needFile = (db: Db, needs: readonly Need[], kind: "csv" | "json"): AsyncGenerator<string> =>
+  recordsFile(needs, NEED_FILE_COLUMNS, needRecords(db), kind);

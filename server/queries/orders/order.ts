@@ -429,6 +429,6 @@ export const costLines = (lines: readonly OrderLine[]): CostLine[] =>
   }));
 
 /** An order by our number, or by the one it had in another system. */
-export const orderByNumber = (db: Db, number: string): number | null =>
-  sql<{ id: number }>(db, "SELECT id FROM purchase_order WHERE number = @number OR brought = @number").get({ number })
+export const orderByNumber = (db: Db, number: string): OrderId | null =>
+  sql<{ id: OrderId }>(db, "SELECT id FROM purchase_order WHERE number = @number OR brought = @number").get({ number })
     ?.id ?? null;

@@ -23,3 +23,7 @@ CREATE INDEX answer_line_of ON answer_line (order_line, id);
 CREATE TRIGGER answer_line_kept BEFORE DELETE ON answer_line BEGIN SELECT raise(ABORT, 'answers are never deleted'); END;
 CREATE TRIGGER answer_line_stays BEFORE UPDATE OF answer, order_line, open, said ON answer_line BEGIN SELECT raise(ABORT, 'answers are never changed'); END;
 CREATE TRIGGER answer_line_decided BEFORE UPDATE ON answer_line WHEN old.state <> 'waits' BEGIN SELECT raise(ABORT, 'an answer is decided once'); END;
+
+-- The number that a supplier gave their answer, where it came as a file or from a program: it is kept once.
+ALTER TABLE answer ADD COLUMN document TEXT;
+CREATE UNIQUE INDEX answer_document ON answer (purchase_order, document) WHERE document IS NOT NULL;

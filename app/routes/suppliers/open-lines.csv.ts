@@ -1,0 +1,1 @@
+export { csv as loader } from "./open-lines-file";

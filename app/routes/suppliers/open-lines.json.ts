@@ -1,0 +1,1 @@
+export { json as loader } from "./open-lines-file";
