@@ -67,6 +67,8 @@ const OPENS: Record<string, string> = {
   "orders.csv": MONEY,
   "orders.xlsx": MONEY,
   "orders/1/look": MONEY,
+  "orders/1/versions": MONEY,
+  "orders/1/try-change": BUYING,
   "orders/1/lines": `${BUYING} runa`,
   "orders/1/lines.csv": MONEY,
   "orders/1/lines.xlsx": MONEY,

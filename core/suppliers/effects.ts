@@ -63,7 +63,7 @@ export interface SignOffStanding {
 }
 
 /** How things stand around an order: read as it is, and read again with an answer taken. */
-export interface Standing {
+export interface Surroundings {
   today: Day;
   pairs: readonly PairStanding[];
   claims: readonly ClaimStanding[];
@@ -160,7 +160,7 @@ function* both<T extends { key: string }>(before: readonly T[], after: readonly 
 }
 
 /** Everything that differs, who waits first, then the stock, then the money. */
-export function effectsOf(before: Standing, after: Standing): Effect[] {
+export function effectsOf(before: Surroundings, after: Surroundings): Effect[] {
   return [
     ...waitEffects(before, after),
     ...stockEffects(before, after),
@@ -171,7 +171,7 @@ export function effectsOf(before: Standing, after: Standing): Effect[] {
   ];
 }
 
-function waitEffects(before: Standing, after: Standing): Effect[] {
+function waitEffects(before: Surroundings, after: Surroundings): Effect[] {
   const found: (Effect & { kind: "waits" })[] = [];
   for (const [b, a] of both(before.claims, after.claims)) {
     const [was, is] = [waitOf(b), waitOf(a)];
@@ -190,7 +190,7 @@ function waitEffects(before: Standing, after: Standing): Effect[] {
 }
 
 /** What there is on the day of a claim, and what of it waits. */
-function claimSum(standing: Standing, c: ClaimStanding): Sum {
+function claimSum(standing: Surroundings, c: ClaimStanding): Sum {
   const pair = standing.pairs.find((p) => p.key === c.pair);
   const waits: Step = { op: "·", label: `${c.label} waits for`, figure: quantity(c.waits, c.unit) };
   if (pair) {
@@ -211,7 +211,7 @@ function claimSum(standing: Standing, c: ClaimStanding): Sum {
   };
 }
 
-function stockEffects(before: Standing, after: Standing): Effect[] {
+function stockEffects(before: Surroundings, after: Surroundings): Effect[] {
   const found: Effect[] = [];
   for (const [b, a] of both(before.pairs, after.pairs)) {
     const [was, is] = [lowsOf(b, before.today), lowsOf(a, after.today)];
@@ -347,7 +347,7 @@ const valueSum = (c: CostStanding): Sum =>
     figure: amount(c.stockValue, c.home),
   });
 
-function budgetEffects(before: Standing, after: Standing): Effect[] {
+function budgetEffects(before: Surroundings, after: Surroundings): Effect[] {
   return [...both(before.budgets, after.budgets)].flatMap(([b, a]): Effect[] =>
     b.left === a.left
       ? []
@@ -381,7 +381,7 @@ function signOffEffect(b: SignOffStanding, a: SignOffStanding, home: string): Ef
   ];
 }
 
-function blanketEffects(before: Standing, after: Standing): Effect[] {
+function blanketEffects(before: Surroundings, after: Surroundings): Effect[] {
   return [...both(before.blankets, after.blankets)].flatMap(([b, a]): Effect[] =>
     JSON.stringify(b.left) === JSON.stringify(a.left)
       ? []

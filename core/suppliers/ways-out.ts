@@ -5,7 +5,7 @@ import type { SaidPart } from "./answer";
 import type { Effect } from "./effects";
 
 /** What an answer leaves short, of all who wait longer for it than they did. */
-export interface Shortage {
+export interface LeftShort {
   /** Stock units, and the name of their unit. */
   quantity: StockQty;
   unit: string;
@@ -20,7 +20,7 @@ export interface Shortage {
 }
 
 /** What is short where an answer is taken; null where nobody waits longer than before. */
-export function shortageOf(effects: readonly Effect[]): Shortage | null {
+export function shortageOf(effects: readonly Effect[]): LeftShort | null {
   const waits = effects.flatMap((e) => (e.kind === "waits" && e.after.quantity > e.before.quantity ? [e] : []));
   const [first] = waits;
   if (!first) return null;

@@ -1,6 +1,6 @@
 import type { Day } from "../../core/calendar/day";
 import type { StoreId } from "../../core/ids";
-import { showDay, showMoney, showQuantity } from "../../core/numbers/format";
+import { showDay, showMoney, showPrice, showQuantity } from "../../core/numbers/format";
 import type { Limit, OrderKind } from "../../core/orders/kinds";
 import {
   type Language,
@@ -12,6 +12,7 @@ import {
 } from "../../core/orders/papers";
 import { deliveryWords, type PayTerms, termsWords } from "../../core/orders/terms";
 import type { Totals } from "../../core/orders/totals";
+import type { LineBefore } from "./order-changes";
 import { localeOf, paperWords, unitWord, usualTexts } from "./paper-words";
 
 /** How a paper looked when it left the house: its language, what its lines show, its letterhead, and the texts on it. */
@@ -58,6 +59,9 @@ export interface OrderDocument {
   /** The blanket orders that it draws from. */
   drawnFrom?: string[];
   texts?: string;
+  /** Which version it is, from the second on; the lines that were on the one before and are not on it. */
+  version?: number;
+  gone?: { position: number; words: string }[];
   lines: {
     position: number;
     /** The line it is of: it is the same over all revisions. Kept from format 2 on. */
@@ -80,6 +84,8 @@ export interface OrderDocument {
     deliverTo?: { name: string; address: string; country?: string };
     note?: string;
     instalments?: { quantity: number; required: Day }[];
+    /** How it stood in the version before, where that was different; null: it is new. */
+    before?: LineBefore | null;
     /** Of a blanket order: up to which value, and the least to call off at once. */
     upTo?: number | null;
     least?: number;
@@ -173,13 +179,32 @@ export function limitWords(d: OrderDocument, l: OrderDocument["lines"][number]):
   ].filter(Boolean);
 }
 
+/** How a line stood in the version before, in the paper's language; empty where it stood so already. */
+export function beforeWords(d: OrderDocument, l: OrderDocument["lines"][number]): string {
+  const look = lookOf(d);
+  const words = paperWords(look.language);
+  const locale = localeIn(d);
+  if (l.before === undefined) return "";
+  if (l.before === null) return words.isNew;
+  const { parts, price } = l.before;
+  const so = parts.map(
+    (p) =>
+      `${showQuantity(p.quantity, locale)} ${unitIn(d, l.unit)} ${words.by} ${showDay(p.required, "0000", locale, false)}`,
+  );
+  const at =
+    look.prices && price !== null && price !== l.price ? `${words.price} ${showPrice(price, d.currency, locale)}` : "";
+  return words.before([...so, at].filter(Boolean).join(", "));
+}
+
 /** A unit in the paper's language. */
 export const unitIn = (d: OrderDocument, unit: string): string => unitWord(lookOf(d).language, unit);
 
 /** What the paper is called, in its own language. */
 export function paperTitle(d: OrderDocument): string {
   const words = paperWords(lookOf(d).language);
-  return d.number ? `${words.titles[paperKind(d.kind ?? "one-off")]} ${d.number}` : words.draft;
+  if (!d.number) return words.draft;
+  const title = `${words.titles[paperKind(d.kind ?? "one-off")]} ${d.number}`;
+  return d.version ? `${title}, ${words.version(d.version)}` : title;
 }
 
 /** Terms of payment in the paper's language. */

@@ -1,6 +1,7 @@
 import { showDay, showMoney, showPercent, showPrice, showQuantity } from "../../core/numbers/format";
 import { fillPlaceholders, type PaperColumn } from "../../core/orders/papers";
 import {
+  beforeWords,
   limitWords,
   localeIn,
   lookOf,
@@ -93,6 +94,7 @@ export async function orderPdf(d: OrderDocument, logo: Logo | null = null): Prom
   );
   if (look.prices) totals(p, on);
   for (const text of [
+    d.gone?.length ? words.gone(d.gone.map((g) => `${g.position} ${g.words}`).join(", ")) : "",
     d.note,
     d.validUntil ? words.voidAfter(day(d.validUntil)) : "",
     d.texts ?? "",
@@ -187,6 +189,7 @@ function aboutOf(on: Drawn, l: Line): string[] {
       ? `${words.deliverTo}: ${[l.deliverTo.name, ...l.deliverTo.address.split("\n")].filter(Boolean).join(", ")}`
       : "",
     limitWords(d, l).join(", "),
+    beforeWords(d, l),
     shows("discount") && off.length > 0 ? `${words.discount} ${off.map(on.percent).join(" + ")}` : "",
   ].filter((text) => text !== "");
 }

@@ -39,6 +39,11 @@ export interface PaperWords {
   upTo: (amount: string) => string;
   atLeast: (quantity: string) => string;
   voidAfter: (day: string) => string;
+  version: (n: number) => string;
+  /** What is said of a line that stood otherwise in the version before, of a new one, and of those that are gone. */
+  before: (how: string) => string;
+  isNew: string;
+  gone: (lines: string) => string;
   lineCount: (n: number) => string;
   /** That some letters are printed as empty boxes, by their code points. */
   missing: (letters: string) => string;
@@ -87,6 +92,10 @@ const english: PaperWords = {
   by: "by",
   upTo: (amount) => `up to ${amount}`,
   atLeast: (quantity) => `at least ${quantity} at once`,
+  version: (n) => `version ${n}`,
+  before: (how) => `changed, before: ${how}`,
+  isNew: "new",
+  gone: (lines) => `Not ordered any more: ${lines}`,
   voidAfter: (day) => `This order is void if it is not accepted by ${day}.`,
   missing: (letters) => `Letters that this paper cannot print stand as □: ${letters}`,
   lineCount: (n) => (n === 1 ? "1 line" : `${n} lines`),
@@ -171,6 +180,10 @@ const german: PaperWords = {
   by: "bis",
   upTo: (amount) => `bis zu ${amount}`,
   atLeast: (quantity) => `mindestens ${quantity} je Abruf`,
+  version: (n) => `Fassung ${n}`,
+  before: (how) => `geändert, bisher: ${how}`,
+  isNew: "neu",
+  gone: (lines) => `Nicht mehr bestellt: ${lines}`,
   voidAfter: (day) => `Diese Bestellung verfällt, wenn sie nicht bis zum ${day} angenommen wird.`,
   missing: (letters) => `Zeichen, die dieses Papier nicht drucken kann, stehen als □: ${letters}`,
   lineCount: (n) => (n === 1 ? "1 Position" : `${n} Positionen`),
@@ -260,6 +273,10 @@ const french: PaperWords = {
   by: "pour le",
   upTo: (amount) => `jusqu’à ${amount}`,
   atLeast: (quantity) => `au moins ${quantity} par appel`,
+  version: (n) => `version ${n}`,
+  before: (how) => `modifié, avant : ${how}`,
+  isNew: "nouveau",
+  gone: (lines) => `N’est plus commandé : ${lines}`,
   voidAfter: (day) => `Cette commande devient caduque si elle n’est pas acceptée au plus tard le ${day}.`,
   missing: (letters) => `Les caractères que ce document ne peut imprimer figurent comme □ : ${letters}`,
   lineCount: (n) => (n === 1 ? "1 ligne" : `${n} lignes`),
@@ -344,6 +361,10 @@ const dutch: PaperWords = {
   by: "op",
   upTo: (amount) => `tot ${amount}`,
   atLeast: (quantity) => `minstens ${quantity} per afroep`,
+  version: (n) => `versie ${n}`,
+  before: (how) => `gewijzigd, voorheen: ${how}`,
+  isNew: "nieuw",
+  gone: (lines) => `Niet meer besteld: ${lines}`,
   voidAfter: (day) => `Deze bestelling vervalt als zij niet uiterlijk ${day} is aanvaard.`,
   missing: (letters) => `Tekens die dit papier niet kan drukken, staan als □: ${letters}`,
   lineCount: (n) => (n === 1 ? "1 regel" : `${n} regels`),

@@ -21,23 +21,31 @@ function validity(d: OrderDocument): Content {
   };
 }
 
+/** What the document is called, by its root, and where its reference to the order before stands. */
+const changeOf = (d: OrderDocument) => (d.version ?? 1) > 1;
+
 /**
- * An order as OASIS UBL 2.1 Order: https://docs.oasis-open.org/ubl/UBL-2.1.html. Elements stand in the order that its schema asks
+ * An order as OASIS UBL 2.1 Order, or from its second version on as OrderChange, with the number of the version as its
+ * sequence and lines of UN/EDIFACT 1229: 1 new, 3 changed, 5 as before: https://docs.oasis-open.org/ubl/UBL-2.1.html. Elements stand in the order that its schema asks
  * for. Prices are net of the line's discounts; a discount on the whole order is an allowance for each tax rate.
  */
 export function orderXml(d: OrderDocument): string {
   const money = (minor: number) => ({ "@currencyID": d.currency, "#": moneyText({ minor, currency: d.currency }) });
   const { language } = lookOf(d);
   const blanket = d.kind === "blanket";
+  const change = changeOf(d);
+  const root = change ? "OrderChange" : "Order";
   const order: Content = {
-    "@xmlns": `${UBL}:Order-2`,
+    "@xmlns": `${UBL}:${root}-2`,
     "@xmlns:cac": `${UBL}:CommonAggregateComponents-2`,
     "@xmlns:cbc": `${UBL}:CommonBasicComponents-2`,
     "cbc:UBLVersionID": "2.1",
-    "cbc:ID": d.number ?? "draft",
+    "cbc:ID": change ? `${d.number}/${d.version}` : (d.number ?? "draft"),
     ...(d.theirReference ? { "cbc:SalesOrderID": d.theirReference } : {}),
     "cbc:IssueDate": d.day,
-    "cbc:OrderTypeCode": { "@listID": "UNCL1001", "#": TYPES[d.kind ?? "one-off"] },
+    ...(change
+      ? { "cbc:SequenceNumberID": d.version }
+      : { "cbc:OrderTypeCode": { "@listID": "UNCL1001", "#": TYPES[d.kind ?? "one-off"] } }),
     ...([d.note, d.texts].some(Boolean)
       ? { "cbc:Note": [d.note, d.texts].filter(Boolean).map((text) => ({ "@languageID": language, "#": text })) }
       : {}),
@@ -45,20 +53,16 @@ export function orderXml(d: OrderDocument): string {
     ...(d.ourReference ? { "cbc:CustomerReference": d.ourReference } : {}),
     "cbc:LineCountNumeric": d.lines.length,
     ...validity(d),
+    ...(change
+      ? {
+          "cac:OrderReference": {
+            "cbc:ID": d.number,
+            "cac:DocumentReference": { "cbc:ID": d.number, "cbc:VersionID": (d.version ?? 2) - 1 },
+          },
+        }
+      : {}),
     ...(d.drawnFrom?.length ? { "cac:Contract": d.drawnFrom.map((id) => ({ "cbc:ID": id })) } : {}),
-    "cac:BuyerCustomerParty": {
-      "cac:Party": {
-        ...party(d.company.name, d.company.address, d.company.taxNumber, d.company.country),
-        ...contact(d.writer),
-      },
-    },
-    "cac:SellerSupplierParty": {
-      "cbc:CustomerAssignedAccountID": d.supplier.code,
-      "cac:Party": {
-        ...party(d.supplier.name, d.supplier.address, "", d.supplier.country),
-        ...(d.contacts[0] ? contact(d.contacts[0]) : {}),
-      },
-    },
+    ...parties(d),
     "cac:Delivery": {
       ...place("cac:DeliveryAddress", `${placeOf(d)}\n${d.deliverTo.address}`, d.deliverTo.country),
       // What is called off later is wanted on no day yet.
@@ -83,10 +87,54 @@ export function orderXml(d: OrderDocument): string {
       ...(d.discount !== 0 ? { "cbc:AllowanceTotalAmount": money(d.discount) } : {}),
       "cbc:PayableAmount": money(d.total),
     },
-    "cac:OrderLine": d.lines.map((l) => line(d, l, money)),
+    "cac:OrderLine": [...d.lines.map((l) => line(d, l, money)), ...(d.gone ?? []).map(goneLine)],
   };
-  return create({ version: "1.0", encoding: "UTF-8" }, { Order: inXml(order) }).end({ prettyPrint: true });
+  return create({ version: "1.0", encoding: "UTF-8" }, { [root]: inXml(order) }).end({ prettyPrint: true });
 }
+
+/** A line that is not ordered any more: UN/EDIFACT 1229, 2. */
+const goneLine = (g: { position: number; words: string }): Content => ({
+  "cac:LineItem": {
+    "cbc:ID": g.position,
+    "cbc:LineStatusCode": { "@listID": "UNCL1229", "#": "2" },
+    "cbc:Quantity": "0",
+    "cac:Item": { "cbc:Name": g.words },
+  },
+});
+
+/** An order of which nothing is wanted any more, as OASIS UBL 2.1 OrderCancellation. */
+export function cancellationXml(d: OrderDocument, day: string, reason: string): string {
+  const cancellation: Content = {
+    "@xmlns": `${UBL}:OrderCancellation-2`,
+    "@xmlns:cac": `${UBL}:CommonAggregateComponents-2`,
+    "@xmlns:cbc": `${UBL}:CommonBasicComponents-2`,
+    "cbc:UBLVersionID": "2.1",
+    "cbc:ID": `${d.number}/cancelled`,
+    "cbc:IssueDate": day,
+    "cbc:CancellationNote": reason,
+    "cac:OrderReference": { "cbc:ID": d.number },
+    ...parties(d),
+  };
+  return create({ version: "1.0", encoding: "UTF-8" }, { OrderCancellation: inXml(cancellation) }).end({
+    prettyPrint: true,
+  });
+}
+
+const parties = (d: OrderDocument): Content => ({
+  "cac:BuyerCustomerParty": {
+    "cac:Party": {
+      ...party(d.company.name, d.company.address, d.company.taxNumber, d.company.country),
+      ...contact(d.writer),
+    },
+  },
+  "cac:SellerSupplierParty": {
+    "cbc:CustomerAssignedAccountID": d.supplier.code,
+    "cac:Party": {
+      ...party(d.supplier.name, d.supplier.address, "", d.supplier.country),
+      ...(d.contacts[0] ? contact(d.contacts[0]) : {}),
+    },
+  },
+});
 
 type Amount = (minor: number) => Content;
 
@@ -97,6 +145,14 @@ function line(d: OrderDocument, l: OrderDocument["lines"][number], money: Amount
     "cac:LineItem": {
       "cbc:ID": l.position,
       ...notes(d, l),
+      ...(changeOf(d)
+        ? {
+            "cbc:LineStatusCode": {
+              "@listID": "UNCL1229",
+              "#": l.before === undefined ? "5" : l.before === null ? "1" : "3",
+            },
+          }
+        : {}),
       "cbc:Quantity": { "@unitCode": unit, "#": quantityText(l.quantity) },
       "cbc:LineExtensionAmount": money(l.net),
       ...(l.least ? { "cbc:MinimumQuantity": { "@unitCode": unit, "#": quantityText(l.least) } } : {}),

@@ -1,7 +1,9 @@
 import { z } from "zod";
 import type { Day } from "../../core/calendar/day";
+import type { OrderLineId } from "../../core/ids";
 import type { UnitPrice } from "../../core/numbers/money";
 import type { PurchaseQty } from "../../core/numbers/quantity";
+import type { LineChange } from "../../core/orders/changes";
 import { PAPER_COLUMN_NAMES } from "../../core/orders/papers";
 import { ROLES } from "../../core/people/roles";
 import type { PriceSource } from "../../core/pricing/price";
@@ -129,6 +131,16 @@ export const DocumentColumn = z.looseObject({
 
 /** What the trail says of a decision about a line. */
 export const DecisionDetail = z.looseObject({ says: z.string().optional(), why: z.string().optional() });
+
+/** What we ask to be different of the lines of an order. */
+export const ChangeColumn = z.array(
+  z.object({
+    line: whole as unknown as z.ZodType<OrderLineId>, // of the table that the column's writer names
+    open: whole,
+    parts: z.array(z.object({ quantity: whole.positive(), day: KeptDay })).nullable(),
+    price: (whole as unknown as z.ZodType<UnitPrice>).nullable(), // millionths, as they were parsed
+  }),
+) satisfies z.ZodType<LineChange[]>;
 
 /** Who draws on a stock, and when: put together by the statement that reads it. */
 export const DrawsColumn = z.array(z.object({ label: z.string(), due: KeptDay }));

@@ -114,7 +114,8 @@ export function brokenTruths(db: Db): string[] {
   none(
     "a paper waits for signatures that nobody is asked for",
     `SELECT 'signing ' || g.id AS what FROM signing g WHERE g.state = 'In sign-off' AND (SELECT count(*) FROM seat t WHERE t.signing = g.id AND t.state = 'waiting') <> 1
-     UNION ALL SELECT 'order ' || o.id FROM purchase_order o WHERE (o.stage = 'in sign-off') <> EXISTS (SELECT 1 FROM signing g WHERE g.purchase_order = o.id AND g.state = 'In sign-off')
+     UNION ALL SELECT 'order ' || o.id FROM purchase_order o WHERE (o.stage = 'in sign-off' OR EXISTS (SELECT 1 FROM order_change c WHERE c.purchase_order = o.id AND c.state = 'in sign-off'))
+         <> EXISTS (SELECT 1 FROM signing g WHERE g.purchase_order = o.id AND g.state = 'In sign-off')
      UNION ALL SELECT 'requisition ' || r.id FROM requisition r WHERE (r.state = 'In sign-off') <> EXISTS (SELECT 1 FROM signing g WHERE g.requisition = r.id AND g.state = 'In sign-off')`,
   );
   none(

@@ -4,7 +4,7 @@ import type { Sent } from "../../web/sent";
 const PART = /^(quantity|day)\.(\d+)$/;
 
 /** Parts as a form sends them: "quantity.0", "day.0", "quantity.1", … */
-export function partsOf(input: Sent): { quantity: string; day: string }[] {
+export function partsSent(input: Sent): { quantity: string; day: string }[] {
   const parts: { quantity: string; day: string }[] = [];
   for (const [name, value] of Object.entries(isRecord(input) ? input : {})) {
     const [, field, at] = PART.exec(name) ?? [];
@@ -16,13 +16,18 @@ export function partsOf(input: Sent): { quantity: string; day: string }[] {
   return parts.filter((p) => p !== undefined);
 }
 
+/** What we ask to be different of one line, as its form sends it. */
+export const changeOf = (input: Sent): Sent => ({
+  lines: [{ line: input.line, cannot: input.cannot === "yes", parts: partsSent(input), price: input.price ?? "" }],
+});
+
 /** An answer that was heard, as its form sends it: of all lines as ordered, or of one line with parts "quantity.0", "day.0", … */
 export function heardOf(input: Sent): Sent {
   if (input.of !== "line") return { ...input, all: true, lines: [] };
   const line = {
     line: input.line,
     cannot: input.cannot === "yes",
-    parts: partsOf(input),
+    parts: partsSent(input),
     price: input.price ?? "",
     instead: input.instead ?? "",
   };

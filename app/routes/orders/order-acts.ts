@@ -3,6 +3,7 @@ import type { Done } from "../../../server/acts/desk";
 import { done } from "../../../server/acts/desk";
 import { repeatOrder } from "../../../server/acts/needs/note-needs";
 import { callOff, dropCall, planCall } from "../../../server/acts/orders/call-off";
+import { changePlaced } from "../../../server/acts/orders/change-placed";
 import { dropOrder } from "../../../server/acts/orders/drop-lines";
 import { closeShort, holdOrder, letGo } from "../../../server/acts/orders/hold-order";
 import { mailOrder } from "../../../server/acts/orders/mail-order";
@@ -20,7 +21,7 @@ import { drawInWorker } from "../../../server/jobs/papers/draw";
 import type { FileWord } from "../../parts/attachments";
 import { type PageAct, type PageActs, type Visit, withSent } from "../../web/page";
 import { signingActs } from "../signoff/acts";
-import { heardOf } from "./heard";
+import { changeOf, heardOf } from "./heard";
 
 /** The people who were ticked; nobody was asked about where the page shows none. */
 const chosenOf = (input: Record<string, unknown>) => (input.chosen ? (input["to[]"] ?? []) : undefined);
@@ -69,6 +70,7 @@ export const orderActs = {
   attach: withSent("file", "Choose a file.", (desk, file, input) => attachToOrder(desk, input, file.name, file.bytes)),
   detach: detachFromOrder,
   said: (desk, input) => writeDownAnswer(desk, heardOf(input)),
+  change: (desk, input) => changePlaced(desk, { ...input, ...changeOf(input) }),
   "make link": (desk, input, { house }) => {
     const made = makeLink(desk, input);
     return made.ok ? done({ address: `${house.site}/order/${made.value.link}` }) : made;

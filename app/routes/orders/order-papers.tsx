@@ -44,6 +44,11 @@ export function OrderPapers({
         <ButtonLink to={`/orders/${head.id}/order.xml`} reload>
           UBL file
         </ButtonLink>
+        {sheet.revisions.length > 0 && (
+          <ButtonLink to={`/orders/${head.id}/versions`}>
+            {sheet.revisions.length === 1 ? "Version 1" : `${sheet.revisions.length} versions`}
+          </ButtonLink>
+        )}
         <ButtonLink to={`/orders/${head.id}/lines.csv`} reload>
           Lines, CSV
         </ButtonLink>

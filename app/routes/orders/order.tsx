@@ -10,6 +10,7 @@ import { orderLetter } from "../../../server/queries/orders/letters";
 import { readLinks } from "../../../server/queries/orders/link";
 import { readMoves } from "../../../server/queries/orders/moves";
 import { readOrder } from "../../../server/queries/orders/order";
+import { readWaitingChange } from "../../../server/queries/orders/versions";
 import { readProcess } from "../../../server/queries/signoff/process";
 import { toSignOf } from "../../../server/queries/signoff/route";
 import { signerChoices } from "../../../server/queries/signoff/staff";
@@ -51,7 +52,11 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     letter: head.number && may(person.roles, "place") ? orderLetter(db, head, day) : null,
     budgets: !writing ? budgetsOfOrder(db, id, day) : [],
     chances: chancesOf(db, sheet, day),
-    answers: { said: readSaid(db, sheet.head.id), revision: bindingOf(db, sheet.head.id) },
+    answers: {
+      said: readSaid(db, sheet.head.id),
+      revision: bindingOf(db, sheet.head.id),
+      change: readWaitingChange(db, sheet.head.id),
+    },
     links: mayWrite ? readLinks(db, id) : [],
     blanket: head.kind === "blanket" && head.placed ? readBlanket(db, id, day) : null,
     drafting: writing

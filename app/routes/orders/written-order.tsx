@@ -30,6 +30,7 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { SignActs } from "../signoff/sign-acts";
 import { BlanketSheet } from "./blanket-sheet";
+import { OurChanges } from "./change-line";
 import type { OrderWord } from "./order-acts";
 import { FactStrip, HeldNote, Stations, type StripFacts } from "./order-head";
 import { OrderPapers } from "./order-papers";
@@ -57,7 +58,7 @@ interface Props {
   blanket: BlanketView | null;
   links: OrderLink[];
   /** What the supplier answered, and to which version they can now. */
-  answers: { said: SaidBefore[]; revision: number };
+  answers: { said: SaidBefore[]; revision: number; change: { reason: string; person: string } | null };
   problems?: readonly { field: string; says: string }[];
 }
 
@@ -131,6 +132,7 @@ export function WrittenOrder({
             <WaitsToBePlaced post={post} head={head} letter={letter} problems={problems} />
           )}
           <TheirAnswers sheet={sheet} line={here} answers={answers} mayWrite={mayWrite} />
+          <OurChanges sheet={sheet} line={here} waits={answers.change} mayWrite={mayWrite} />
           <OrderSums
             sheet={sheet}
             line={here}

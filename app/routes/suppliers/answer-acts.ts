@@ -2,7 +2,7 @@ import { answerByFile } from "../../../server/acts/suppliers/answer-by-file";
 import { counterAnswer, refuseAnswers, takeAnswers } from "../../../server/acts/suppliers/decide-answer";
 import { type PageActs, withSent } from "../../web/page";
 import type { Sent } from "../../web/sent";
-import { partsOf } from "../orders/heard";
+import { partsSent } from "../orders/heard";
 
 /** The answers that are decided, as a form says them: ids with commas between. */
 const chosen = (input: Sent) => ({
@@ -15,7 +15,7 @@ const chosen = (input: Sent) => ({
 /** What is proposed, from a form whose parts are "quantity.0", "day.0", … */
 const proposalOf = (input: Sent) => ({
   line: input.line,
-  parts: partsOf(input),
+  parts: partsSent(input),
   price: input.price ?? "",
   remark: input.remark ?? "",
 });

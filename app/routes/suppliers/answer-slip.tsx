@@ -1,7 +1,7 @@
 import { type RefObject, useState } from "react";
 import { Link } from "react-router";
 import { decimalText } from "../../../core/numbers/decimal";
-import { askedSooner, type Shortage, type WayOut } from "../../../core/suppliers/ways-out";
+import { askedSooner, type LeftShort, type WayOut } from "../../../core/suppliers/ways-out";
 import type { OpenAnswer } from "../../../server/queries/suppliers/answers";
 import { ChancePart } from "../../parts/chance";
 import { differenceWords, partsWords } from "../../parts/said-words";
@@ -13,7 +13,7 @@ import { SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import type { AnswerWord } from "./answer-acts";
 import type { AnswerDoes } from "./does";
-import { Ways } from "./ways";
+import { WaysOut } from "./ways";
 
 /** What taking it would do, in a few words; whether somebody waits for it. */
 export function doesWords(a: OpenAnswer, w: ReturnType<typeof useWriting>): { says: string; waits: boolean } {
@@ -81,7 +81,7 @@ export function AnswerSlip({
           {text}
         </p>
       ))}
-      {does?.short && <Ways ways={does.ways} short={does.short} chosen={way?.key ?? ""} onChoose={onWay} />}
+      {does?.short && <WaysOut ways={does.ways} short={does.short} chosen={way?.key ?? ""} onChoose={onWay} />}
       <SlipPart title="The line">
         <dl className="border border-rule bg-sheet">
           {facts.map(([what, is]) => (
@@ -143,7 +143,7 @@ function Propose({
   opener,
 }: {
   answer: OpenAnswer;
-  short: Shortage | null;
+  short: LeftShort | null;
   opener: RefObject<(() => void) | null>;
 }) {
   const w = useWriting();

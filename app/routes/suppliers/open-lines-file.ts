@@ -8,5 +8,5 @@ const asFile = (kind: "csv" | "json") =>
     fileAnswer(openLinesFile(readOpenInstalments(db, day), kind), kind, "open-lines"),
   );
 
-export const csv = asFile("csv");
-export const json = asFile("json");
+export const openLinesCsv = asFile("csv");
+export const openLinesJson = asFile("json");

@@ -1,1 +1,1 @@
-export { csv as loader } from "./open-lines-file";
+export { openLinesCsv as loader } from "./open-lines-file";

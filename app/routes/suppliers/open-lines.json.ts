@@ -1,1 +1,1 @@
-export { json as loader } from "./open-lines-file";
+export { openLinesJson as loader } from "./open-lines-file";

@@ -1,4 +1,4 @@
-import type { Shortage, WayOut } from "../../../core/suppliers/ways-out";
+import type { LeftShort, WayOut } from "../../../core/suppliers/ways-out";
 import { unitWords } from "../../../core/text";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -10,14 +10,14 @@ const costWords = (way: WayOut, w: Writing): string =>
   way.cost === null ? "?" : way.cost > 0 ? `+${w.money(way.cost)}` : w.money(way.cost);
 
 /** What can be done about what an answer leaves short: one of them is chosen, the best to begin with. */
-export function Ways({
+export function WaysOut({
   ways,
   short,
   chosen,
   onChoose,
 }: {
   ways: readonly WayOut[];
-  short: Shortage;
+  short: LeftShort;
   chosen: string;
   onChoose: (key: string) => void;
 }) {
@@ -25,8 +25,8 @@ export function Ways({
   const way = ways.find((x) => x.key === chosen);
   return (
     <>
-      <SlipPart title={`Ways out of ${w.quantity(short.quantity)} ${unitWords(short.quantity, short.unit)} short`}>
-        <div role="radiogroup" aria-label="Ways out" className="border border-rule bg-sheet">
+      <SlipPart title={`WaysOut out of ${w.quantity(short.quantity)} ${unitWords(short.quantity, short.unit)} short`}>
+        <div role="radiogroup" aria-label="WaysOut out" className="border border-rule bg-sheet">
           {ways.map((x) => {
             const on = x.key === chosen;
             return (

@@ -3,6 +3,7 @@ import type { OrderId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import { leftOf, refusesCall } from "../../../core/orders/blanket";
 import { spreadCharges } from "../../../core/orders/charges";
+import type { SignedLine } from "../../../core/signoff/difference";
 import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { readBlanketLine, readCalls } from "../../queries/orders/calls";
@@ -45,7 +46,7 @@ export function submitOrder(
         id: order,
         name: `Order ${number}`,
         writer: head.writer,
-        lines: lines.map((l) => ({ words: l.words, quantity: `${quantityText(l.quantity)} ${l.unit}`, minor: l.net })),
+        lines: signedLines(lines),
       },
       { ...route, way },
     );
@@ -58,6 +59,10 @@ export function submitOrder(
     return done({ order, number, waitsFor });
   });
 }
+
+/** Lines as whoever signs them sees them. */
+export const signedLines = (lines: readonly OrderLine[]): SignedLine[] =>
+  lines.map((l) => ({ words: l.words, quantity: `${quantityText(l.quantity)} ${l.unit}`, minor: l.net }));
 
 /** A buyer may have a series of their own; else the company's is used. */
 const seriesOf = (db: Db, buyer: number) =>

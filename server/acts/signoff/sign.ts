@@ -84,7 +84,7 @@ function signOne(tx: Tx, desk: Desk, which: Which): Done<{ number: string; next:
     from: writerName(tx.db, process.writer),
   });
   if (process.state === "Cleared") {
-    PAPERS[paper].clear(tx.db, id, desk.now);
+    PAPERS[paper].clear(tx.db, id, desk);
     tell(
       tx.db,
       desk.now,

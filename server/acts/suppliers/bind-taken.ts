@@ -14,7 +14,7 @@ import { bindRevision } from "../orders/bind-revision";
 import { markEvent } from "../orders/marks";
 import { settleOrder } from "../orders/settle-order";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
-import type { Waiting } from "./take-lines";
+import type { WaitingAnswer } from "./take-lines";
 
 /** Who binds the order, and when. */
 type Hand = { now: string; day: Day; person: { id: PersonId } };
@@ -28,7 +28,7 @@ export function bindTaken(
   db: Db,
   desk: Hand,
   head: OrderHead,
-  waiting: readonly Waiting[],
+  waiting: readonly WaitingAnswer[],
 ): Done<{ revision: number; state: string }> {
   if (outgrown(db, head.id, desk.day))
     return refuse("", "With this it comes to more than was signed for, beyond what may be added without asking again.");
@@ -45,7 +45,7 @@ export function bindTaken(
 }
 
 /** Why a blanket order has not enough left for what its call-offs would be now. */
-function overdrawn(db: Db, waiting: readonly Waiting[]): string | null {
+function overdrawn(db: Db, waiting: readonly WaitingAnswer[]): string | null {
   for (const { line } of waiting) {
     const row = sql<{ blanket: number | null }>(db, "SELECT blanket_line AS blanket FROM order_line WHERE id = ?").get(
       line,
@@ -65,7 +65,7 @@ function tellAskers(
   desk: Hand,
   head: OrderHead,
   lines: readonly OrderLine[],
-  waiting: readonly Waiting[],
+  waiting: readonly WaitingAnswer[],
 ): void {
   const moved = new Set(waiting.filter((w) => w.said.parts !== null).map((w) => w.line));
   const days = lines

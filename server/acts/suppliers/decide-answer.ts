@@ -11,11 +11,12 @@ import { countOpenAnswers } from "../../queries/suppliers/answers";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { DayOrNone, Id, orNone, text } from "../fields";
 import { retire } from "../notices";
+import { changeWaits } from "../orders/change-placed";
 import { WhichOrder } from "../orders/order-for";
 import { type ReadLine, readTyped, SaidLineFields } from "./answer-fields";
 import { bindTaken } from "./bind-taken";
-import { faultWords } from "./keep-answer";
-import { readWaiting, takeLines, type Waiting } from "./take-lines";
+import { faultWords } from "./fault-words";
+import { readWaiting, takeLines, type WaitingAnswer } from "./take-lines";
 import { candidatesOf, followWay, shortageNow, tryWay } from "./way-out";
 
 /** In the words of the house. */
@@ -28,7 +29,7 @@ const Refuse = Which.extend({ why: text(300, 3, "Say why: they will read it.") }
 function waitingOf(
   db: Db,
   { order, version, lines }: z.output<typeof Which>,
-): Done<{ head: OrderHead; waiting: Waiting[] }> {
+): Done<{ head: OrderHead; waiting: WaitingAnswer[] }> {
   const head = readOrderHead(db, order);
   if (!head) return refuse("", "There is no such order.");
   if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
@@ -45,7 +46,7 @@ function follow(
   db: Db,
   desk: Desk,
   head: OrderHead,
-  waiting: readonly Waiting[],
+  waiting: readonly WaitingAnswer[],
   { way, cost, day }: z.output<typeof Take>,
 ): Done<{ said: SaidOfLine | null; draft: OrderId | null; transfer: TransferId | null }> {
   const [first, more] = waiting;
@@ -68,7 +69,7 @@ function decide(
   db: Db,
   desk: Desk,
   order: OrderId,
-  waiting: readonly Waiting[],
+  waiting: readonly WaitingAnswer[],
   state: "taken" | "refused" | "countered",
   why = "",
   counter: SaidOfLine | null = null,
@@ -109,6 +110,8 @@ export function takeAnswers(desk: Desk, raw: unknown): Done<Taken> {
     const found = waitingOf(tx.db, input.value);
     if (!found.ok) return found;
     const { head, waiting } = found.value;
+    if (changeWaits(tx.db, order))
+      return refuse("", `A change of ${head.name} waits to be signed. Wait for it, or give it up first.`);
     const followed = follow(tx.db, desk, head, waiting, input.value);
     if (!followed.ok) return followed;
     const { said, draft, transfer } = followed.value;
@@ -180,7 +183,7 @@ export function counterAnswer(desk: Desk, raw: unknown, mark: DecimalMark = ".")
 function readProposal(
   db: Db,
   desk: Desk,
-  w: Waiting,
+  w: WaitingAnswer,
   proposal: z.output<typeof SaidLineFields>,
   mark: DecimalMark,
 ): Done<ReadLine> {

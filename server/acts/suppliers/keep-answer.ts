@@ -1,14 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId, PersonId } from "../../../core/ids";
-import { quantityText } from "../../../core/numbers/quantity";
 import { openOf, openOfAll, type Scheduled } from "../../../core/orders/schedule";
-import {
-  answerDifferences,
-  type SaidFault,
-  type SaidOfLine,
-  saidFault,
-  sameWords,
-} from "../../../core/suppliers/answer";
+import { answerDifferences, type SaidOfLine, saidFault, sameWords } from "../../../core/suppliers/answer";
 import { count } from "../../../core/text";
 import type { AnswerFaults } from "../../../exchange/pdf/answer-words";
 import { readColumn, SaidColumn } from "../../db/json-columns";
@@ -21,6 +14,7 @@ import { markEvent } from "../orders/marks";
 import { settleOrder } from "../orders/settle-order";
 import type { ReadLine } from "./answer-fields";
 import { bindTaken } from "./bind-taken";
+import { faultWords } from "./fault-words";
 import { keepPromises } from "./promises";
 import { readWaiting, takeLines } from "./take-lines";
 
@@ -54,10 +48,6 @@ export interface KeptAnswer {
   asOrdered: OrderLineId[];
   wait: OrderLineId[];
 }
-
-/** Why an answer cannot be meant, in the words of whoever reads it. */
-export const faultWords = (faults: AnswerFaults, fault: SaidFault, schedule: readonly Scheduled[]): string =>
-  fault === "tooMuch" ? faults.tooMuch(quantityText(openOfAll(schedule))) : faults[fault];
 
 const isUnpromised = (s: Scheduled) => openOf(s) > 0 && s.promised === null;
 

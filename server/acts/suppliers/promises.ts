@@ -1,5 +1,5 @@
 import type { OrderLineId } from "../../../core/ids";
-import { type SaidPart, standingParts, takenSchedule } from "../../../core/suppliers/answer";
+import { type SaidPart, standingParts, type TakenRow, takenSchedule } from "../../../core/suppliers/answer";
 import { type Db, sql } from "../../db/open";
 import type { ScheduleRow } from "../../queries/orders/schedule";
 
@@ -16,17 +16,30 @@ export function keepPromises(
   now: string,
 ): number {
   const parts = said ?? standingParts(schedule);
-  const rows = takenSchedule(schedule, parts);
+  const whole = writeSchedule(db, line, schedule, takenSchedule(schedule, parts));
+  sql(db, "UPDATE order_line SET answered = ? WHERE id = ?").run(now, line);
+  const note = sql(db, "INSERT INTO promise (order_line, quantity, day, at, answer) VALUES (?, ?, ?, ?, ?)");
+  for (const p of parts) note.run(line, p.quantity, p.day, now, answer);
+  return whole;
+}
+
+/** Puts other rows in the place of a line's schedule; those that stay keep their identity. Returns what the line comes to. */
+export function writeSchedule(
+  db: Db,
+  line: OrderLineId,
+  schedule: readonly ScheduleRow[],
+  rows: readonly TakenRow[],
+): number {
   const keep = sql(
     db,
-    "UPDATE order_schedule SET position = ?, quantity = ?, promised = ?, closed_short = ? WHERE id = ?",
+    "UPDATE order_schedule SET position = ?, quantity = ?, requested = ?, promised = ?, closed_short = ? WHERE id = ?",
   );
   const add = sql(
     db,
     "INSERT INTO order_schedule (order_line, position, quantity, requested, promised) VALUES (?, ?, ?, ?, ?)",
   );
   const whole = rows.reduce((a, r) => a + r.quantity, 0);
-  sql(db, "UPDATE order_line SET quantity = ?, answered = ? WHERE id = ?").run(whole, now, line);
+  sql(db, "UPDATE order_line SET quantity = ? WHERE id = ?").run(whole, line);
   const stays = new Set(rows.map((r) => r.was));
   for (const [i, row] of schedule.entries())
     if (!stays.has(i)) sql(db, "DELETE FROM order_schedule WHERE id = ?").run(row.id);
@@ -34,9 +47,7 @@ export function keepPromises(
   sql(db, "UPDATE order_schedule SET position = -position WHERE order_line = ?").run(line);
   for (const [i, r] of rows.entries()) {
     if (r.was === null) add.run(line, i + 1, r.quantity, r.required, r.promised);
-    else keep.run(i + 1, r.quantity, r.promised, r.closedShort, schedule[r.was]!.id);
+    else keep.run(i + 1, r.quantity, r.required, r.promised, r.closedShort, schedule[r.was]!.id);
   }
-  const note = sql(db, "INSERT INTO promise (order_line, quantity, day, at, answer) VALUES (?, ?, ?, ?, ?)");
-  for (const p of parts) note.run(line, p.quantity, p.day, now, answer);
   return whole;
 }

@@ -11,7 +11,7 @@ import { openNeedsAgain, refitTies } from "../orders/ties";
 import { keepPromises } from "./promises";
 
 /** What waits of a line, to be taken or refused. */
-export interface Waiting {
+export interface WaitingAnswer {
   id: number;
   answer: number;
   line: OrderLineId;
@@ -22,8 +22,8 @@ export interface Waiting {
 }
 
 /** What of these answers to an order is still to be decided. */
-export const readWaiting = (db: Db, order: OrderId, answers: readonly number[]): Waiting[] =>
-  sql<Omit<Waiting, "said"> & { said: string }>(
+export const readWaiting = (db: Db, order: OrderId, answers: readonly number[]): WaitingAnswer[] =>
+  sql<Omit<WaitingAnswer, "said"> & { said: string }>(
     db,
     `SELECT w.id, w.answer, w.order_line AS line, w.open, w.said, a.said_by AS by FROM answer_line w JOIN answer a ON a.id = w.answer
      WHERE a.purchase_order = ? AND w.state = 'waits' AND w.id IN (SELECT value FROM json_each(?)) ORDER BY w.id`,
@@ -35,7 +35,7 @@ export const readWaiting = (db: Db, order: OrderId, answers: readonly number[]):
 export function takeLines(
   db: Db,
   head: OrderHead,
-  waiting: readonly Waiting[],
+  waiting: readonly WaitingAnswer[],
   { now, day }: { now: string; day: Day },
 ): void {
   const lines = new Map(readOrderLines(db, head.id, head.currency).map((l) => [l.id, l]));
@@ -44,7 +44,7 @@ export function takeLines(
 }
 
 /** One line as they said it. */
-function takeLine(db: Db, now: string, line: OrderLine, { said, open, answer }: Waiting): void {
+function takeLine(db: Db, now: string, line: OrderLine, { said, open, answer }: WaitingAnswer): void {
   const schedule = readSchedule(db, line.id);
   const parts = said.parts && partsLeft(said.parts, open - openOfAll(schedule));
   const whole = keepPromises(db, line.id, schedule, parts, answer, now);

@@ -1,6 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId } from "../../../core/ids";
-import { type Effect, effectsOf, type Standing } from "../../../core/suppliers/effects";
+import { type Effect, effectsOf, type Surroundings } from "../../../core/suppliers/effects";
 import type { Db } from "../../db/open";
 import { usualPlan } from "../../queries/needs/need";
 import { readOrderHead } from "../../queries/orders/order";
@@ -11,8 +11,8 @@ import { readWaiting, takeLines } from "./take-lines";
 
 /** How things stand around what was said, as it is and with it taken. */
 export interface TriedAnswer {
-  before: Standing;
-  after: Standing;
+  before: Surroundings;
+  after: Surroundings;
   effects: Effect[];
 }
 

@@ -10,7 +10,7 @@ import {
   askedSooner,
   byRank,
   cutLater,
-  type Shortage,
+  type LeftShort,
   shortageOf,
   type WayOut,
 } from "../../../core/suppliers/ways-out";
@@ -23,7 +23,7 @@ import { type OrderHead, readOrderHead, readOrderLines } from "../../queries/ord
 import { readSchedule } from "../../queries/orders/schedule";
 import { lineChance } from "../../queries/suppliers/chances";
 import { standingOf } from "../../queries/suppliers/standing";
-import { type Candidate, candidatesFor } from "../../queries/suppliers/ways-out";
+import { type Candidate, waysToMeet } from "../../queries/suppliers/ways-out";
 import { keepCommitments } from "../budgets/keep-commitments";
 import type { Desk } from "../desk";
 import { insertLine } from "../orders/add-lines";
@@ -31,11 +31,11 @@ import { newDraft } from "../orders/order-for";
 import { priceOrder } from "../orders/price-order";
 import { planTransfer } from "../stock/transfers";
 import { tried } from "../tried";
-import { readWaiting, takeLines, type Waiting } from "./take-lines";
+import { readWaiting, takeLines, type WaitingAnswer } from "./take-lines";
 import { type TriedAnswer, tryAnswers } from "./try-answer";
 
 /** What was written beside the order when a way out was taken. */
-export interface Followed {
+export interface FollowedWay {
   /** What was taken of the line, where it is not all that they said. */
   said: SaidOfLine | null;
   draft: OrderId | null;
@@ -69,10 +69,10 @@ export function waysOut(db: Db, desk: Desk, order: OrderId, answer: number, foun
 }
 
 const units = (q: number, unit: string) => `${quantityText(q)} ${unitWords(q, unit)}`;
-const waitWords = (s: Shortage, today: Day) =>
+const waitWords = (s: LeftShort, today: Day) =>
   `${s.who.join(", ")} ${s.until ? `waits until ${showDay(s.until, today)}` : "goes without"}`;
 
-function askWay(db: Db, w: Waiting, shortage: Shortage, today: Day): WayOut | null {
+function askWay(db: Db, w: WaitingAnswer, shortage: LeftShort, today: Day): WayOut | null {
   const parts = w.said.parts ?? standingParts(readSchedule(db, w.line));
   const line = lineOf(db, w.line);
   const most = Math.ceil(shortage.quantity / line.perUnit) * 10_000;
@@ -92,7 +92,7 @@ function askWay(db: Db, w: Waiting, shortage: Shortage, today: Day): WayOut | nu
 }
 
 /** What we propose in the place of an answer: what is short comes on the day on which it is wanted. */
-export function proposalFor(db: Db, w: Waiting, shortage: Shortage): SaidOfLine {
+export function proposalFor(db: Db, w: WaitingAnswer, shortage: LeftShort): SaidOfLine {
   const parts = w.said.parts ?? standingParts(readSchedule(db, w.line));
   const most = Math.ceil(shortage.quantity / lineOf(db, w.line).perUnit) * 10_000;
   return { ...w.said, parts: askedSooner(parts, shortage.due, most), remark: "" };
@@ -113,10 +113,10 @@ function lineOf(db: Db, line: OrderLineId): LineOf {
 }
 
 /** Everything that would meet what is short of a line in time. */
-export function candidatesOf(db: Db, desk: Desk, head: OrderHead, line: OrderLineId, shortage: Shortage): Candidate[] {
+export function candidatesOf(db: Db, desk: Desk, head: OrderHead, line: OrderLineId, shortage: LeftShort): Candidate[] {
   const { item, store } = lineOf(db, line);
   if (item === null) return [];
-  return candidatesFor(db, { item, store }, shortage, head.supplier, usualPlan(desk.day, desk.hour));
+  return waysToMeet(db, { item, store }, shortage, head.supplier, usualPlan(desk.day, desk.hour));
 }
 
 interface Homes {
@@ -131,9 +131,9 @@ export function tryWay(
   db: Db,
   desk: Desk,
   head: OrderHead,
-  waiting: Waiting,
+  waiting: WaitingAnswer,
   c: Candidate,
-  shortage: Shortage,
+  shortage: LeftShort,
   found: TriedAnswer,
 ): WayOut {
   const plan = usualPlan(desk.day, desk.hour);
@@ -187,7 +187,7 @@ export function tryWay(
   };
 }
 
-function wordsOf(c: Candidate, { unit }: Shortage): { what: string; note: string } {
+function wordsOf(c: Candidate, { unit }: LeftShort): { what: string; note: string } {
   const note = c.instead?.note ?? "";
   switch (c.kind) {
     case "buy": {
@@ -229,11 +229,11 @@ export function followWay(
   db: Db,
   desk: Desk,
   head: OrderHead,
-  waiting: Waiting,
+  waiting: WaitingAnswer,
   c: Candidate,
-  shortage: Shortage,
+  shortage: LeftShort,
   effects: readonly Effect[],
-): Followed {
+): FollowedWay {
   if (c.instead) standIn(db, effects, c.instead.item);
   if (c.kind !== "buy") {
     takeLines(db, head, [waiting], desk);
@@ -339,7 +339,7 @@ export function shortageNow(
   desk: Desk,
   order: OrderId,
   answer: number,
-): { found: TriedAnswer; shortage: Shortage } | null {
+): { found: TriedAnswer; shortage: LeftShort } | null {
   const found = tryAnswers(db, order, [answer], desk);
   const shortage = found && shortageOf(found.effects);
   return shortage && { found, shortage };

@@ -35,16 +35,35 @@ export function documentOf(
   return orderDocument(company, sheet.head, sheet.lines, sheet.totals, contacts, writer, day, look, stores);
 }
 
-/** The revision that binds, as it left the house; before that, how it would look. Null where there is no such order. */
-export function documentNow(db: Db, id: OrderId, day: Day): { document: OrderDocument; name: string } | null {
+/**
+ * The revision that binds, or the one that is asked for, as it left the house; before that, how it would look. Null where
+ * there is no such order or revision.
+ */
+export function documentNow(
+  db: Db,
+  id: OrderId,
+  day: Day,
+  revision: number | null = null,
+): { document: OrderDocument; name: string } | null {
   const sheet = readOrder(db, id);
   if (!sheet) return null;
   const placed = sql<{ document: string }>(
     db,
-    "SELECT v.document FROM purchase_order o JOIN order_revision v ON v.purchase_order = o.id AND v.revision = o.binding WHERE o.id = ?",
-  ).get(id);
+    "SELECT v.document FROM purchase_order o JOIN order_revision v ON v.purchase_order = o.id AND v.revision = coalesce(@revision, o.binding) WHERE o.id = @id",
+  ).get({ id, revision });
+  if (revision !== null && !placed) return null;
   const document = placed
     ? readColumn(DocumentColumn, placed.document)
     : { ...documentOf(db, sheet, day), number: null };
   return { document, name: sheet.head.name };
+}
+
+/** When and why a placed order was closed before anything of it came; null where it was not. */
+export function cancelledWith(db: Db, id: OrderId): { day: string; why: string } | null {
+  const row = sql<{ closed: string | null; why: string; came: number }>(
+    db,
+    `SELECT o.closed, o.closed_why AS why, (SELECT coalesce(sum(l.received), 0) FROM order_line l WHERE l.purchase_order = o.id) AS came
+     FROM purchase_order o WHERE o.id = ? AND o.placed IS NOT NULL AND o.kind <> 'blanket'`,
+  ).get(id);
+  return row?.closed && row.came === 0 ? { day: row.closed.slice(0, 10), why: row.why } : null;
 }

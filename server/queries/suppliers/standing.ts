@@ -15,7 +15,7 @@ import type {
   CostStanding,
   PairStanding,
   SignOffStanding,
-  Standing,
+  Surroundings,
 } from "../../../core/suppliers/effects";
 import { count } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
@@ -34,7 +34,7 @@ import { outgrown, routeOrder } from "../signoff/route";
  * How things stand around some lines of an order: the stock that they move, whoever waits for it, what the order costs, and
  * what of budgets, signatures and blanket orders it takes. Read with the queries that plan and count everywhere else.
  */
-export function standingOf(db: Db, order: OrderId, touched: readonly OrderLineId[], plan: PlanFor): Standing {
+export function standingOf(db: Db, order: OrderId, touched: readonly OrderLineId[], plan: PlanFor): Surroundings {
   const head = readOrderHead(db, order)!;
   const lines = readOrderLines(db, order, head.currency);
   const of = lines.filter((l) => touched.includes(l.id));
@@ -250,7 +250,7 @@ function signOffOf(db: Db, order: OrderId, today: Day): SignOffStanding {
 const growthOf = (sum: { steps: readonly { op: string; figure: { kind: string; minor?: number } }[] }): number =>
   sum.steps.find((s) => s.op === "=")?.figure.minor ?? 0;
 
-function blanketOfLine(db: Db, line: OrderLineId): Standing["blankets"][number] {
+function blanketOfLine(db: Db, line: OrderLineId): Surroundings["blankets"][number] {
   const blanket = readBlanketLine(db, line)!;
   const { left, leftValue, sum } = leftOf(blanket, readCalls(db, line));
   const byValue = blanket.limits === "value";

@@ -3,7 +3,7 @@ import { arrival } from "../../../core/calendar/delivery";
 import type { ItemId, StoreId, SupplierId } from "../../../core/ids";
 import { toBuy } from "../../../core/needs/reorder";
 import { type PurchaseQty, type StockQty, stock } from "../../../core/numbers/quantity";
-import type { Shortage } from "../../../core/suppliers/ways-out";
+import type { LeftShort } from "../../../core/suppliers/ways-out";
 import { type Db, sql } from "../../db/open";
 import type { PlanFor } from "../needs/need";
 import { groundOf } from "../needs/plan";
@@ -31,7 +31,7 @@ export type Candidate = { key: string; instead: InPlace | null; day: Day } & (
  * Everything that meets a shortage of an item at a store in time: what others sell, what lies free in other stores, and
  * what may stand in for it. Stand-ins and shelves are for the stock that everybody draws on, not for what is tied.
  */
-export function candidatesFor(db: Db, pair: Pair, shortage: Shortage, but: SupplierId, plan: PlanFor): Candidate[] {
+export function waysToMeet(db: Db, pair: Pair, shortage: LeftShort, but: SupplierId, plan: PlanFor): Candidate[] {
   const others: InPlace[] = shortage.tied
     ? []
     : readAlternatives(db, pair.item).map((a) => ({ item: a.item, name: a.name, note: a.note }));
@@ -47,7 +47,7 @@ const keyed = (key: string, a: InPlace | null) => (a ? `${key}:${a.item}` : key)
 function offersIn(
   db: Db,
   pair: Pair,
-  shortage: Shortage,
+  shortage: LeftShort,
   but: SupplierId,
   plan: PlanFor,
   instead: InPlace | null,
@@ -66,7 +66,7 @@ function offersIn(
   });
 }
 
-function shelvesIn(db: Db, pair: Pair, shortage: Shortage, plan: PlanFor, instead: InPlace | null): Candidate[] {
+function shelvesIn(db: Db, pair: Pair, shortage: LeftShort, plan: PlanFor, instead: InPlace | null): Candidate[] {
   const g = groundOf(db, plan, false);
   const item = instead?.item ?? pair.item;
   const stores = sql<{ id: StoreId; name: string }>(

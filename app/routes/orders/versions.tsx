@@ -1,0 +1,135 @@
+import { Link, useLoaderData, useSearchParams } from "react-router";
+import type { Day } from "../../../core/calendar/day";
+import type { LineDifference } from "../../../exchange/pdf/order-changes";
+import { readOrderHead } from "../../../server/queries/orders/order";
+import { type Compared, compareVersions } from "../../../server/queries/orders/versions";
+import { partsWords } from "../../parts/said-words";
+import { ButtonLink } from "../../ui/button";
+import { SelectField } from "../../ui/form";
+import { Empty, SheetHead } from "../../ui/frame-parts";
+import { useWriting } from "../../ui/locale";
+import { withParts } from "../../ui/use-at";
+import { atOf, idOf, notFound, page } from "../../web/page";
+
+export const loader = page("see orders", ({ db, params, url }) => {
+  const id = idOf(params.id);
+  if (!readOrderHead(db, id)) throw notFound("There is no such order.");
+  return compareVersions(db, id, atOf(url, "from"), atOf(url, "to"));
+});
+
+/** Every version of an order as it left the house, and what differs between two of them. */
+export default function VersionsPage() {
+  const compared = useLoaderData<typeof loader>();
+  return compared ? (
+    <Versions compared={compared} />
+  ) : (
+    <Empty title="No versions yet">An order has its first version when it leaves the house.</Empty>
+  );
+}
+
+function Versions({ compared: c }: { compared: Compared }) {
+  const w = useWriting();
+  const [, setSearch] = useSearchParams();
+  const options = c.versions.map((v) => ({ value: String(v.revision), label: `version ${v.revision}` }));
+  const choose = (part: "from" | "to") => (e: { target: { value: string } }) =>
+    setSearch(withParts({ from: String(c.from), to: String(c.to), [part]: e.target.value }), {
+      preventScrollReset: true,
+    });
+  const figures: [string, string, string][] = [
+    ["Net of tax", w.money(c.before.net, c.currency), w.money(c.after.net, c.currency)],
+    ["Total", w.money(c.before.total, c.currency), w.money(c.after.total, c.currency)],
+  ];
+  return (
+    <div className="col-span-full min-h-0 overflow-y-auto pb-8">
+      <SheetHead title={`Versions of ${c.name}`} sub={c.supplier}>
+        <Link className="underline" to={`/orders/${c.id}`}>
+          The order
+        </Link>
+      </SheetHead>
+      <div className="grid max-w-5xl gap-6 px-4.5 lg:grid-cols-[1fr_2fr]">
+        <ol aria-label="Versions" className="border border-rule bg-sheet">
+          {c.versions.map((v) => (
+            <li key={v.revision} className="border-b border-rule-2 px-2.5 py-2 last:border-0">
+              <b>Version {v.revision}</b>
+              <span className="block text-xs text-ink-2">
+                {w.moment(v.at)}, {v.person}
+                {v.reason && `: ${v.reason}`}
+              </span>
+              <span className="mt-1 flex gap-2">
+                <ButtonLink to={`/orders/${c.id}/paper.pdf?version=${v.revision}`} reload>
+                  PDF
+                </ButtonLink>
+                <ButtonLink to={`/orders/${c.id}/order.xml?version=${v.revision}`} reload>
+                  UBL
+                </ButtonLink>
+              </span>
+            </li>
+          ))}
+        </ol>
+        <section aria-label="What differs">
+          <div className="grid max-w-sm grid-cols-2 gap-3">
+            <SelectField label="From" options={options} value={String(c.from)} onChange={choose("from")} />
+            <SelectField label="To" options={options} value={String(c.to)} onChange={choose("to")} />
+          </div>
+          <table className="mt-3 w-full border border-rule bg-sheet">
+            <caption className="sr-only">
+              Version {c.from} against version {c.to}
+            </caption>
+            <thead>
+              <tr className="border-b border-ink text-left text-xs text-ink-2">
+                <th className="px-2.5 py-1 font-semibold">Line</th>
+                <th className="px-2.5 py-1 font-semibold">Version {c.from}</th>
+                <th className="px-2.5 py-1 font-semibold">Version {c.to}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {c.differences.map((d) => (
+                <Difference key={`${d.kind} ${d.line.position}`} difference={d} />
+              ))}
+              {c.differences.length === 0 && (
+                <tr>
+                  <td colSpan={3} className="px-2.5 py-2 text-ink-2">
+                    No line stands otherwise.
+                  </td>
+                </tr>
+              )}
+              {figures.map(([what, before, after]) => (
+                <tr key={what} className="border-t border-rule">
+                  <th scope="row" className="px-2.5 py-1 text-left font-normal text-ink-2">
+                    {what}, {c.currency}
+                  </th>
+                  <td className="figure px-2.5 py-1">{before}</td>
+                  <td className={`figure px-2.5 py-1 ${before === after ? "" : "font-semibold"}`}>{after}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      </div>
+    </div>
+  );
+}
+
+function Difference({ difference: d }: { difference: LineDifference }) {
+  const w = useWriting();
+  const said = (parts: { quantity: number; required: Day }[], price: number | null) =>
+    `${partsWords(
+      parts.map((p) => ({ quantity: p.quantity, day: p.required })),
+      w,
+      d.line.unit,
+    )}${price === null ? "" : `, at ${w.price(price)}`}`;
+  const now = d.line.instalments?.length ? d.line.instalments : [d.line];
+  return (
+    <tr className="border-b border-rule-2">
+      <th scope="row" className="px-2.5 py-1 text-left font-normal">
+        {d.line.position} {d.line.words}
+      </th>
+      <td className="px-2.5 py-1 text-ink-2">
+        {d.kind === "new" ? "–" : d.kind === "gone" ? said(now, d.line.price) : said(d.before.parts, d.before.price)}
+      </td>
+      <td className="px-2.5 py-1 font-semibold">
+        {d.kind === "gone" ? "not ordered any more" : said(now, d.line.price)}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,148 @@
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderId } from "../../../core/ids";
+import { sql } from "../../db/open";
+import { brokenTruths } from "../../queries/always-true";
+import { readOrder } from "../../queries/orders/order";
+import { readSchedule } from "../../queries/orders/schedule";
+import { readOpenAnswers } from "../../queries/suppliers/answers";
+import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
+import { sendBack, sign } from "../signoff/sign";
+import { answerByLink, writeDownAnswer } from "../suppliers/answer-order";
+import { takeAnswers } from "../suppliers/decide-answer";
+import { addLines } from "./add-lines";
+import { changePlaced, tryChange } from "./change-placed";
+import { makeLink } from "./order-link";
+import { placeOrder } from "./place-order";
+import { startOrder } from "./start-order";
+import { submitOrder } from "./submit-order";
+
+let h: TestHouse;
+beforeEach(() => {
+  h = testHouse();
+});
+afterEach(() => {
+  expect(brokenTruths(h.db)).toEqual([]);
+  h.close();
+});
+
+const at = (order: OrderId) => ({ order, version: versionOf(h.db, "purchase_order", order) });
+const paper = (order: OrderId) => ({
+  paper: "order" as const,
+  id: order,
+  version: versionOf(h.db, "purchase_order", order),
+});
+
+/** 50 anodes at 31.20, signed by Maud and placed: 1,560.00. */
+async function placed(): Promise<{ id: OrderId; line: number }> {
+  const { order } = must(
+    startOrder(h.desk("ines"), { supplier: h.id("supplier", "BAW"), store: h.id("store", "TQ"), kind: "one-off" }),
+  );
+  must(
+    addLines(h.desk("ines"), {
+      ...at(order),
+      add: [{ code: "ANO", quantity: "50", price: "31.20", required: "2026-12-10" }],
+    }),
+  );
+  must(submitOrder(h.desk("ines"), at(order)));
+  must(sign(h.desk("maud"), paper(order)));
+  must(await placeOrder(h.desk("ines"), at(order)));
+  return { id: order, line: readOrder(h.db, order)!.lines[0]!.id };
+}
+const ask = (id: OrderId, line: number, parts: [string, string][], more: object = {}, who = "ines") =>
+  changePlaced(h.desk(who), {
+    ...at(id),
+    reason: "the refit moved",
+    lines: [{ line, parts: parts.map(([quantity, day]) => ({ quantity, day })), ...more }],
+  });
+const rows = (line: number) =>
+  readSchedule(h.db, line).map((s) => [s.quantity / 10_000, s.required, s.promised, s.closedShort / 10_000]);
+const revisions = (id: OrderId) => readOrder(h.db, id)!.revisions.length;
+
+describe("a change of a placed order", () => {
+  it("that makes it no dearer makes the next version at once, and has to be confirmed again", async () => {
+    const { id, line } = await placed();
+    const { link } = must(makeLink(h.desk("ines"), { order: id }));
+    must(answerByLink(h.db, link, { revision: 1, all: true }, { now: `${TODAY}T10:00:00.000Z`, day: TODAY }));
+    expect(stateOf(h.db, "purchase_order", id)).toBe("Confirmed");
+    const changed = must(
+      ask(id, line, [
+        ["30", "2026-12-10"],
+        ["20", "2026-12-20"],
+      ]),
+    );
+    expect([changed.revision, changed.waitsFor]).toEqual([2, null]);
+    expect(rows(line)).toEqual([
+      [30, "2026-12-10", "2026-12-10", 0],
+      [20, "2026-12-20", null, 0],
+    ]);
+    expect(stateOf(h.db, "purchase_order", id)).toBe("With supplier");
+    expect(
+      refusal(answerByLink(h.db, link, { revision: 1, all: true }, { now: `${TODAY}T11:00:00.000Z`, day: TODAY }))[0],
+    ).toMatch(/version/i);
+    must(answerByLink(h.db, link, { revision: 2, all: true }, { now: `${TODAY}T11:00:00.000Z`, day: TODAY }));
+    expect(stateOf(h.db, "purchase_order", id)).toBe("Confirmed");
+  });
+
+  it("that grows beyond what was signed waits for signatures, and changes nothing until then", async () => {
+    const { id, line } = await placed();
+    const trial = must(
+      tryChange(
+        h.db,
+        { order: id, lines: [{ line, parts: [{ quantity: "80", day: "2026-12-10" }] }] },
+        { day: TODAY, hour: 9 },
+      ),
+    );
+    expect([trial.signs, trial.effects.find((e) => e.kind === "sign-off")?.worse]).toEqual([true, true]);
+    const changed = must(ask(id, line, [["80", "2026-12-10"]]));
+    expect([changed.revision, changed.waitsFor]).toEqual([null, "Yard manager"]);
+    expect([rows(line), revisions(id)]).toEqual([[[50, "2026-12-10", null, 0]], 1]);
+    expect(refusal(ask(id, line, [["60", "2026-12-10"]]))[0]).toMatch(/waits to be signed/);
+    must(sign(h.desk("maud"), paper(id)));
+    expect([rows(line), revisions(id)]).toEqual([[[80, "2026-12-10", null, 0]], 2]);
+    expect(stateOf(h.db, "purchase_order", id)).toBe("With supplier");
+  });
+
+  it("that was sent back leaves the order as it stands; a small one need not be signed", async () => {
+    const { id, line } = await placed();
+    must(ask(id, line, [["80", "2026-12-10"]]));
+    must(sendBack(h.desk("maud"), { ...paper(id), reason: "too many" }));
+    expect([rows(line), revisions(id)]).toEqual([[[50, "2026-12-10", null, 0]], 1]);
+    expect(sql(h.db, "SELECT state FROM order_change").all()).toEqual([{ state: "sent back" }]);
+    const small = must(ask(id, line, [["51", "2026-12-10"]]));
+    expect([small.waitsFor, revisions(id)]).toEqual([null, 2]);
+  });
+
+  it("to zero closes the line; at another price it costs otherwise", async () => {
+    const { id, line } = await placed();
+    must(ask(id, line, [], { price: "30.00" }));
+    expect(readOrder(h.db, id)!.totals.net.minor).toBe(150_000);
+    must(ask(id, line, [], { cannot: true }));
+    expect(rows(line)).toEqual([[50, "2026-12-10", null, 50]]);
+  });
+
+  it("overwrites nobody: not another buyer, not what the supplier said, and is refused where nobody can mean it", async () => {
+    const { id, line } = await placed();
+    const stale = { ...at(id) };
+    must(ask(id, line, [["40", "2026-12-12"]]));
+    expect(
+      refusal(changePlaced(h.desk("ines"), { ...stale, reason: "again", lines: [{ line, cannot: true }] }))[0],
+    ).toMatch(/changed by somebody else/);
+    expect(refusal(ask(id, line, [["40", "2026-11-01"]]))[0]).toMatch(/passed/);
+    expect(refusal(ask(id, line, []))[0]).toMatch(/Nothing of it is different/);
+    expect(refusal(ask(id, line + 50, [["4", "2026-12-12"]]))[0]).toMatch(/come/);
+    expect(refusal(ask(id, line, [["40", "2026-12-13"]], {}, "joss"))).toEqual(["Your role does not allow this."]);
+    must(
+      writeDownAnswer(h.desk("ines"), {
+        order: id,
+        revision: 2,
+        way: "phone",
+        saidBy: "Elspeth",
+        saidOn: TODAY,
+        lines: [{ line, parts: [{ quantity: "40", day: "2026-12-30" }] }],
+      }),
+    );
+    expect(refusal(ask(id, line, [["40", "2026-12-13"]]))[0]).toMatch(/Decide on it first/);
+    must(takeAnswers(h.desk("ines"), { ...at(id), lines: [readOpenAnswers(h.db, TODAY, id)[0]!.id] }));
+    expect(rows(line)).toEqual([[40, "2026-12-12", "2026-12-30", 0]]);
+  });
+});
