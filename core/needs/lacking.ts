@@ -1,6 +1,7 @@
 import type { Day } from "../calendar/day";
 import type { DemandId } from "../ids";
 import { type StockQty, stock } from "../numbers/quantity";
+import type { OrderedFrom } from "./projection";
 
 /** A line of a job or a customer order that still wants goods. */
 export interface Wanting {
@@ -13,6 +14,13 @@ export interface Coming {
   quantity: StockQty;
   label: string;
   href?: string;
+  from?: OrderedFrom;
+}
+
+/** What a line takes of something that is to come. */
+export interface Draw {
+  quantity: StockQty;
+  from?: OrderedFrom;
 }
 
 /** Where the goods for one line come from: the shelf, orders in time, orders too late, or nowhere yet. */
@@ -24,6 +32,8 @@ export interface Cover {
   late: StockQty;
   lateDay: Day | null;
   lacking: StockQty;
+  /** Of what is to come it takes these. */
+  draws: Draw[];
 }
 
 /** What stands on orders that were written for one line alone: in time for it, or too late, the last of it on `lateDay`. */
@@ -31,11 +41,12 @@ export interface OwnCover {
   inTime: StockQty;
   late: StockQty;
   lateDay: Day | null;
+  draws: Draw[];
 }
 
 /** Gives the parts of one order line, the earliest first, to the lines that it was written for, the earliest due first. */
 export function sharedOut<Id>(
-  parts: readonly { day: Day; quantity: number }[],
+  parts: readonly { day: Day; quantity: number; from?: OrderedFrom }[],
   wanting: readonly { id: Id; day: Day; quantity: StockQty }[],
 ): Map<Id, OwnCover> {
   const left = byDay(parts).map((p) => ({ ...p }));
@@ -43,21 +54,28 @@ export function sharedOut<Id>(
   for (const line of byDay(wanting)) {
     let open: number = line.quantity;
     let [inTime, late, lateDay]: [number, number, Day | null] = [0, 0, null];
+    const draws: Draw[] = [];
     for (const p of left) {
       const part = Math.min(open, p.quantity);
       if (part === 0) continue;
       p.quantity -= part;
       open -= part;
+      draws.push(drawOf(part, p.from));
       if (p.day <= line.day) inTime += part;
       else {
         late += part;
         lateDay = p.day;
       }
     }
-    own.set(line.id, { inTime: stock(inTime), late: stock(late), lateDay });
+    own.set(line.id, { inTime: stock(inTime), late: stock(late), lateDay, draws });
   }
   return own;
 }
+
+const drawOf = (quantity: number, from: OrderedFrom | undefined): Draw => ({
+  quantity: stock(quantity),
+  ...(from ? { from } : {}),
+});
 
 const byDay = <T extends { day: Day }>(rows: readonly T[]): T[] =>
   [...rows].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
@@ -95,17 +113,19 @@ export function coverOf(
     const fromShelf = ofLots + rest;
     open -= fromShelf;
     let inTime = 0;
+    const draws: Draw[] = [];
     for (const o of orders) {
       if (open === 0 || o.day > line.day) break;
       const part = Math.min(open, o.left);
       o.left -= part;
       inTime += part;
       open -= part;
+      if (part > 0) draws.push(drawOf(part, o.from));
     }
-    return { line, fromShelf, inTime, open };
+    return { line, fromShelf, inTime, open, draws };
   });
   // What comes late helps only after everybody who can be served in time has been.
-  return covers.map(({ line, fromShelf, inTime, open }) => {
+  return covers.map(({ line, fromShelf, inTime, open, draws }) => {
     let late = 0;
     let lateDay: Day | null = null;
     for (const o of orders) {
@@ -115,6 +135,7 @@ export function coverOf(
       o.left -= part;
       late += part;
       lateDay = o.day;
+      draws.push(drawOf(part, o.from));
     }
     return {
       id: line.id,
@@ -123,6 +144,7 @@ export function coverOf(
       late: stock(late),
       lateDay,
       lacking: stock(open - late),
+      draws,
     };
   });
 }

@@ -1,5 +1,12 @@
 import { type Day, laterOf } from "../calendar/day";
+import type { SupplierId } from "../ids";
 import { type StockQty, stock } from "../numbers/quantity";
+
+/** With whom goods are on order, and the day they promised, or were asked for. */
+export interface OrderedFrom {
+  supplier: SupplierId;
+  promised: Day;
+}
 
 /** Something that moves stock on a day to come: demand takes, an open order brings. */
 export interface Stir {
@@ -9,6 +16,8 @@ export interface Stir {
   kind: "demand" | "order" | "being written" | "output" | "transfer" | "expiry";
   label: string;
   href?: string;
+  /** Of what its supplier has the order of. */
+  from?: OrderedFrom;
   /** The promised day has passed; it is expected today and may well not come. */
   doubtful: boolean;
 }

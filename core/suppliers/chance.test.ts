@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { comesOut } from "../sums/sum";
-import { chanceOf, chanceOfAll, chanceSum, knownDays } from "./chance";
+import { chanceOf, chanceOfAll, chanceOfJob, chanceSum, knownDays } from "./chance";
 
 const DAYS = [-2, -1, 0, 0, 0, 1, 2, 3, 5, 9];
 
@@ -67,6 +67,18 @@ describe("a job's chance to have everything", () => {
     const [a, b] = [chanceOf(DAYS, -3, 2), chanceOf(DAYS, 1, 2)];
     expect(chanceOfAll([a, b])).toBe(2_045); // 7.5 ÷ 11 × 1.5 ÷ 5
     expect(chanceOfAll([])).toBe(10_000);
+  });
+
+  it("names the line that decides it, and says nothing where of one nothing is known", () => {
+    const line = (name: string, basisPoints: number | null, k = 1, n = 1) => ({
+      name,
+      chance: { loads: basisPoints === null ? null : [{ k, n, basisPoints }], basisPoints },
+    });
+    const whole = chanceOfJob([line("a", 7500), { name: "here", chance: null }, line("b", 2500, 0, 1)]);
+    expect([whole?.basisPoints, whole?.decides.name]).toEqual([1_875, "b"]);
+    const unknown = chanceOfJob([line("a", 7500), line("c", null)]);
+    expect([unknown?.basisPoints, unknown?.decides.name]).toEqual([null, "c"]);
+    expect(chanceOfJob([{ chance: null }])).toBeNull();
   });
 
   it("is at most that of its least likely line", () => {

@@ -60,3 +60,23 @@ export const chanceSum = (
 /** The chance that everything is there: each line by itself, taken as independent of the others. */
 export const chanceOfAll = (chances: readonly Chance[]): number =>
   roundToInteger(chances.reduce((p, { k, n }) => p.times(2 * k + 1).div(2 * n + 2), new Big(10_000)));
+
+/** How likely what somebody waits for is here on their day. */
+export interface WaitChance {
+  /** One for each load that is awaited, taken as independent of each other; null where of one too little is known. */
+  loads: Chance[] | null;
+  /** Hundredths of a percent; null where it cannot be known, or some of it is on no placed order. */
+  basisPoints: number | null;
+}
+
+/** The chance that a whole job has everything on its day, and the line that decides it; null where nothing is awaited. */
+export function chanceOfJob<L extends { chance: WaitChance | null }>(
+  lines: readonly L[],
+): { basisPoints: number | null; decides: L } | null {
+  const waits = lines.filter((l) => l.chance !== null);
+  if (waits.length === 0) return null;
+  const least = [...waits].sort((a, b) => (a.chance!.basisPoints ?? -1) - (b.chance!.basisPoints ?? -1))[0]!;
+  const loads = waits.flatMap((l) => (l.chance!.basisPoints === null ? [null] : l.chance!.loads!));
+  const known = loads.filter((c) => c !== null);
+  return { basisPoints: known.length === loads.length ? chanceOfAll(known) : null, decides: least };
+}

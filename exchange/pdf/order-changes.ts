@@ -1,14 +1,6 @@
-import type { Day } from "../../core/calendar/day";
-import type { OrderDocument } from "./order-document";
+import type { LineBefore, OrderDocument } from "./order-document";
 
 type Line = OrderDocument["lines"][number];
-/** A line as it stood in the version before. */
-export interface LineBefore {
-  quantity: number;
-  price: number | null;
-  discount: number;
-  parts: { quantity: number; required: Day }[];
-}
 
 /** How a line of one version differs from the same line of another. */
 export type LineDifference =

@@ -12,7 +12,6 @@ import {
 } from "../../core/orders/papers";
 import { deliveryWords, type PayTerms, termsWords } from "../../core/orders/terms";
 import type { Totals } from "../../core/orders/totals";
-import type { LineBefore } from "./order-changes";
 import { localeOf, paperWords, unitWord, usualTexts } from "./paper-words";
 
 /** How a paper looked when it left the house: its language, what its lines show, its letterhead, and the texts on it. */
@@ -20,6 +19,14 @@ export interface PaperLook extends PaperLayout, Record<Exclude<PaperText, "subje
   language: Language;
   /** The id of the logo that it bears. */
   logo: number | null;
+}
+
+/** A line as it stood in the version before. */
+export interface LineBefore {
+  quantity: number;
+  price: number | null;
+  discount: number;
+  parts: { quantity: number; required: Day }[];
 }
 
 /** An order as it leaves the house. It is kept with each version, so that any version can be printed again as it was. */

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
+import { chanceOfJob, type WaitChance } from "../../../core/suppliers/chance";
 import { storeChoices } from "../../../server/queries/choices";
 import { type DemandLine, readJob } from "../../../server/queries/jobs/jobs";
 import { usualPlan } from "../../../server/queries/needs/need";
@@ -128,6 +129,7 @@ export default function JobPage() {
           ) : (
             <span className="text-weed">nothing is short</span>
           )}
+          <JobChance lines={lines} />
         </TallyLine>
       }
     />
@@ -196,6 +198,9 @@ function DemandRow({
           <span className="text-xs text-ink-3">all issued</span>
         )}
       </td>
+      <td className="figure px-2 text-right max-md:hidden">
+        <InTime chance={l.chance} />
+      </td>
       <td className="figure px-2 text-right">
         {lacking > 0 ? (
           <b className="text-signal">{w.quantity(lacking)}</b>
@@ -231,6 +236,32 @@ function DemandRow({
         )}
       </td>
     </tr>
+  );
+}
+
+/** How likely all that a line waits for is here on its day. */
+function InTime({ chance }: { chance: WaitChance | null }) {
+  const w = useWriting();
+  if (chance === null) return null;
+  if (chance.basisPoints !== null) return w.percent(Math.round(chance.basisPoints / 100) * 100);
+  return (
+    <span className="text-ink-3" title="Too few receipts are known, or some of it is on no placed order">
+      –
+    </span>
+  );
+}
+
+/** How likely the job has everything on its day, and the line that decides it. */
+function JobChance({ lines }: { lines: readonly DemandLine[] }) {
+  const w = useWriting();
+  const chance = chanceOfJob(lines);
+  if (!chance) return null;
+  return (
+    <span title="Each load that is awaited counts by itself, as independent of the others">
+      {chance.basisPoints === null
+        ? `no chance known: ${chance.decides.name}`
+        : `everything in time: ${w.percent(Math.round(chance.basisPoints / 100) * 100)}, least of all ${chance.decides.name}`}
+    </span>
   );
 }
 
@@ -324,6 +355,7 @@ function Demand({
           { label: "Needed", wide: true },
           { label: "Wanted", align: "right" },
           { label: "Where it comes from", width: "w-[26%]", wide: true },
+          { label: "In time", align: "right", wide: true },
           { label: "Lacking", align: "right" },
           { label: "Bought for it" },
         ]}

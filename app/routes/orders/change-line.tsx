@@ -121,7 +121,7 @@ function ChangeLine({ line, version }: { line: Line; version: number }) {
         {tried && !tried.ok && <p className="text-xs font-semibold text-signal">{tried.problems[0]?.says}</p>}
         {tried?.ok && (
           <>
-            <WhatItDoes effects={tried.value.effects} />
+            <WhatItDoes effects={tried.value.effects} when="Made" />
             {tried.value.signs && <p className="text-xs">It waits for signatures first; until then nothing changes.</p>}
           </>
         )}

@@ -39,7 +39,7 @@ export function effectWords(e: Effect, w: Writing): { what: string; before: stri
 }
 
 /** Everything that taking an answer does, before and after; each opens its two sums. */
-export function WhatItDoes({ effects }: { effects: readonly Effect[] }) {
+export function WhatItDoes({ effects, when = "Taken" }: { effects: readonly Effect[]; when?: string }) {
   const w = useWriting();
   const [open, setOpen] = useState<number | null>(null);
   if (effects.length === 0)
@@ -52,7 +52,7 @@ export function WhatItDoes({ effects }: { effects: readonly Effect[] }) {
     <table className="w-full border border-rule bg-sheet text-xs">
       <thead>
         <tr className="border-b border-rule text-left text-ink-2">
-          <th className="px-2.5 py-1 font-normal">Taken, it does this</th>
+          <th className="px-2.5 py-1 font-normal">{when}, it does this</th>
           <th className="px-2.5 py-1 font-normal">as it stands</th>
           <th className="px-2.5 py-1 font-normal">with it</th>
         </tr>

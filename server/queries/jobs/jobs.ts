@@ -1,13 +1,15 @@
 import type { Day } from "../../../core/calendar/day";
 import { laterOf } from "../../../core/calendar/day";
-import type { DemandId, ItemId, JobId, OrderLineId, StoreId } from "../../../core/ids";
+import type { DemandId, ItemId, JobId, OrderLineId, StoreId, SupplierId } from "../../../core/ids";
 import { type Coming, type Cover, coverOf, type OwnCover, sharedOut } from "../../../core/needs/lacking";
 import { expect } from "../../../core/needs/projection";
 import { factorOf, purchase, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
+import type { WaitChance } from "../../../core/suppliers/chance";
 import { type Db, sql } from "../../db/open";
 import type { PlanFor } from "../needs/need";
 import { type Ground, groundOf, readPair } from "../needs/plan";
 import { EXPIRING, type Pair, pairKey } from "../needs/positions";
+import { chanceOfCover } from "../suppliers/wait-chances";
 
 export interface JobRow {
   id: JobId;
@@ -42,6 +44,8 @@ export interface DemandLine {
   orders: { id: number; name: string; state: string; quantity: number; received: boolean; due: Day }[];
   /** Null where nothing is open any more. */
   cover: LineCover | null;
+  /** How likely all that it waits for is here on its day; null where nothing is open, or it waits for nothing. */
+  chance: WaitChance | null;
 }
 
 export interface OutputLine {
@@ -94,14 +98,16 @@ function ownOfPair(g: Ground, pair: Pair): { all: number; by: Map<DemandId, OwnC
   const ties = sql<TiedOrder>(g.db, `${ON_ITS_ORDER} AND l.item = ? AND l.store = ?`).all(pair.item, pair.store);
   const by = new Map<DemandId, OwnCover[]>();
   for (const line of new Set(ties.map((t) => t.line))) {
-    const parts = sql<{ day: Day; quantity: number; factor: number }>(
+    const parts = sql<{ day: Day; quantity: number; factor: number; supplier: SupplierId; stage: string }>(
       g.db,
-      "SELECT due AS day, quantity, factor FROM open_schedule WHERE order_line = ?",
+      `SELECT s.due AS day, s.quantity, s.factor, o.supplier, o.stage FROM open_schedule s JOIN purchase_order o ON o.id = s.purchase_order
+       WHERE s.order_line = ?`,
     )
       .all(line)
       .map((p) => ({
         day: laterOf(p.day, g.plan.today),
         quantity: toStock(purchase(p.quantity), factorOf(p.factor)),
+        ...(p.stage === "placed" ? { from: { supplier: p.supplier, promised: p.day } } : {}),
       }));
     const wanting = ties
       .filter((t) => t.line === line)
@@ -122,7 +128,8 @@ function ownOfLine(wants: number, own: readonly OwnCover[]): OwnCover {
     own.reduce((a, o) => a + o.late, 0),
   );
   const days = own.flatMap((o) => o.lateDay ?? []).sort();
-  return { inTime: stock(inTime), late: stock(late), lateDay: late > 0 ? days.at(-1)! : null };
+  const draws = own.flatMap((o) => o.draws);
+  return { inTime: stock(inTime), late: stock(late), lateDay: late > 0 ? days.at(-1)! : null, draws };
 }
 
 /** Where the goods for every open line of the given pairs come from. Goods ordered for one job serve it first. */
@@ -137,7 +144,13 @@ export function coverOfPair(g: Ground, pair: Pair, read = readPair(g, pair)): Ma
     const part = s.kind === "order" || s.kind === "being written" ? Math.min(taken, s.quantity) : 0;
     taken -= part;
     if (s.quantity > part)
-      supply.push({ day: s.day, quantity: stock(s.quantity - part), label: s.label, href: s.href });
+      supply.push({
+        day: s.day,
+        quantity: stock(s.quantity - part),
+        label: s.label,
+        href: s.href,
+        ...(s.from ? { from: s.from } : {}),
+      });
   }
   const lines = wanting.map((d) => {
     const its = ownOfLine(d.quantity, own.by.get(d.id) ?? []);
@@ -157,7 +170,16 @@ export function coverOfPair(g: Ground, pair: Pair, read = readPair(g, pair)): Ma
     covers.map((c) => {
       const its = itsOrder.get(c.id)!;
       const days = [c.lateDay, its.lateDay].filter((d) => d !== null).sort();
-      return [c.id, { ...c, onItsOrder: its.inTime, late: stock(c.late + its.late), lateDay: days.at(-1) ?? null }];
+      return [
+        c.id,
+        {
+          ...c,
+          onItsOrder: its.inTime,
+          late: stock(c.late + its.late),
+          lateDay: days.at(-1) ?? null,
+          draws: [...its.draws, ...c.draws],
+        },
+      ];
     }),
   );
 }
@@ -215,7 +237,7 @@ export function readJob(db: Db, id: JobId, plan: PlanFor): JobSheet | null {
      FROM need_tie t JOIN order_line l ON l.id = t.order_line JOIN purchase_order o ON o.id = l.purchase_order
      JOIN job_demand d ON d.id = t.job_demand WHERE d.job = ? ORDER BY o.id`,
   ).all(id);
-  const lines = sql<Omit<DemandLine, "cover" | "orders">>(
+  const lines = sql<Omit<DemandLine, "cover" | "orders" | "chance">>(
     db,
     `SELECT d.id, d.item, i.code, i.name, u.name AS unit, d.store, s.name AS storeName, d.due, d.quantity, d.issued, d.tied
      FROM job_demand d JOIN item i ON i.id = d.item JOIN unit u ON u.code = i.unit JOIN store s ON s.id = d.store
@@ -226,6 +248,7 @@ export function readJob(db: Db, id: JobId, plan: PlanFor): JobSheet | null {
     lines: lines.map((l) => ({
       ...l,
       cover: covers.get(l.id) ?? null,
+      chance: chanceOfCover(db, l.item, covers.get(l.id) ?? null, l.due, plan.today),
       orders: orders
         .filter((o) => o.demand === l.id)
         .map((o) => ({

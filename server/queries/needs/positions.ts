@@ -2,7 +2,7 @@ import { addDays, type Day } from "../../../core/calendar/day";
 import { type Delivery, type Holidays, sentOn } from "../../../core/calendar/delivery";
 import type { DemandId, ItemId, SourcingId, StoreId, SupplierId, TransferId } from "../../../core/ids";
 import { expiries, type Lot } from "../../../core/needs/expiry";
-import type { Stir } from "../../../core/needs/projection";
+import type { OrderedFrom, Stir } from "../../../core/needs/projection";
 import type { Packing, Policy } from "../../../core/needs/reorder";
 import type { Settings } from "../../../core/needs/run";
 import { factorOf, purchase, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
@@ -95,7 +95,7 @@ export const DEMAND = `
  * delivery passes the store by: it counts where it meets a demand that is planned there.
  */
 export const ON_ORDER = `
-  SELECT l.item, l.store, l.due AS day, l.quantity, l.factor, o.id AS orderId, o.number, o.stage
+  SELECT l.item, l.store, l.due AS day, l.quantity, l.factor, o.id AS orderId, o.number, o.stage, o.supplier
   FROM open_schedule l JOIN purchase_order o ON o.id = l.purchase_order
   WHERE l.item IS NOT NULL AND (o.kind <> 'direct' OR EXISTS (SELECT 1 FROM need_tie t WHERE t.order_line = l.order_line AND t.job_demand IS NOT NULL))`;
 
@@ -140,6 +140,7 @@ interface OnOrderRow extends Moving {
   orderId: number;
   number: string | null;
   stage: OrderStage;
+  supplier: SupplierId;
 }
 export type TiedRow = DemandRow;
 interface TransferRow {
@@ -277,8 +278,17 @@ export interface Counting {
 /** Everything that moves the stock of the given pair, or of all pairs, by "item/store". */
 export function readStirs(db: Db, { countOutput, from }: Counting, pair?: Pair): Map<string, Stir[]> {
   const by = new Map<string, Stir[]>();
-  const put = (at: Pair, day: Day, quantity: number, kind: Stir["kind"], label: string, href: string) => {
+  const put = (
+    at: Pair,
+    day: Day,
+    quantity: number,
+    kind: Stir["kind"],
+    label: string,
+    href: string,
+    from?: OrderedFrom,
+  ) => {
     const stir: Stir = { day, quantity: stock(quantity), kind, label, href, doubtful: false };
+    if (from) stir.from = from;
     const key = pairKey(at);
     const list = by.get(key);
     if (list) list.push(stir);
@@ -301,7 +311,8 @@ export function readStirs(db: Db, { countOutput, from }: Counting, pair?: Pair):
     const placed = o.stage === "placed";
     const quantity = toStock(purchase(o.quantity), factorOf(o.factor));
     const label = o.number ? `order ${o.number}` : "on a draft order";
-    put(o, o.day, quantity, placed ? "order" : "being written", label, `/orders/${o.orderId}`);
+    const from = placed ? { supplier: o.supplier, promised: o.day } : undefined;
+    put(o, o.day, quantity, placed ? "order" : "being written", label, `/orders/${o.orderId}`, from);
   }
   if (countOutput) {
     for (const t of rows<DemandRow>(OUTPUT, "t"))
