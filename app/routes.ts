@@ -89,6 +89,7 @@ export default [
   route("budgets/:id/papers", "routes/orders/budget-papers.ts"),
   route("answers/send", "routes/suppliers/send-answer.ts"),
   route("answers.csv", "routes/suppliers/answers.csv.ts"),
+  route("arrivals/:link.ics", "routes/suppliers/arrivals.ics.ts"),
   route("open-lines.csv", "routes/suppliers/open-lines.csv.ts"),
   route("open-lines.json", "routes/suppliers/open-lines.json.ts"),
   route("answers/does", "routes/suppliers/does.ts"),

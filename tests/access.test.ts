@@ -127,6 +127,7 @@ const OTHERS = [
   "order/:link/order.xml",
   "order/:link/files/:file",
   "quote/:link",
+  "arrivals/:link.ics",
   "sign-in",
   "sign-out",
   "first-run",

@@ -61,4 +61,4 @@ export function sameOrigin(req: Request, res: Response, next: NextFunction): voi
 
 /** An address as the log may hold it: what opens something by itself is left out, wherever it stands. */
 export const withoutLinks = (url: string): string =>
-  url.replace(/((?:^|\/|%2F)(?:quote|order|sign-off(?:\/|%2F)link)(?:\/|%2F))[^/?&.%]+/gi, "$1…");
+  url.replace(/((?:^|\/|%2F)(?:quote|order|arrivals|sign-off(?:\/|%2F)link)(?:\/|%2F))[^/?&.%]+/gi, "$1…");

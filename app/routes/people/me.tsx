@@ -2,8 +2,11 @@ import { useState } from "react";
 import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
 import { dropAbsence, keepAbsence } from "../../../server/acts/settings/keep-absence";
+import { endArrivalLink, makeArrivalLink } from "../../../server/acts/suppliers/arrival-links";
 import { endToken, makeToken, readTokens } from "../../../server/auth/tokens";
+import { storeChoices } from "../../../server/queries/choices";
 import { readAbsences, signerChoices } from "../../../server/queries/signoff/staff";
+import { readArrivalLinks } from "../../../server/queries/suppliers/arrivals";
 import { Button } from "../../ui/button";
 import { problemAt, TextField } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
@@ -14,6 +17,7 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { actions, type PageActs, page } from "../../web/page";
 import { Absences } from "./absences";
+import { ArrivalLinks } from "./arrival-links";
 
 export const loader = page("keep own inbox", ({ db, person, house, day }) => ({
   absences: readAbsences(db, person.id, day),
@@ -22,6 +26,7 @@ export const loader = page("keep own inbox", ({ db, person, house, day }) => ({
   tokens: readTokens(db, person.id),
   person: { name: person.name, title: person.title, login: person.login, roles: person.roles },
   origin: house.site,
+  arrivals: may(person.roles, "see dock") ? { links: readArrivalLinks(db, person.id), stores: storeChoices(db) } : null,
 }));
 
 const ownActs = {
@@ -29,13 +34,15 @@ const ownActs = {
   end: endToken,
   away: (desk, input) => keepAbsence(desk, { ...input, person: "" }),
   here: dropAbsence,
+  "arrivals link": makeArrivalLink,
+  "end arrivals link": endArrivalLink,
 } satisfies PageActs;
 type OwnWord = keyof typeof ownActs;
 export const action = actions("keep own inbox", ownActs);
 
 /** One's own page: who one is here, and the tokens with which other programs act in one's name. */
 export default function Me() {
-  const { tokens, person, origin, absences, others, signs } = useLoaderData<typeof loader>();
+  const { tokens, person, origin, absences, others, signs, arrivals } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const w = useWriting();
   const submit = useSubmit();
@@ -43,6 +50,9 @@ export default function Me() {
   const key = useSubmissionKey(tokens);
   const made = answer?.ok && "token" in answer.value ? answer.value.token : null;
   const problems = answer && !answer.ok ? answer.problems : undefined;
+  const calendar = answer?.ok && "calendar" in answer.value ? `${origin}/arrivals/${answer.value.calendar}.ics` : null;
+  const send = (what: OwnWord, more: Record<string, string>) =>
+    submit({ do: what, ...more, key: `${key()}${what}${arrivals?.links.length}` }, { method: "post" });
   const working = tokens.filter((t) => works(t, w.today)).length;
   return (
     <SheetAndSlip
@@ -105,6 +115,15 @@ export default function Me() {
       }
       slip={
         <>
+          {arrivals && (
+            <ArrivalLinks
+              {...arrivals}
+              made={calendar}
+              busy={busy}
+              onMake={(store) => send("arrivals link", { store })}
+              onEnd={(link) => send("end arrivals link", { link: String(link) })}
+            />
+          )}
           {signs && <Absences person="" absences={absences} others={others} />}
           <SlipHead over="for other programs" title="What a token opens" />
           <p className="text-ink-2">
