@@ -8,9 +8,11 @@ import helmet from "helmet";
 import { pino } from "pino";
 import { pinoHttp } from "pino-http";
 import { RouterContextProvider } from "react-router";
+import { dueAt } from "../../core/signoff/hours";
 import { keepCommitments } from "../../server/acts/budgets/keep-commitments";
 import { sweepMarks } from "../../server/acts/orders/marks";
 import { valueStock } from "../../server/acts/stock/value-stock";
+import { tickChase } from "../../server/acts/suppliers/chase";
 import { isFirstRun, newSetUpCode } from "../../server/auth/first-run";
 import { isBusy, patiently } from "../../server/db/busy";
 import { isAnswering, noteSetUp, openCompany, watch } from "../../server/db/company-file";
@@ -230,6 +232,22 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
       ticking = false;
     }
   };
+  // Letters to suppliers whose rule lets the clock send them, in the hours of a working day.
+  let chasing = false;
+  const chase = async () => {
+    const at = now().toISOString();
+    if (chasing || dueAt(at, 0) !== at) return;
+    chasing = true;
+    try {
+      if ((await tickChase(db, at, today(), site)) > 0) post();
+    } catch (err) {
+      if (!isBusy(err)) failed("asking suppliers")(err);
+    } finally {
+      chasing = false;
+    }
+  };
+  const chaser = setInterval(chase, 600_000);
+  chaser.unref();
   const clock = setInterval(tick, 20_000);
   clock.unref();
 
@@ -244,7 +262,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   server.requestTimeout = 120_000;
   /** Lets what is being answered and worked on come to its end, then closes the file. */
   const close = async () => {
-    for (const timer of [postman, porter, clock, sweeper, first]) clearInterval(timer);
+    for (const timer of [postman, porter, chaser, clock, sweeper, first]) clearInterval(timer);
     seen.end();
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
     server.closeIdleConnections();

@@ -18,7 +18,7 @@ export interface Coming {
 }
 
 /** What a line takes of something that is to come. */
-export interface Draw {
+export interface Portion {
   quantity: StockQty;
   from?: OrderedFrom;
 }
@@ -33,7 +33,7 @@ export interface Cover {
   lateDay: Day | null;
   lacking: StockQty;
   /** Of what is to come it takes these. */
-  draws: Draw[];
+  draws: Portion[];
 }
 
 /** What stands on orders that were written for one line alone: in time for it, or too late, the last of it on `lateDay`. */
@@ -41,7 +41,7 @@ export interface OwnCover {
   inTime: StockQty;
   late: StockQty;
   lateDay: Day | null;
-  draws: Draw[];
+  draws: Portion[];
 }
 
 /** Gives the parts of one order line, the earliest first, to the lines that it was written for, the earliest due first. */
@@ -54,7 +54,7 @@ export function sharedOut<Id>(
   for (const line of byDay(wanting)) {
     let open: number = line.quantity;
     let [inTime, late, lateDay]: [number, number, Day | null] = [0, 0, null];
-    const draws: Draw[] = [];
+    const draws: Portion[] = [];
     for (const p of left) {
       const part = Math.min(open, p.quantity);
       if (part === 0) continue;
@@ -72,7 +72,7 @@ export function sharedOut<Id>(
   return own;
 }
 
-const drawOf = (quantity: number, from: OrderedFrom | undefined): Draw => ({
+const drawOf = (quantity: number, from: OrderedFrom | undefined): Portion => ({
   quantity: stock(quantity),
   ...(from ? { from } : {}),
 });
@@ -113,7 +113,7 @@ export function coverOf(
     const fromShelf = ofLots + rest;
     open -= fromShelf;
     let inTime = 0;
-    const draws: Draw[] = [];
+    const draws: Portion[] = [];
     for (const o of orders) {
       if (open === 0 || o.day > line.day) break;
       const part = Math.min(open, o.left);

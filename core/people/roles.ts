@@ -29,6 +29,7 @@ const MAY = {
   "keep ladders": ["purchasing lead", "administrator"],
   "see ladders": ["approver", "buyer", "purchasing lead", "accounts", "administrator", "auditor"],
   place: ["buyer", "purchasing lead"],
+  "open again": ["purchasing lead"],
   "count in": ["dock hand"],
   "see dock": ["dock hand", "buyer", "purchasing lead", "auditor"],
   "see items": [

@@ -142,6 +142,9 @@ export const ChangeColumn = z.array(
   }),
 ) satisfies z.ZodType<LineChange[]>;
 
+/** What was closed together with its order. */
+export const ClosedRest = z.array(z.object({ schedule: whole, quantity: whole }));
+
 /** Who draws on a stock, and when: put together by the statement that reads it. */
 export const DrawsColumn = z.array(z.object({ label: z.string(), due: KeptDay }));
 

@@ -26,7 +26,8 @@ export type ToSave =
   | { kind: FileKind }
   | { list: ListName; search: string; as: "csv" | "xlsx"; today: Day }
   | { linesOf: OrderId; as: "csv" | "xlsx" }
-  | { pricesOf: number; as: "csv" | "xlsx" };
+  | { pricesOf: number; as: "csv" | "xlsx" }
+  | { overdue: Day; as: "csv" | "xlsx" };
 
 /** What is worked out beside the web server, so that other requests go on meanwhile. */
 export interface Jobs {

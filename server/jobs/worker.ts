@@ -15,6 +15,7 @@ import { lineColumns } from "../queries/orders/export";
 import { readOrder } from "../queries/orders/order";
 import { PRICE_COLUMNS, priceRows } from "../queries/records/price-list";
 import { savedParts } from "../queries/records/save-file";
+import { OVERDUE_COLUMNS, readOverdue } from "../queries/suppliers/overdue";
 import type { JobName, Jobs, Said, Task } from "./jobs";
 import { findHindrances, solve } from "./placing/solve";
 import { tryRules } from "./signoff/try-rules";
@@ -111,6 +112,7 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
       const rows = <R>(title: string, columns: readonly FileColumn<R>[], parts: Iterable<readonly R[]>) =>
         what.as === "csv" ? text(csvParts(columns, parts)) : workbookParts(title, columns, parts, part);
       if ("pricesOf" in what) return rows("prices", PRICE_COLUMNS, [priceRows(db, what.pricesOf)]);
+      if ("overdue" in what) return rows("overdue", OVERDUE_COLUMNS, [readOverdue(db, what.overdue)]);
       if ("list" in what) return listed(db, what, rows);
       const sheet = readOrder(db, what.linesOf);
       return sheet ? rows(sheet.head.name, lineColumns(sheet), [sheet.lines]) : undefined;

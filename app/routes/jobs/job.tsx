@@ -255,11 +255,12 @@ function InTime({ chance }: { chance: WaitChance | null }) {
 function JobChance({ lines }: { lines: readonly DemandLine[] }) {
   const w = useWriting();
   const chance = chanceOfJob(lines);
-  if (!chance) return null;
+  // What is on no order has no chance: the count of what is short says that.
+  if (!chance || lines.some((l) => l.cover && l.cover.lacking > 0)) return null;
   return (
     <span title="Each load that is awaited counts by itself, as independent of the others">
       {chance.basisPoints === null
-        ? `no chance known: ${chance.decides.name}`
+        ? `no chance known: too few receipts of ${chance.decides.name}`
         : `everything in time: ${w.percent(Math.round(chance.basisPoints / 100) * 100)}, least of all ${chance.decides.name}`}
     </span>
   );

@@ -5,7 +5,7 @@ import { repeatOrder } from "../../../server/acts/needs/note-needs";
 import { callOff, dropCall, planCall } from "../../../server/acts/orders/call-off";
 import { changePlaced } from "../../../server/acts/orders/change-placed";
 import { dropOrder } from "../../../server/acts/orders/drop-lines";
-import { closeShort, holdOrder, letGo } from "../../../server/acts/orders/hold-order";
+import { closeShort, holdOrder, letGo, reopenOrder } from "../../../server/acts/orders/hold-order";
 import { mailOrder } from "../../../server/acts/orders/mail-order";
 import { moveLines } from "../../../server/acts/orders/move-lines";
 import { attachToOrder, detachFromOrder } from "../../../server/acts/orders/order-files";
@@ -56,6 +56,7 @@ export const orderActs = {
   hold: holdOrder,
   "let go": letGo,
   close: closeShort,
+  reopen: reopenOrder,
   "for good": keepForGood,
   make: begun,
   "same again": begun,

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 const PAGES = [
   { key: "with", to: "/with-suppliers", label: "With suppliers" },
   { key: "answers", to: "/answers", label: "Answers" },
+  { key: "chase", to: "/chase", label: "Chase" },
   { key: "all", to: "/orders", label: "All orders" },
   { key: "blankets", to: "/blankets", label: "Blanket orders" },
   { key: "budgets", to: "/budgets", label: "Budgets" },

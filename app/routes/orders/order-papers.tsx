@@ -13,6 +13,7 @@ import { WhoGetsIt } from "./who-gets-it";
 export function OrderPapers({
   sheet,
   mayWrite,
+  mayReopen,
   letter,
   open,
   canCancel,
@@ -21,6 +22,7 @@ export function OrderPapers({
 }: {
   sheet: OrderSheet;
   mayWrite: boolean;
+  mayReopen: boolean;
   /** What an e-mail would say that sends it again; null where it cannot be sent. */
   letter: OrderLetter | null;
   /** Something on it is still to come. */
@@ -94,6 +96,20 @@ export function OrderPapers({
         {mayWrite && head.state === "Cleared" && !head.held && (
           <SlipForm<OrderWord> does="hold" fields={{ version: head.version }} label="Hold it back…" send="Hold it">
             <TextField label="What it waits for" name="reason" maxLength={300} required />
+          </SlipForm>
+        )}
+        {mayReopen && head.stage === "closed" && head.closed && (
+          <SlipForm<OrderWord>
+            does="reopen"
+            fields={{ version: head.version }}
+            label="Open it again…"
+            send="Open it again"
+          >
+            <p className="text-xs text-ink-2">
+              What was closed with it is awaited as before. The needs behind it have gone their own ways: what comes is
+              for the stock.
+            </p>
+            <TextField label="Why" name="reason" maxLength={300} required />
           </SlipForm>
         )}
         {mayWrite && open && (

@@ -43,6 +43,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     toSign: toSignOf(db, id),
     mayWrite,
     mayPlace: may(person.roles, "place"),
+    mayReopen: may(person.roles, "open again"),
     mayKeepSupplier: may(person.roles, "keep sourcing"),
     own,
     opensLadders: may(person.roles, "see ladders"),

@@ -46,6 +46,7 @@ interface Props {
   toSign: number;
   mayWrite: boolean;
   mayPlace: boolean;
+  mayReopen: boolean;
   /** Others who may sign instead; null where it does not wait for this person. */
   maySign: { id: PersonId; name: string }[] | null;
   own: boolean;
@@ -68,6 +69,7 @@ export function WrittenOrder({
   toSign,
   mayWrite,
   mayPlace,
+  mayReopen,
   maySign,
   letter,
   budgets,
@@ -145,6 +147,7 @@ export function WrittenOrder({
           <OrderPapers
             sheet={sheet}
             mayWrite={mayWrite}
+            mayReopen={mayReopen}
             letter={head.placed ? letter : null}
             open={open}
             canCancel={canCancel}

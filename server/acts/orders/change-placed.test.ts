@@ -11,6 +11,7 @@ import { answerByLink, writeDownAnswer } from "../suppliers/answer-order";
 import { takeAnswers } from "../suppliers/decide-answer";
 import { addLines } from "./add-lines";
 import { changePlaced, tryChange } from "./change-placed";
+import { closeShort, reopenOrder } from "./hold-order";
 import { makeLink } from "./order-link";
 import { placeOrder } from "./place-order";
 import { startOrder } from "./start-order";
@@ -144,5 +145,32 @@ describe("a change of a placed order", () => {
     expect(refusal(ask(id, line, [["40", "2026-12-13"]]))[0]).toMatch(/Decide on it first/);
     must(takeAnswers(h.desk("ines"), { ...at(id), lines: [readOpenAnswers(h.db, TODAY, id)[0]!.id] }));
     expect(rows(line)).toEqual([[40, "2026-12-12", "2026-12-30", 0]]);
+  });
+});
+
+describe("an order that was closed by hand", () => {
+  it("is opened again by a lead as it was; what was closed before stays closed", async () => {
+    const { id, line } = await placed();
+    must(
+      ask(id, line, [
+        ["30", "2026-12-10"],
+        ["10", "2026-12-20"],
+      ]),
+    );
+    must(closeShort(h.desk("ines"), { ...at(id), reason: "the refit is off" }));
+    expect(rows(line).map((r) => r[3])).toEqual([30, 10]);
+    expect(refusal(reopenOrder(h.desk("ines"), { ...at(id), reason: "it is on again" }))).toEqual([
+      "Your role does not allow this.",
+    ]);
+    sql(h.db, "INSERT INTO person_role (person, role) VALUES (?, 'purchasing lead')").run(h.id("person", "halden"));
+    must(reopenOrder(h.desk("halden"), { ...at(id), reason: "it is on again" }));
+    expect(rows(line)).toEqual([
+      [30, "2026-12-10", null, 0],
+      [10, "2026-12-20", null, 0],
+    ]);
+    expect(stateOf(h.db, "purchase_order", id)).toBe("With supplier");
+    expect(refusal(reopenOrder(h.desk("halden"), { ...at(id), reason: "once more" }))[0]).toMatch(
+      /only what was closed/,
+    );
   });
 });

@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { z } from "zod";
-import type { OrderId } from "../../../core/ids";
+import type { OrderId, PersonId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 import { linkHash } from "../../queries/quotes/quotes";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
@@ -10,7 +10,7 @@ import { Id, OrderIdField } from "../fields";
 export const newLink = () => randomBytes(24).toString("base64url");
 
 /** Keeps a link to an order. Call inside the act's transaction. */
-export function keepLink(db: Db, desk: Pick<Desk, "now" | "person">, order: OrderId, link: string): void {
+export function keepLink(db: Db, desk: { now: string; person: { id: PersonId } }, order: OrderId, link: string): void {
   sql(db, "INSERT INTO order_link (purchase_order, link, at, person) VALUES (?, ?, ?, ?)").run(
     order,
     linkHash(link),

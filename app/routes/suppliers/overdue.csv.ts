@@ -1,0 +1,1 @@
+export { overdueCsv as loader } from "./overdue-file";

@@ -1,0 +1,1 @@
+export { overdueXlsx as loader } from "./overdue-file";
