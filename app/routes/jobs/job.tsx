@@ -6,6 +6,8 @@ import { chanceOfJob, type WaitChance } from "../../../core/suppliers/chance";
 import { storeChoices } from "../../../server/queries/choices";
 import { type DemandLine, readJob } from "../../../server/queries/jobs/jobs";
 import { usualPlan } from "../../../server/queries/needs/need";
+import { papersAroundJob } from "../../../server/queries/papers/around";
+import { PapersAround } from "../../parts/papers-around";
 import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
@@ -25,6 +27,7 @@ export const loader = page("see jobs", ({ db, params, day, hour, person }) => {
   return {
     job,
     stores: storeChoices(db),
+    around: may(person.roles, "see orders") ? papersAroundJob(db, idOf(params.id)) : [],
     mayKeep: may(person.roles, "keep jobs"),
     mayMove: may(person.roles, "move stock"),
     seesOrders: may(person.roles, "see orders"),
@@ -35,7 +38,7 @@ export const action = actions("see jobs", jobActs, ({ params }) => ({ job: idOf(
 
 /** A job or customer order: what it wants, where that comes from, what it lacks, and what it gives back. */
 export default function JobPage() {
-  const { job, stores, mayKeep, mayMove, seesOrders } = useLoaderData<typeof loader>();
+  const { job, stores, around, mayKeep, mayMove, seesOrders } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
   const busy = useBusy();
@@ -88,6 +91,7 @@ export default function JobPage() {
       }
       slip={
         <>
+          <PapersAround papers={around} here={`/jobs/${head.id}`} />
           <SignsMean />
           {outputs.length > 0 && <GivesBack outputs={outputs} mayTake={mayMove && open} />}
           {mayKeep && (

@@ -11,6 +11,7 @@ import { readLinks } from "../../../server/queries/orders/link";
 import { readMoves } from "../../../server/queries/orders/moves";
 import { readOrder } from "../../../server/queries/orders/order";
 import { readWaitingChange } from "../../../server/queries/orders/versions";
+import { papersAroundOrder } from "../../../server/queries/papers/around";
 import { readProcess } from "../../../server/queries/signoff/process";
 import { toSignOf } from "../../../server/queries/signoff/route";
 import { signerChoices } from "../../../server/queries/signoff/staff";
@@ -58,6 +59,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
       revision: bindingOf(db, sheet.head.id),
       change: readWaitingChange(db, sheet.head.id),
     },
+    around: writing ? [] : papersAroundOrder(db, id),
     links: mayWrite ? readLinks(db, id) : [],
     blanket: head.kind === "blanket" && head.placed ? readBlanket(db, id, day) : null,
     drafting: writing

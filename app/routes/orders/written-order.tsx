@@ -11,11 +11,13 @@ import type { BlanketView } from "../../../server/queries/orders/blankets";
 import type { OrderLetter } from "../../../server/queries/orders/letters";
 import type { OrderLink } from "../../../server/queries/orders/link";
 import type { OrderSheet } from "../../../server/queries/orders/order";
+import type { PaperAround } from "../../../server/queries/papers/around";
 import type { SaidBefore } from "../../../server/queries/suppliers/answers";
 import type { LineChance } from "../../../server/queries/suppliers/chances";
 import { Attachments } from "../../parts/attachments";
 import { Budgets } from "../../parts/budgets";
 import { ChancePart } from "../../parts/chance";
+import { PapersAround } from "../../parts/papers-around";
 import { Signatures } from "../../parts/signatures";
 import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
@@ -47,6 +49,8 @@ interface Props {
   mayWrite: boolean;
   mayPlace: boolean;
   mayReopen: boolean;
+  /** The papers before and after it. */
+  around: PaperAround[];
   /** Others who may sign instead; null where it does not wait for this person. */
   maySign: { id: PersonId; name: string }[] | null;
   own: boolean;
@@ -70,6 +74,7 @@ export function WrittenOrder({
   mayWrite,
   mayPlace,
   mayReopen,
+  around,
   maySign,
   letter,
   budgets,
@@ -144,6 +149,7 @@ export function WrittenOrder({
             opensLadders={opensLadders}
           />
           {sheet.receipts.length > 0 && <CountedIn receipts={sheet.receipts} />}
+          <PapersAround papers={around} here={`/orders/${head.id}`} />
           <OrderPapers
             sheet={sheet}
             mayWrite={mayWrite}

@@ -2,8 +2,10 @@ import { Link, useSubmit } from "react-router";
 import type { ItemId, PersonId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
+import type { PaperAround } from "../../../server/queries/papers/around";
 import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
 import { Attachments } from "../../parts/attachments";
+import { PapersAround } from "../../parts/papers-around";
 import { Signatures } from "../../parts/signatures";
 import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
@@ -30,6 +32,7 @@ export function RaisedRequisition({
   mayPlan,
   mayAsk,
   seesOrders,
+  around,
   opensLadders,
   alternatives,
   problems,
@@ -42,6 +45,8 @@ export function RaisedRequisition({
   mayPlan: boolean;
   mayAsk: boolean;
   seesOrders: boolean;
+  /** The papers before and after it. */
+  around: readonly PaperAround[];
   /** By line: what may stand in for what was asked for. */
   alternatives: Record<number, { item: ItemId; name: string }[]>;
   problems?: readonly { field: string; says: string }[];
@@ -103,6 +108,7 @@ export function RaisedRequisition({
             onCopy={mayAsk && own ? copy : null}
             busy={busy}
           />
+          <PapersAround papers={around} here={`/requisitions/${head.id}`} />
           <Trail trail={sheet.trail} />
           {sheet.about !== null && (
             <Signatures signings={sheet.signings} writes={own ? waiting : null} opensLadders={opensLadders} />

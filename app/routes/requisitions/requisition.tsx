@@ -10,6 +10,7 @@ import {
   storeChoices,
 } from "../../../server/queries/choices";
 import { readAlternatives } from "../../../server/queries/needs/slip";
+import { papersAroundRequisition } from "../../../server/queries/papers/around";
 import { readRequisition } from "../../../server/queries/requisitions/requisition";
 import { sightOf, withoutMoney } from "../../../server/queries/requisitions/sight";
 import { routeRequisition } from "../../../server/queries/signoff/route";
@@ -42,6 +43,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     mayPlan: may(person.roles, "plan"),
     mayAsk: may(person.roles, "ask"),
     seesOrders: may(person.roles, "see orders"),
+    around: may(person.roles, "see orders") ? papersAroundRequisition(db, id) : [],
     accounts: accountChoices(db),
     onBudgets: sight === "whole" ? budgetsOfRequisition(db, id, day) : [],
     budgets: openBudgetChoices(db, day),
