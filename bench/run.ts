@@ -11,6 +11,7 @@ import { planStock } from "../server/queries/needs/plan";
 import { DEMAND, ON_ORDER, POSITIONS, SOURCES } from "../server/queries/needs/positions";
 import { readOrder } from "../server/queries/orders/order";
 import { readComingIn, readCountSheet } from "../server/queries/receiving/dock";
+import { answersBench } from "./answers";
 import { fill, SIZE } from "./company";
 import { filesBench } from "./files";
 import { print, time } from "./measure";
@@ -121,6 +122,7 @@ const PARTS = {
   stalls: () => stallsBench(TODAY),
   start: startBench,
   "sign-off": () => signOffBench(TODAY),
+  answers: () => answersBench(TODAY),
   choosing: () => choosingBench(TODAY),
 };
 type Part = keyof typeof PARTS;

@@ -145,9 +145,6 @@ export const ChangeColumn = z.array(
 /** What was closed together with its order. */
 export const ClosedRest = z.array(z.object({ schedule: whole, quantity: whole }));
 
-/** Who draws on a stock, and when: put together by the statement that reads it. */
-export const DrawsColumn = z.array(z.object({ label: z.string(), due: KeptDay }));
-
 /** What a supplier said of a line, as it was kept. */
 export const SaidColumn = z.object({
   parts: z.array(z.object({ quantity: whole.positive(), day: KeptDay })).nullable(),

@@ -1,4 +1,4 @@
-import type { Day } from "../../../core/calendar/day";
+import { type Day, toDay } from "../../../core/calendar/day";
 import type { ItemId, OrderId, OrderLineId, StoreId, SupplierId } from "../../../core/ids";
 import { exchanged, money, unitPrice } from "../../../core/numbers/money";
 import { purchase } from "../../../core/numbers/quantity";
@@ -11,12 +11,12 @@ import {
   type SaidPart,
   standingParts,
 } from "../../../core/suppliers/answer";
-import { DrawsColumn, readColumn, SaidColumn } from "../../db/json-columns";
+import { readColumn, SaidColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { orderName, worthOf } from "../orders/order";
 import { readSchedulesOfLines } from "../orders/schedule";
-import { type LineChance, lineChance } from "./chances";
+import { type LineChance, lineChances } from "./chances";
 
 export type AnswerState = "waits" | "taken" | "refused" | "countered" | "replaced";
 
@@ -97,7 +97,8 @@ interface Row {
   at: string;
   remark: string;
   jobs: string | null;
-  draws: string;
+  /** The first day on which a job needs some of the same stock, ISO 8601, and its name behind it. */
+  draws: string | null;
 }
 
 /** An answer of which something is to be decided: a line, what they say of it, and what it comes to. */
@@ -137,8 +138,9 @@ const OPEN = `
             LEFT JOIN job_demand d ON d.id = n.job_demand LEFT JOIN job j ON j.id = d.job
             LEFT JOIN requisition_line q ON q.id = n.requisition_line LEFT JOIN requisition r ON r.id = q.requisition
             WHERE n.order_line = l.id AND n.quantity > 0 AND (j.id IS NOT NULL OR r.id IS NOT NULL)) AS jobs,
-         (SELECT json_group_array(json_object('label', j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel), 'due', d.due) ORDER BY d.due)
-            FROM job_demand d JOIN job j ON j.id = d.job WHERE d.item = l.item AND d.store = l.store AND d.issued < d.quantity AND j.closed IS NULL) AS draws
+         (SELECT d.due || j.kind || ' ' || j.code || iif(j.vessel = '', '', ', ' || j.vessel)
+            FROM job_demand d JOIN job j ON j.id = d.job WHERE d.item = l.item AND d.store = l.store AND d.issued < d.quantity AND j.closed IS NULL
+            ORDER BY d.due LIMIT 1) AS draws
   FROM answer_line w JOIN answer a ON a.id = w.answer JOIN order_line l ON l.id = w.order_line JOIN purchase_order o ON o.id = a.purchase_order
   JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = l.store JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
   WHERE ${UNDECIDED}`;
@@ -151,7 +153,8 @@ export function readOpenAnswers(db: Db, today: Day, order: OrderId | null = null
   const home = theCompany(db).currency;
   const rows = order === null ? sql<Row>(db, OPEN).all() : sql<Row>(db, `${OPEN} AND o.id = ?`).all(order);
   const schedules = schedulesOf(db, rows);
-  return rows.map((r) => openAnswer(db, r, schedules.get(r.line)!, today, home)).sort(costlier);
+  const chanceOf = lineChances(db, today);
+  return rows.map((r) => openAnswer(r, schedules.get(r.line)!, chanceOf, home)).sort(costlier);
 }
 
 /** Orders of which something that was said is to be decided, the one that waits longest first. */
@@ -189,7 +192,12 @@ function schedulesOf(db: Db, rows: readonly Row[]): Map<number, Scheduled[]> {
   return by;
 }
 
-function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day, home: string): OpenAnswer {
+function openAnswer(
+  row: Row,
+  schedule: readonly Scheduled[],
+  chanceOf: ReturnType<typeof lineChances>,
+  home: string,
+): OpenAnswer {
   const { number, standingDiscount: standingRate, limits, committedValue, draws, ...r } = row;
   const kept = readColumn(SaidColumn, r.said);
   const said = { ...kept, parts: kept.parts && partsLeft(kept.parts, r.open - openOfAll(schedule)) };
@@ -215,6 +223,10 @@ function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day
       .map((p) => p.day)
       .sort()
       .at(-1) ?? null;
+  const wanted = schedule
+    .map((s) => s.required)
+    .sort()
+    .at(-1)!;
   const moved = differences.find((d) => d.kind === "days");
   return {
     ...r,
@@ -222,50 +234,30 @@ function openAnswer(db: Db, row: Row, schedule: readonly Scheduled[], today: Day
     said,
     standing: standingParts(schedule),
     differences,
-    wanted: schedule
-      .map((s) => s.required)
-      .sort()
-      .at(-1)!,
+    wanted,
     lastSaid,
-    draws: drawsBefore(readColumn(DrawsColumn, draws), lastSaid, differences),
+    draws: drawsBefore(draws, lastSaid, differences),
     netBefore,
     netAfter,
     costs: r.rate === null ? null : exchanged(money(more, r.currency), r.rate, home).minor,
     laterBy: moved?.kind === "days" ? Math.max(0, moved.by) : 0,
-    chance: chanceBy(db, r, said, schedule, today),
+    chance: lastSaid && chanceOf(r.supplier, r.item, { promised: lastSaid, asked: wanted }),
   };
 }
 
 /** The first who needs it before all of it is there, where less of it comes, or later. */
 const drawsBefore = (
-  draws: readonly { label: string; due: Day }[],
+  draws: string | null,
   lastSaid: Day | null,
   differences: readonly AnswerDifference[],
 ): OpenAnswer["draws"] => {
+  if (draws === null) return null;
+  const due = toDay(draws.slice(0, 10));
   const worse = differences.some(
     (d) => d.kind === "cannot" || (d.kind === "days" && d.by > 0) || (d.kind === "quantity" && d.to < d.from),
   );
   const fewer = differences.some((d) => d.kind === "cannot" || d.kind === "quantity");
-  return (worse && draws.find((d) => fewer || lastSaid === null || d.due < lastSaid)) || null;
+  return worse && (fewer || lastSaid === null || due < lastSaid) ? { label: draws.slice(10), due } : null;
 };
 
 const sumOf = (parts: readonly SaidPart[]) => parts.reduce((a, p) => a + p.quantity, 0);
-
-/** How likely the last of what they say is here by the day that was asked for; that day has passed: within a week. */
-function chanceBy(
-  db: Db,
-  r: Pick<Row, "supplier" | "item">,
-  said: SaidOfLine,
-  schedule: readonly Scheduled[],
-  today: Day,
-): LineChance | null {
-  const promised = (said.parts ?? standingParts(schedule))
-    .map((p) => p.day)
-    .sort()
-    .at(-1);
-  const asked = schedule
-    .map((s) => s.required)
-    .sort()
-    .at(-1)!;
-  return promised ? lineChance(db, r.supplier, r.item, { promised, asked }, today) : null;
-}

@@ -1,10 +1,10 @@
 import { addDays, type Day, daysBetween, laterOf } from "../../../core/calendar/day";
 import type { ItemId, SupplierId } from "../../../core/ids";
 import { expectedOn, openOf } from "../../../core/orders/schedule";
-import { type Chance, chanceOf, knownDays } from "../../../core/suppliers/chance";
+import { type Chance, chanceOf, type KnownDays, knownDays } from "../../../core/suppliers/chance";
 import type { Db } from "../../db/open";
 import type { OrderSheet } from "../orders/order";
-import { pastDays } from "./past-days";
+import { pastDays, pastDaysOf } from "./past-days";
 
 /** What can be said of a line whose goods are awaited: how likely they are here by a day. */
 export interface LineChance {
@@ -33,15 +33,30 @@ export function chancesOf(
 }
 
 /** How likely goods that are promised for a day are here by the day that was asked for; a week from today where it has passed. */
-export function lineChance(
+export const lineChance = (
   db: Db,
   supplier: SupplierId,
   item: ItemId | null,
+  days: { promised: Day; asked: Day },
+  today: Day,
+): LineChance => chanceAmong(knownDays(pastDays(db, supplier, item, today)), days, today);
+
+/** The same for many lines: what is known of a supplier is looked up once for all of them. */
+export function lineChances(db: Db, today: Day) {
+  const past = new Map<SupplierId, ReturnType<typeof pastDaysOf>>();
+  return (supplier: SupplierId, item: ItemId | null, days: { promised: Day; asked: Day }): LineChance => {
+    let of = past.get(supplier);
+    if (!of) past.set(supplier, (of = pastDaysOf(db, supplier, today)));
+    return chanceAmong(knownDays(of(item)), days, today);
+  };
+}
+
+function chanceAmong(
+  known: KnownDays | null,
   { promised, asked }: { promised: Day; asked: Day },
   today: Day,
 ): LineChance {
   const by = asked > today ? asked : addDays(today, 7);
-  const known = knownDays(pastDays(db, supplier, item, today));
   return {
     by,
     promised,

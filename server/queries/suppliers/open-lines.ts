@@ -5,7 +5,7 @@ import { quantityText } from "../../../core/numbers/quantity";
 import { unitCode } from "../../../core/numbers/units";
 import { type Db, sql } from "../../db/open";
 import { recordsFile } from "../records-file";
-import { type LineChance, lineChance } from "./chances";
+import { type LineChance, lineChances } from "./chances";
 
 /** An instalment of which something is still to come. */
 export interface OpenInstalment {
@@ -43,17 +43,19 @@ const OPEN = `
   ORDER BY coalesce(s.promised, s.requested), o.id, l.position, s.position`;
 
 /** Everything that suppliers have still to bring, the earliest expected first, each with its chance to be here when it was asked for. */
-export const readOpenInstalments = (db: Db, today: Day): OpenInstalment[] =>
-  sql<Omit<OpenInstalment, "late" | "chance">>(db, OPEN)
+export function readOpenInstalments(db: Db, today: Day): OpenInstalment[] {
+  const chanceOf = lineChances(db, today);
+  return sql<Omit<OpenInstalment, "late" | "chance">>(db, OPEN)
     .all()
     .map((r) => {
       const expected = r.promised ?? r.requested;
       return {
         ...r,
         late: Math.max(0, daysBetween(r.requested, laterOf(expected, today))),
-        chance: lineChance(db, r.supplier, r.item, { promised: expected, asked: r.requested }, today),
+        chance: chanceOf(r.supplier, r.item, { promised: expected, asked: r.requested }),
       };
     });
+}
 
 /** The columns of /open-lines.csv, in their order. */
 export const OPEN_LINE_COLUMNS = [

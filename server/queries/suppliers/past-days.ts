@@ -53,7 +53,11 @@ function missedBy(db: Db, supplier: SupplierId, today: Day): { all: number[]; of
 }
 
 /** By how many days a supplier's goods missed what was said, of an item and of all of them; before the day is below nought. */
-export function pastDays(db: Db, supplier: SupplierId, item: ItemId | null, today: Day): Past {
+export const pastDays = (db: Db, supplier: SupplierId, item: ItemId | null, today: Day): Past =>
+  pastDaysOf(db, supplier, today)(item);
+
+/** The same for many items of one supplier, looked up once. */
+export function pastDaysOf(db: Db, supplier: SupplierId, today: Day): (item: ItemId | null) => Past {
   const { all, of } = remember(db, `past days/${supplier}/${today}`, () => missedBy(db, supplier, today));
-  return { item: (item === null ? undefined : of.get(item)) ?? [], all };
+  return (item) => ({ item: (item === null ? undefined : of.get(item)) ?? [], all });
 }
