@@ -17,13 +17,13 @@ interface Placed {
   number: string;
   lines: number;
 }
-/** An order that its supplier has and whose days are still to come. */
-function placed(): Placed {
+/** An order that its supplier has and whose days are still to come; some of which nothing is known of, unless it is said. */
+function placed(states = "'With supplier'"): Placed {
   const db = new Database(join(house.folder, "wharf-tally.db"), { readonly: true });
   const found = db
     .prepare<[], Placed>(
       `SELECT o.id, o.number, count(l.id) AS lines FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id
-       WHERE o.state = 'With supplier' AND l.open = 1
+       WHERE o.state IN (${states}) AND o.kind <> 'blanket' AND l.open = 1 AND NOT EXISTS (SELECT 1 FROM answer a JOIN answer_line w ON w.answer = a.id WHERE a.purchase_order = o.id AND w.state = 'waits')
        GROUP BY o.id HAVING min(l.due) > '2026-11-24' ORDER BY o.id LIMIT 1`,
     )
     .get();
@@ -121,4 +121,128 @@ it("what was heard is written down, refused with a reason, and stands as it did"
   await settled(page);
   await page.getByText("refused by Ines Rathmore, “The yard waits for it.”").waitFor();
   expect(await page.getByText("With supplier").count()).toBeGreaterThan(0);
+});
+
+it("a shortage has ways out: the one that is chosen is taken in one act, and a proposal is agreed to on the private page", async () => {
+  await go(page, house, "/answers");
+  await page.getByRole("row", { name: /Hand flare/ }).click();
+  const ways = page.getByRole("radiogroup", { name: "Ways out" });
+  await ways.getByRole("radio", { name: /3 each from Skellan/ }).waitFor();
+  await page.getByRole("row", { name: /job 2307, Whimbrel waits/ }).waitFor();
+  await page.getByRole("button", { name: "job 2307, Whimbrel waits" }).click();
+  await page
+    .getByRole("table", { name: /Hand flare.* on Sat 12 Dec/ })
+    .first()
+    .waitFor();
+  await accessible(page, "an answer with its ways out");
+  await page.getByRole("button", { name: /Take it, 3 each from Skellan/ }).click();
+  await page.getByRole("link", { name: "a transfer" }).waitFor();
+  await page.getByRole("row", { name: /Hand flare, red line/ }).waitFor({ state: "detached" });
+
+  const order = placed();
+  const supplier = await supplierOf(order);
+  await supplier.getByRole("button", { name: "Something differs" }).click();
+  await supplier
+    .getByRole("button", { name: /^Change/ })
+    .first()
+    .click();
+  await supplier.getByLabel("On which day").fill("2027-01-20");
+  await supplier.getByRole("button", { name: "Send the answer" }).click();
+  await supplier.getByText("we are looking at it").first().waitFor();
+  await go(page, house, `/answers?order=${order.id}`);
+  await page.getByRole("row", { name: new RegExp(`of ${order.number}`) }).waitFor();
+  await page.keyboard.press("c");
+  await page.getByLabel("On", { exact: true }).first().fill("2026-12-15");
+  await page.getByLabel("A word to them").fill("The refit begins on the 16th.");
+  await page.getByRole("button", { name: "Propose it" }).click();
+  await page.getByRole("heading", { name: "Nothing to decide" }).waitFor();
+  await supplier.reload();
+  await supplier.getByText(/Our proposal: .*15 Dec/).waitFor();
+  await accessible(supplier, "a proposal on the private page");
+  await supplier.getByRole("button", { name: "Agree to it" }).click();
+  await supplier.getByRole("status").getByText("We have your answer").waitFor();
+  await go(page, house, `/orders/${order.id}/versions`);
+  await page.getByRole("row", { name: /15 Dec/ }).waitFor();
+});
+
+it("an answer comes as a file, by upload and from another program; the same one is kept once", async () => {
+  const order = placed("'With supplier', 'Confirmed'");
+  const ubl = "urn:oasis:names:specification:ubl:schema:xsd";
+  const file = `<OrderResponse xmlns="${ubl}:OrderResponse-2" xmlns:cac="${ubl}:CommonAggregateComponents-2" xmlns:cbc="${ubl}:CommonBasicComponents-2">
+    <cbc:ID>S-1</cbc:ID><cbc:IssueDate>2026-11-24</cbc:IssueDate><cac:OrderReference><cbc:ID>${order.number}</cbc:ID></cac:OrderReference>
+    <cac:OrderLine><cac:LineItem><cbc:ID>1</cbc:ID><cac:Delivery><cac:PromisedDeliveryPeriod><cbc:EndDate>2027-02-10</cbc:EndDate></cac:PromisedDeliveryPeriod></cac:Delivery></cac:LineItem></cac:OrderLine></OrderResponse>`;
+  const bring = async () => {
+    await page.getByRole("button", { name: "Take in an answer that came as a file…" }).click();
+    await page.getByLabel("The file, XML").setInputFiles({
+      name: "response.xml",
+      mimeType: "application/xml",
+      buffer: Buffer.from(file),
+    });
+    await page.getByRole("button", { name: "Take it in" }).click();
+  };
+  await go(page, house, "/answers");
+  await bring();
+  await page.getByRole("row", { name: new RegExp(`line 1 of ${order.number}`) }).waitFor();
+  await bring();
+  await page.getByRole("alert").getByText("was kept already").waitFor();
+
+  const other = placed("'With supplier', 'Confirmed'");
+  const headers = { origin: house.url, "content-type": "application/json" };
+  const sent = await page.request.post(`${house.url}/answers`, {
+    headers,
+    data: { order: other.number, lines: [{ position: 1, parts: [{ quantity: "", day: "2027-02-01" }] }] },
+  });
+  expect([sent.status(), (await sent.json()).wait.length]).toEqual([200, 1]);
+  const waiting = await (await page.request.get(`${house.url}/answers.csv?state=waits`)).text();
+  expect(waiting).toMatch(new RegExp(`${other.number},.*2027-02-01`));
+  const open = await (await page.request.get(`${house.url}/open-lines.json`)).json();
+  expect(open.some((r: { order: string }) => r.order === other.number)).toBe(true);
+});
+
+it("a placed order is changed: it says what that does, and the next version says what was before", async () => {
+  const order = placed("'With supplier', 'Confirmed'");
+  await go(page, house, `/orders/${order.id}`);
+  await page.getByRole("button", { name: /^Change what we ask of line 1/ }).click();
+  await page.getByLabel("On", { exact: true }).first().fill("2027-01-12");
+  await page.getByLabel("Why").fill("The yard is full until then.");
+  await page.getByRole("button", { name: "See what it does" }).click();
+  await page.getByText(/Nobody waits longer for it|it does this/).waitFor();
+  await accessible(page, "a change of a placed order");
+  await page.getByRole("button", { name: "Change it", exact: true }).click();
+  await page.getByRole("button", { name: "See what it does" }).waitFor({ state: "detached" });
+  await page.getByRole("link", { name: /^\d versions$/ }).click();
+  await ready(page);
+  await page.getByText("The yard is full until then.").waitFor();
+  await page.getByRole("row", { name: /12 Jan 2027/ }).waitFor();
+  await accessible(page, "versions of an order");
+  const xml = await (await page.request.get(`${house.url}/orders/${order.id}/order.xml`)).text();
+  expect(xml).toMatch(/<cbc:SequenceNumberID>[23]<\/cbc:SequenceNumberID>/);
+});
+
+it("suppliers are asked for a word: one letter to each, and who was asked stands beside the order", async () => {
+  await go(page, house, "/chase");
+  await accessible(page, "what needs a word");
+  await page.getByText("These were due and are not here yet.").waitFor();
+  await page.getByRole("button", { name: "Tick all not asked lately" }).click();
+  await page.getByRole("button", { name: /^Send \d+ letters$/ }).click();
+  await page
+    .getByRole("status")
+    .getByText(/letters about .* in the outbox/)
+    .waitFor();
+  await expect.poll(() => page.getByRole("row", { name: /never/ }).count()).toBe(0);
+  const file = await (await page.request.get(`${house.url}/overdue.csv`)).text();
+  expect(file).toContain("days_late");
+});
+
+it("a calendar shows what is expected, until its link is ended", async () => {
+  await go(page, house, "/me");
+  await page.getByRole("button", { name: "Make a link" }).click();
+  const address = await page.getByText(/\/arrivals\/[\w-]{20,}\.ics/).innerText();
+  const link = /http\S+\.ics/.exec(address)![0];
+  const calendar = await page.request.get(link);
+  expect(calendar.headers()["content-type"]).toContain("text/calendar");
+  expect(await calendar.text()).toContain("BEGIN:VEVENT");
+  await page.getByRole("button", { name: "End the link for all stores" }).click();
+  await page.getByRole("button", { name: "End the link for all stores" }).waitFor({ state: "detached" });
+  expect((await page.request.get(link)).status()).toBe(404);
 });

@@ -41,7 +41,7 @@ const take = strangersAct(async ({ params, context }, form) => {
   const raw = {
     all: form.all === "yes",
     revision: form.revision,
-    lines: readJson(form.lines),
+    lines: readJson(form.lines) ?? [],
     agree: form.agree ?? "",
     by: form.by ?? "",
     remark: form.remark ?? "",

@@ -40,7 +40,7 @@ function Versions({ compared: c }: { compared: Compared }) {
     ["Total", w.money(c.before.total, c.currency), w.money(c.after.total, c.currency)],
   ];
   return (
-    <div className="col-span-full min-h-0 overflow-y-auto pb-8">
+    <main id="sheet" tabIndex={-1} className="col-span-full min-h-0 overflow-y-auto bg-sheet pb-8 outline-none">
       <SheetHead title={`Versions of ${c.name}`} sub={c.supplier}>
         <Link className="underline" to={`/orders/${c.id}`}>
           The order
@@ -106,7 +106,7 @@ function Versions({ compared: c }: { compared: Compared }) {
           </table>
         </section>
       </div>
-    </div>
+    </main>
   );
 }
 

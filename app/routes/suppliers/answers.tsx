@@ -244,7 +244,7 @@ export default function Answers() {
 const BringFile = () => (
   <SlipForm<AnswerWord> does="bring" fields={{}} label="Take in an answer that came as a file…" send="Take it in">
     <Field label="UBL 2.1 OrderResponse or OrderResponseSimple">
-      {(a) => <FileEntry {...a} label="XML" name="file" accept=".xml" />}
+      {(a) => <FileEntry {...a} label="The file, XML" name="file" accept=".xml" />}
     </Field>
   </SlipForm>
 );

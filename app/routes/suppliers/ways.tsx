@@ -25,8 +25,8 @@ export function WaysOut({
   const way = ways.find((x) => x.key === chosen);
   return (
     <>
-      <SlipPart title={`WaysOut out of ${w.quantity(short.quantity)} ${unitWords(short.quantity, short.unit)} short`}>
-        <div role="radiogroup" aria-label="WaysOut out" className="border border-rule bg-sheet">
+      <SlipPart title={`Ways out of ${w.quantity(short.quantity)} ${unitWords(short.quantity, short.unit)} short`}>
+        <div role="radiogroup" aria-label="Ways out" className="border border-rule bg-sheet">
           {ways.map((x) => {
             const on = x.key === chosen;
             return (
