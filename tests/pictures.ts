@@ -44,7 +44,7 @@ try {
     ["/quotes/1", "quote"],
     ["/with-suppliers", "with-suppliers"],
     ["/orders?late=yes", "orders"],
-    ["/answers", "answers"],
+    ["/answers?at=4", "answers"],
   ] as const) {
     await go(ines, house, path);
     await shoot(ines, name);

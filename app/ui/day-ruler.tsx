@@ -22,7 +22,10 @@ export function DayRuler({ rows, wanted, title }: { rows: readonly RulerRow[]; w
   const span = Math.max(6, daysBetween(first, last));
   const x = (day: Day) => LABEL + (daysBetween(first, day) / span) * (WIDTH - LABEL - 40);
   const step = Math.max(1, Math.ceil(span / 6));
-  const ticks = Array.from({ length: Math.floor(span / step) + 1 }, (_, i) => addDays(first, i * step));
+  const ticks = Array.from({ length: Math.floor(span / step) + 1 }, (_, i) => addDays(first, i * step)).filter(
+    // One that would not fit any more says nothing.
+    (d) => x(d) <= WIDTH - 70,
+  );
   const height = TOP + rows.length * ROW + 18;
   const said = rows
     .map(
@@ -38,14 +41,7 @@ export function DayRuler({ rows, wanted, title }: { rows: readonly RulerRow[]; w
       className="w-full max-w-[760px] min-w-[520px] font-sans text-[11px]"
     >
       {ticks.map((d) => (
-        <text
-          key={d}
-          x={Math.min(x(d), WIDTH)}
-          y={12}
-          textAnchor={x(d) > WIDTH - 70 ? "end" : "start"}
-          fill="var(--color-ink-3)"
-          className="font-mono text-[10px]"
-        >
+        <text key={d} x={x(d)} y={12} fill="var(--color-ink-3)" className="font-mono text-[10px]">
           {w.day(d, false)}
         </text>
       ))}
