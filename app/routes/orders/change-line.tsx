@@ -33,20 +33,30 @@ export function OurChanges({
   sheet: { head },
   line,
   waits,
+  writes,
   mayWrite,
 }: {
   sheet: OrderSheet;
   line: Line | undefined;
   waits: { reason: string; person: string } | null;
+  /** How its writer takes the change back; null for everybody else. */
+  writes: { paper: "order"; id: number; version: number } | null;
   mayWrite: boolean;
 }) {
   if (head.stage !== "placed" || head.kind === "blanket") return null;
   if (waits)
     return (
-      <p className="border-l-4 border-signal pl-3">
-        A change waits to be signed, asked for by {waits.person}: {waits.reason}. Until then the order stands as it
-        does.
-      </p>
+      <div className="border-l-4 border-signal pl-3">
+        <p>
+          A change waits to be signed, asked for by {waits.person}: {waits.reason}. Until then the order stands as it
+          does.
+        </p>
+        {writes && (
+          <SlipForm<OrderWord> does="take back" fields={writes} label="Give the change up…" send="Give it up">
+            <p className="text-xs text-ink-2">Nobody is asked to sign it any more, and the order stands as it does.</p>
+          </SlipForm>
+        )}
+      </div>
     );
   const open = line && line.kind !== "charge" && line.received + line.closedShort < line.quantity;
   return mayWrite && open ? <ChangeLine key={line.id} line={line} version={head.version} /> : null;

@@ -139,7 +139,13 @@ export function WrittenOrder({
             <WaitsToBePlaced post={post} head={head} letter={letter} problems={problems} />
           )}
           <TheirAnswers sheet={sheet} line={here} answers={answers} mayWrite={mayWrite} />
-          <OurChanges sheet={sheet} line={here} waits={answers.change} mayWrite={mayWrite} />
+          <OurChanges
+            sheet={sheet}
+            line={here}
+            waits={answers.change}
+            writes={own ? waiting : null}
+            mayWrite={mayWrite}
+          />
           <OrderSums
             sheet={sheet}
             line={here}

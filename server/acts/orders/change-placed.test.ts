@@ -6,6 +6,7 @@ import { readOrder } from "../../queries/orders/order";
 import { readSchedule } from "../../queries/orders/schedule";
 import { readOpenAnswers } from "../../queries/suppliers/answers";
 import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
+import { takeBack } from "../signoff/hand-over";
 import { sendBack, sign } from "../signoff/sign";
 import { answerByLink, writeDownAnswer } from "../suppliers/answer-order";
 import { takeAnswers } from "../suppliers/decide-answer";
@@ -109,6 +110,12 @@ describe("a change of a placed order", () => {
     must(sendBack(h.desk("maud"), { ...paper(id), reason: "too many" }));
     expect([rows(line), revisions(id)]).toEqual([[[50, "2026-12-10", null, 0]], 1]);
     expect(sql(h.db, "SELECT state FROM order_change").all()).toEqual([{ state: "sent back" }]);
+    must(ask(id, line, [["90", "2026-12-10"]]));
+    must(takeBack(h.desk("ines"), paper(id)));
+    expect(sql(h.db, "SELECT state FROM order_change ORDER BY id").all()).toEqual([
+      { state: "sent back" },
+      { state: "given up" },
+    ]);
     const small = must(ask(id, line, [["51", "2026-12-10"]]));
     expect([small.waitsFor, revisions(id)]).toEqual([null, 2]);
   });
