@@ -79,7 +79,7 @@ const promises = (h: TestHouse) => sql<{ n: number }>(h.db, "SELECT count(*) AS 
 it("what it does is what planning anew says once it is taken, and nothing is ever lost", () => {
   let taken = 0;
   let ways = 0;
-  for (let seed = 1; seed <= 60; seed++) {
+  for (let seed = 1; seed <= 24; seed++) {
     const any = chanceFrom(seed);
     const h = testHouse();
     const id = company(h, any);
@@ -132,8 +132,8 @@ it("what it does is what planning anew says once it is taken, and nothing is eve
     expect(brokenTruths(h.db)).toEqual([]);
     h.close();
   }
-  expect(taken).toBeGreaterThan(60);
-  expect(ways).toBeGreaterThan(10);
+  expect(taken).toBeGreaterThan(30);
+  expect(ways).toBeGreaterThan(4);
 }, 120_000);
 
 /** What all orders that are not cancelled come to at home, freight included. */
