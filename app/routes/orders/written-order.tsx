@@ -94,6 +94,7 @@ export function WrittenOrder({
   const [at, setAt] = useState(lines[0]?.id ?? null);
   const here = lines.find((l) => l.id === at) ?? lines[0];
   const waiting = { paper: "order" as const, id: head.id, version: head.version };
+  const writes = own ? waiting : null;
   const post = useRef<HTMLFormElement>(null);
   const send = (what: OrderWord) => {
     if (busy) return;
@@ -139,19 +140,13 @@ export function WrittenOrder({
             <WaitsToBePlaced post={post} head={head} letter={letter} problems={problems} />
           )}
           <TheirAnswers sheet={sheet} line={here} answers={answers} mayWrite={mayWrite} />
-          <OurChanges
-            sheet={sheet}
-            line={here}
-            waits={answers.change}
-            writes={own ? waiting : null}
-            mayWrite={mayWrite}
-          />
+          <OurChanges sheet={sheet} line={here} waits={answers.change} writes={writes} mayWrite={mayWrite} />
           <OrderSums
             sheet={sheet}
             line={here}
             chances={chances}
             budgets={budgets}
-            writes={own ? waiting : null}
+            writes={writes}
             opensLadders={opensLadders}
           />
           {sheet.receipts.length > 0 && <CountedIn receipts={sheet.receipts} />}
