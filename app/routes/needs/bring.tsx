@@ -89,7 +89,9 @@ function useBringing() {
     if (answer.step === "checked") setCheckedAs(JSON.stringify(mapping));
   }
   const send = (what: "look" | "check" | "load", from = file) => {
-    if (!from || busy) return;
+    // Another file takes the place of one that is looked at or checked: only what is being brought is waited for.
+    const brings = busy && fetcher.formData?.get("do") === "load";
+    if (!from || (what === "look" ? brings : busy)) return;
     if (what === "look") key.current = newKey();
     const body = new FormData();
     body.set("do", what);
