@@ -10,7 +10,7 @@ export interface Element {
 }
 
 /** The most that is read, and how deep elements may stand in each other: no business document comes near. */
-const MOST_BYTES = 5_000_000;
+export const MOST_XML_BYTES = 5_000_000;
 const MOST_DEEP = 60;
 
 /**
@@ -19,7 +19,7 @@ const MOST_DEEP = 60;
  */
 export function readXml(bytes: Uint8Array): { ok: true; root: Element } | { ok: false; says: string } {
   if (bytes.length === 0) return { ok: false, says: "The file is empty." };
-  if (bytes.length > MOST_BYTES) return { ok: false, says: "The file is larger than 5 MB." };
+  if (bytes.length > MOST_XML_BYTES) return { ok: false, says: "The file is larger than 5 MB." };
   let text: string;
   try {
     text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);

@@ -1,6 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Day } from "../../core/calendar/day";
+import { MOST_XML_BYTES } from "../../exchange/xml-tree";
 import { answerFromInbox } from "../acts/suppliers/answer-by-file";
 import { isBusy } from "../db/busy";
 import type { Db } from "../db/open";
@@ -33,7 +34,7 @@ export function takeInbox(db: Db, folder: string, { now, day }: { now: Date; day
     const path = join(folder, file);
     try {
       const answer =
-        statSync(path).size > MOST_BYTES
+        statSync(path).size > MOST_XML_BYTES
           ? ({ ok: false, problems: [{ says: "The file is larger than 5 MB." }] } as const)
           : answerFromInbox(db, readFileSync(path), { now: now.toISOString(), day });
       if (answer.ok) {
@@ -52,7 +53,6 @@ export function takeInbox(db: Db, folder: string, { now, day }: { now: Date; day
   }
   return turn;
 }
-const MOST_BYTES = 5_000_000;
 
 /** Moves a file; under another name where one of its name lies there already. */
 function putAway(folder: string, to: "done" | "refused", file: string, now: Date): string {

@@ -5,7 +5,6 @@ import { changedSchedule, type LineChange } from "../../../core/orders/changes";
 import { openOfAll } from "../../../core/orders/schedule";
 import { partsLeft, saidFault } from "../../../core/suppliers/answer";
 import { type Effect, effectsOf } from "../../../core/suppliers/effects";
-import { answerWords } from "../../../exchange/pdf/answer-words";
 import { ChangeColumn, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { usualPlan } from "../../queries/needs/need";
@@ -21,7 +20,7 @@ import { text } from "../fields";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { askForSignatures } from "../signoff/ask-for-signatures";
 import { readTyped, SaidLineFields } from "../suppliers/answer-fields";
-import { faultWords } from "../suppliers/fault-words";
+import { faultWords, HOUSE_FAULTS } from "../suppliers/fault-words";
 import { writeSchedule } from "../suppliers/promises";
 import { tried } from "../tried";
 import { bindRevision } from "./bind-revision";
@@ -30,9 +29,6 @@ import { keepTotals } from "./price-order";
 import { settleOrder } from "./settle-order";
 import { signedLines } from "./submit-order";
 import { openNeedsAgain, refitTies } from "./ties";
-
-/** In the words of the house. */
-const { faults: FAULTS } = answerWords("en");
 
 const Change = WhichOrder.extend({
   lines: z.array(SaidLineFields).min(1, "Change at least one line.").max(2000),
@@ -132,7 +128,7 @@ function readChanges(
       .all(order)
       .map((l) => [l.id, l]),
   );
-  const read = readTyped(lines, (line) => openOfAll(readSchedule(db, line)) || null, ".", FAULTS);
+  const read = readTyped(lines, (line) => openOfAll(readSchedule(db, line)) || null, ".", HOUSE_FAULTS);
   if (!read.ok) return read;
   const problems: Problem[] = [];
   const changes = read.value.flatMap(({ line, said }): LineChange[] => {
@@ -141,12 +137,12 @@ function readChanges(
       problems.push({ field: `line.${line}.parts`, says });
       return [];
     };
-    if (!of) return no(FAULTS.notOpen);
+    if (!of) return no(HOUSE_FAULTS.notOpen);
     if (of.waits) return no(`They have said something of line ${of.position} that waits. Decide on it first.`);
     const schedule = readSchedule(db, line);
     const fault =
       said.parts === null ? null : saidFault({ schedule, price: of.price, discount: of.discount }, said, today);
-    if (fault) return no(faultWords(FAULTS, fault, schedule));
+    if (fault) return no(faultWords(HOUSE_FAULTS, fault, schedule));
     if (said.parts === null && said.price === null) return no("Nothing of it is different.");
     return [{ line, open: openOfAll(schedule), parts: said.parts, price: said.price }];
   });

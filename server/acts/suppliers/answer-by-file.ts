@@ -2,7 +2,6 @@ import { z } from "zod";
 import { type Day, parseDay, toDay } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId, PersonId } from "../../../core/ids";
 import { clip } from "../../../core/numbers/decimal";
-import { answerWords } from "../../../exchange/pdf/answer-words";
 import { type Responded, readOrderResponse } from "../../../exchange/ubl/order-response";
 import { recordAudit } from "../../db/audit";
 import { type Db, sql } from "../../db/open";
@@ -13,11 +12,9 @@ import { checked, type Desk, type Done, done, once, type Problem, refuse, refuse
 import { DayOrNone, orNone, text } from "../fields";
 import { type ReadLine, readTyped, SaidLineFields } from "./answer-fields";
 import { asOrdered, openQuantity } from "./answer-order";
+import { HOUSE_FAULTS } from "./fault-words";
 import { type KeptAnswer, keepAnswer } from "./keep-answer";
 import { linesOf } from "./response-lines";
-
-/** In the words of the house. */
-const { faults: FAULTS } = answerWords("en");
 
 /** What became of an answer that came as a file or from a program. */
 export interface FiledAnswer {
@@ -110,7 +107,7 @@ export function answerByProgram(desk: Desk, raw: unknown): Done<FiledAnswer> {
       return line === null ? [] : [SaidLineFields.parse({ ...said, line })];
     });
     if (problems.length) return refuseAll(problems);
-    const read = readTyped(v.all ? asOrdered(db, order) : lines, openQuantity(db), ".", FAULTS);
+    const read = readTyped(v.all ? asOrdered(db, order) : lines, openQuantity(db), ".", HOUSE_FAULTS);
     if (!read.ok) return read;
     const kept = keepFiled(
       db,
@@ -164,7 +161,7 @@ function keepFiled(
       document: said.id || null,
     },
     brought,
-    FAULTS,
+    HOUSE_FAULTS,
   );
   if (!kept.ok) return kept;
   const { asOrdered: stands, wait }: KeptAnswer = kept.value;

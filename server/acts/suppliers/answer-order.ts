@@ -16,6 +16,7 @@ import { keepCommitments } from "../budgets/keep-commitments";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { DayField, Id, OrderIdField, orNone, text } from "../fields";
 import { type ReadLine, readTyped, SaidLineFields } from "./answer-fields";
+import { HOUSE_FAULTS } from "./fault-words";
 import { answerableLines, type KeptAnswer, keepAnswer } from "./keep-answer";
 
 /** What is said of lines. */
@@ -114,9 +115,6 @@ const Written = Answer.omit({ by: true, agree: true }).extend({
   saidOn: DayField,
 });
 
-/** In the words of the house. */
-const { faults: FAULTS } = answerWords("en");
-
 /** The buyer writes down what a supplier said: by whom, how and when. */
 export function writeDownAnswer(desk: Desk, raw: unknown, mark: DecimalMark = "."): Done<Omit<KeptAnswer, "answer">> {
   const input = checked(Written, raw);
@@ -127,7 +125,7 @@ export function writeDownAnswer(desk: Desk, raw: unknown, mark: DecimalMark = ".
     const placed = sql<{ placed: string | null }>(tx.db, "SELECT placed FROM purchase_order WHERE id = ?").get(v.order);
     if (placed?.placed && v.saidOn < dayOf(placed.placed))
       return refuse("saidOn", "That is before the order was with them.");
-    const read = readTyped(v.all ? asOrdered(tx.db, v.order) : v.lines, openQuantity(tx.db), mark, FAULTS);
+    const read = readTyped(v.all ? asOrdered(tx.db, v.order) : v.lines, openQuantity(tx.db), mark, HOUSE_FAULTS);
     if (!read.ok) return read;
     const { way, saidBy, saidOn, remark, revision } = v;
     const kept = keepAnswer(
@@ -136,7 +134,7 @@ export function writeDownAnswer(desk: Desk, raw: unknown, mark: DecimalMark = ".
       read.value,
       { way, saidBy, saidOn, remark, revision, person: desk.person.id, orderLink: null, document: null },
       desk,
-      FAULTS,
+      HOUSE_FAULTS,
     );
     if (!kept.ok) return kept;
     const { answer, ...rest } = kept.value;

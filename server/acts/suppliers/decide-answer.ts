@@ -3,7 +3,6 @@ import type { OrderId, TransferId } from "../../../core/ids";
 import type { DecimalMark } from "../../../core/numbers/decimal";
 import { openOfAll } from "../../../core/orders/schedule";
 import { type SaidOfLine, saidFault, sameWords } from "../../../core/suppliers/answer";
-import { answerWords } from "../../../exchange/pdf/answer-words";
 import { type Db, sql } from "../../db/open";
 import { type OrderHead, readOrderHead } from "../../queries/orders/order";
 import { readSchedule } from "../../queries/orders/schedule";
@@ -15,12 +14,9 @@ import { changeWaits } from "../orders/change-placed";
 import { WhichOrder } from "../orders/order-for";
 import { type ReadLine, readTyped, SaidLineFields } from "./answer-fields";
 import { bindTaken } from "./bind-taken";
-import { faultWords } from "./fault-words";
+import { faultWords, HOUSE_FAULTS } from "./fault-words";
 import { readWaiting, takeLines, type WaitingAnswer } from "./take-lines";
 import { candidatesOf, followWay, shortageNow, tryWay } from "./way-out";
-
-/** In the words of the house. */
-const { faults: FAULTS } = answerWords("en");
 
 const Which = WhichOrder.extend({ lines: z.array(Id).min(1, "Choose what is decided.").max(2000) });
 const Refuse = Which.extend({ why: text(300, 3, "Say why: they will read it.") });
@@ -188,7 +184,7 @@ function readProposal(
   mark: DecimalMark,
 ): Done<ReadLine> {
   const schedule = readSchedule(db, w.line);
-  const read = readTyped([{ ...proposal, line: w.line }], () => openOfAll(schedule), mark, FAULTS);
+  const read = readTyped([{ ...proposal, line: w.line }], () => openOfAll(schedule), mark, HOUSE_FAULTS);
   if (!read.ok) return read;
   const line = read.value[0]!;
   const of = sql<{ price: number | null; discount: number }>(
@@ -196,7 +192,7 @@ function readProposal(
     "SELECT price, discount FROM order_line WHERE id = ?",
   ).get(w.line)!;
   const fault = saidFault({ schedule, ...of }, line.said, desk.day);
-  if (fault) return refuse(`line.${w.line}.parts`, faultWords(FAULTS, fault, schedule));
+  if (fault) return refuse(`line.${w.line}.parts`, faultWords(HOUSE_FAULTS, fault, schedule));
   if (sameWords(line.said, w.said)) return refuse("", "This is what they said. Take it.");
   return done(line);
 }

@@ -6,15 +6,12 @@ import { parseQuantity } from "../../../core/numbers/quantity";
 import { unitCode } from "../../../core/numbers/units";
 import { openOfAll } from "../../../core/orders/schedule";
 import { partsLeft, type SaidPart, standingParts } from "../../../core/suppliers/answer";
-import { answerWords } from "../../../exchange/pdf/answer-words";
 import type { Responded, RespondedLine } from "../../../exchange/ubl/order-response";
 import { type Db, sql } from "../../db/open";
 import { readSchedule } from "../../queries/orders/schedule";
 import { type Done, done, type Problem, refuse } from "../desk";
 import type { ReadLine } from "./answer-fields";
-
-/** In the words of the house. */
-const { faults: FAULTS } = answerWords("en");
+import { HOUSE_FAULTS } from "./fault-words";
 
 interface OurLine {
   id: OrderLineId;
@@ -89,7 +86,7 @@ function priceOf(line: RespondedLine, of: OurLine, currency: string): Done<UnitP
   if (!PLAIN.test(amount) || (per !== null && !PLAIN.test(per))) return refuse("", "its price is not a number.");
   const base = new Big(per ?? "1");
   const net = new Big(amount);
-  if (net.lt(0)) return refuse("", FAULTS.negative);
+  if (net.lt(0)) return refuse("", HOUSE_FAULTS.negative);
   if (base.lte(0)) return refuse("", "its price is for nothing.");
   const one = net.div(base);
   const ours = of.price === null ? null : netPrice(unitPrice(of.price), of.standing, of.discount);

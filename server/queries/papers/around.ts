@@ -3,8 +3,7 @@ import { type Db, sql } from "../../db/open";
 import { orderName } from "../orders/order";
 
 /** The stops of a paper's way, in their order. */
-const STOPS = ["asked for", "agreed before", "ordered", "came"] as const;
-type Stop = (typeof STOPS)[number];
+type Stop = "asked for" | "agreed before" | "ordered" | "came";
 
 /** A paper on the way of a need, from who asked for it to what came of it. */
 export interface PaperAround {
