@@ -96,6 +96,8 @@ export default [
   route("arrivals/:link.ics", "routes/suppliers/arrivals.ics.ts"),
   route("open-lines.csv", "routes/suppliers/open-lines.csv.ts"),
   route("open-lines.json", "routes/suppliers/open-lines.json.ts"),
+  route("their-stock", "routes/suppliers/their-stock.ts"),
+  route("availability.schema.json", "routes/suppliers/availability.schema.json.ts"),
   route("answers/does", "routes/suppliers/does.ts"),
   route("orders/rows", "routes/orders/rows.ts"),
   route("orders.csv", "routes/orders/orders.csv.ts"),

@@ -1,5 +1,5 @@
-import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
-import { dirname } from "node:path";
+import { existsSync, mkdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { dirname, join } from "node:path";
 import { addDays, type Day, toDay } from "../core/calendar/day";
 import type { PersonId } from "../core/ids";
 import type { FileKind } from "../exchange/csv/kinds";
@@ -9,10 +9,12 @@ import { valueStock } from "../server/acts/stock/value-stock";
 import { readPerson } from "../server/auth/sessions";
 import { recordAudit } from "../server/db/audit";
 import { type Db, openDatabase, sql } from "../server/db/open";
+import { SUPPLIER_BOOK } from "../server/standins/demo-suppliers";
 import { BELONGS, COMPANY, DEPARTMENTS, PEOPLE, rulesOf, TEAMS } from "./company";
 import { demoFile } from "./files";
 import { writeHistory } from "./history";
 import { signHistory } from "./signed";
+import { askable, supplierBook } from "./supplier-book";
 import { leaveWorkWaiting } from "./waiting";
 
 /** Makes the demo company in an empty file, with all its dates relative to `today`. */
@@ -82,6 +84,7 @@ export async function loadDemo(db: Db, today: Day): Promise<void> {
   db.transaction(() => signHistory(db, today))();
   valueStock(db, { day: today, now: `${today}T05:00:00.000Z`, person: null });
   for (const kind of ["stock", "lots", "jobs", "outputs"] as const) load(kind);
+  askable(db);
   await leaveWorkWaiting(db, today);
   load("needs", readPerson(db, id("ines"))!);
   db.transaction(() => keepCommitments(db))();
@@ -99,6 +102,7 @@ export async function ensureDemo(file: string, today: Day, fresh = false): Promi
   const db = openDatabase(making);
   db.pragma("synchronous = OFF"); // nothing is lost that could not be made again
   await loadDemo(db, today);
+  writeFileSync(join(dirname(file), SUPPLIER_BOOK), JSON.stringify(supplierBook(db), null, 1));
   db.pragma("wal_checkpoint(TRUNCATE)");
   db.close();
   renameSync(making, file);

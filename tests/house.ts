@@ -1,12 +1,13 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { copyFileSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { dirname, join } from "node:path";
 import axeCore from "axe-core";
 import type { BrowserContext, Page, Request } from "playwright-core";
 import { expect } from "vitest";
 import { openToRead } from "../server/db/company-file";
 import { brokenTruths } from "../server/queries/always-true";
+import { SUPPLIER_BOOK } from "../server/standins/demo-suppliers";
 import { sharedBrowser } from "./browser";
 import { DAY, DEMO } from "./start";
 
@@ -24,16 +25,19 @@ export interface House {
   close: (options?: { holds?: boolean; afterwards?: () => void }) => Promise<void>;
 }
 
-/** `before` may change the company's file before the house opens. */
+/** `before` may change the company's file before the house opens; `suppliers` answer as in the demo, also orders they get. */
 export async function openHouse({
   demo = true,
+  suppliers = false,
   before,
 }: {
   demo?: boolean;
+  suppliers?: boolean;
   before?: (file: string) => void;
 } = {}): Promise<House> {
   const folder = mkdtempSync(join(tmpdir(), "wharf-house-"));
   if (demo) copyFileSync(DEMO, join(folder, "wharf-tally.db"));
+  if (suppliers) copyFileSync(join(dirname(DEMO), SUPPLIER_BOOK), join(folder, SUPPLIER_BOOK));
   before?.(join(folder, "wharf-tally.db"));
   const { server, url } = await serve(folder, demo);
   const people = new Map<string, Promise<BrowserContext>>();

@@ -29,6 +29,7 @@ import { Watch } from "../../server/jobs/watch";
 import { calendars } from "../../server/queries/calendars";
 import { readCompany } from "../../server/queries/company";
 import { openBatches } from "../../server/queries/papers/batches";
+import { openDemoSuppliers } from "../../server/standins/demo-suppliers";
 import { postMail } from "../../server/standins/post-office";
 import { ownHost, sameOrigin, withFile, withoutLinks } from "./guards";
 import { batchHouse, house, now, setClock, today } from "./house";
@@ -218,6 +219,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const porter = setInterval(take, 15_000);
   porter.unref();
 
+  // In the demo, suppliers answer questions about their stock, and the orders that they get.
+  const suppliers = demo ? openDemoSuppliers(db, folder, today) : null;
+  suppliers?.catch(failed("the stand-in suppliers"));
+
   // Reminders, climbing and e-mails of what waits for signatures.
   let ticking = false;
   const tick = async () => {
@@ -262,6 +267,10 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   server.requestTimeout = 120_000;
   /** Lets what is being answered and worked on come to its end, then closes the file. */
   const close = async () => {
+    await suppliers?.then(
+      (s) => s?.close(),
+      () => {},
+    );
     for (const timer of [postman, porter, chaser, clock, sweeper, first]) clearInterval(timer);
     seen.end();
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));

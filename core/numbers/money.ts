@@ -55,6 +55,19 @@ export function netPrice(price: UnitPrice, standing: BasisPoints, line: BasisPoi
     .times(tenTo(-PRICE_PLACES - 8));
 }
 
+/** What one unit costs after the discount on everything that a supplier sells, to the sixth place. */
+export const netUnitPrice = (price: UnitPrice, standing: BasisPoints): UnitPrice =>
+  unitPrice(roundToInteger(netPrice(price, standing, 0).times(tenTo(PRICE_PLACES))));
+
+/** The price from which discounts come to a net one (in main units), to the sixth place: `netPrice` the other way round. */
+export function listedPrice(net: Big, standing: BasisPoints, line: BasisPoints): Parsed<UnitPrice> {
+  const kept = new Big(10_000 - standing).times(10_000 - line);
+  if (kept.eq(0)) return { ok: false, says: "its price cannot be told from a line that is free." };
+  const listed = net.times(100_000_000).div(kept).times(1_000_000);
+  if (listed.gt(MOST_PRICE)) return { ok: false, says: "a price above a billion is surely a slip." };
+  return { ok: true, value: unitPrice(roundToInteger(listed)) };
+}
+
 /** Quantity × net price, rounded to the currency (domain §1). */
 export function lineNet(
   qty: number,
@@ -94,12 +107,15 @@ export function share(minor: number, weights: readonly number[]): number[] {
   return parts.map((p) => p + 0);
 }
 
+/** A billion. */
+const MOST_PRICE = 1_000_000_000 * 1_000_000;
+
 /** A price typed by a person: at least zero, at most a billion. */
 export function parsePrice(text: string, mark: DecimalMark = "."): Parsed<UnitPrice> {
   const parsed = parseDecimal(text, PRICE_PLACES, mark);
   if (!parsed.ok) return parsed;
   if (parsed.value < 0) return { ok: false, says: "A price cannot be negative." };
-  if (parsed.value > 1_000_000_000 * 1_000_000) return { ok: false, says: "A price above a billion is surely a slip." };
+  if (parsed.value > MOST_PRICE) return { ok: false, says: "A price above a billion is surely a slip." };
   return { ok: true, value: unitPrice(parsed.value) };
 }
 

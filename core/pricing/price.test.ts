@@ -40,6 +40,7 @@ describe("the price of a line", () => {
   it("takes an accepted quote in its dates before the list", () => {
     const quote = {
       quote: "Q26-1001",
+      said: null,
       from: purchase(2 * ONE),
       price: unitPrice(2_500_000),
       validFrom: today,

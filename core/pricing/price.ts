@@ -14,6 +14,7 @@ export interface PriceBreak {
 export type PriceSource =
   | { kind: "blanket"; order: string; line: number; until: Day }
   | { kind: "quote"; quote: string; from: PurchaseQty; until: Day }
+  | { kind: "said"; on: Day; from: PurchaseQty; until: Day }
   | { kind: "price list"; from: PurchaseQty }
   | { kind: "last paid"; order: string; day: Day }
   | { kind: "reference cost" }
@@ -26,14 +27,11 @@ export interface Priced {
   warning: boolean;
 }
 
-/** What a supplier answered when asked, and the buyer accepted. */
-export interface QuotedPrice {
-  quote: string;
-  from: PurchaseQty;
-  price: UnitPrice;
-  validFrom: Day;
-  validTo: Day;
-}
+/** What a supplier answered when asked, and the buyer accepted: to a request for prices, or to a look at their stock. */
+export type QuotedPrice = { from: PurchaseQty; price: UnitPrice; validFrom: Day; validTo: Day } & (
+  | { quote: string; said: null }
+  | { quote: null; said: Day }
+);
 
 /** A line of a blanket order that is in force or will be, in the unit of its sourcing record. */
 export interface BlanketPrice {
@@ -80,8 +78,12 @@ export function priceFor(records: PriceRecords, quantity: PurchaseQty, day: Day)
   }
   const quoted = breakFor(records.quotes, quantity, day);
   if (quoted) {
-    const { quote, from, validTo: until } = quoted;
-    return { price: quoted.price, source: { kind: "quote", quote, from, until }, warning: false };
+    const { from, validTo: until, price } = quoted;
+    const source: PriceSource =
+      quoted.quote === null
+        ? { kind: "said", on: quoted.said, from, until }
+        : { kind: "quote", quote: quoted.quote, from, until };
+    return { price, source, warning: false };
   }
   const listed = breakFor(records.breaks, quantity, day);
   if (listed) return { price: listed.price, source: { kind: "price list", from: listed.from }, warning: false };
@@ -102,6 +104,8 @@ export function sourceWords(source: PriceSource): string {
       return `called off from ${source.order}`;
     case "quote":
       return `quote ${source.quote}${source.from > 0 ? `, from ${quantityText(source.from)}` : ""}`;
+    case "said":
+      return `their word, from ${quantityText(source.from)}`;
     case "price list":
       return `price list, from ${quantityText(source.from)}`;
     case "last paid":
@@ -137,7 +141,8 @@ export const linePriceSum = (
 
 export function priceSum(priced: Priced, standing: BasisPoints, line: BasisPoints, currency: string, per: string): Sum {
   const steps: Step[] = [{ op: "", label: sourceWords(priced.source), figure: price(priced.price, currency, per) }];
-  if (priced.source.kind === "quote" || priced.source.kind === "blanket")
+  if (priced.source.kind === "said") steps.push({ op: "·", label: "said on", figure: onDay(priced.source.on) });
+  if (priced.source.kind === "quote" || priced.source.kind === "said" || priced.source.kind === "blanket")
     steps.push({ op: "·", label: "holds until", figure: onDay(priced.source.until) });
   if (priced.source.kind === "last paid") steps.push({ op: "·", label: "paid on", figure: onDay(priced.source.day) });
   if (priced.warning) steps.push({ op: "·", label: "ask before placing", figure: words("a warning") });

@@ -11,6 +11,7 @@ import type { SignedLine } from "../../core/signoff/difference";
 import { type Facts, type Rules, SIGNED_KINDS, SIGNED_PAPERS, type Signer } from "../../core/signoff/rulebook";
 import type { Sum } from "../../core/sums/sum";
 import type { SaidOfLine } from "../../core/suppliers/answer";
+import type { DepotStock } from "../../core/suppliers/their-stock";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 
 /**
@@ -78,11 +79,21 @@ export const SignedLines = z.array(
 export const PriceSourceColumn = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("blanket"), order: z.string(), line: whole, until: KeptDay }),
   z.object({ kind: z.literal("quote"), quote: z.string(), from: KeptQuantity, until: KeptDay }),
+  z.object({ kind: z.literal("said"), on: KeptDay, from: KeptQuantity, until: KeptDay }),
   z.object({ kind: z.literal("price list"), from: KeptQuantity }),
   z.object({ kind: z.literal("last paid"), order: z.string(), day: KeptDay }),
   z.object({ kind: z.literal("reference cost") }),
   z.object({ kind: z.literal("typed") }),
 ]) satisfies z.ZodType<PriceSource>;
+
+export const DepotsColumn = z.array(
+  z.object({
+    depot: z.string(),
+    onHand: KeptQuantity,
+    arrives: KeptDay.nullable(),
+    more: z.array(z.object({ quantity: KeptQuantity, arrives: KeptDay })),
+  }),
+) satisfies z.ZodType<DepotStock[]>;
 
 const FigureColumn = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("quantity"), value: whole, unit: z.string() }),

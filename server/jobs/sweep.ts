@@ -8,6 +8,8 @@ const DAYS = {
   signLinks: 30,
   /** News that was put away. */
   notices: 400,
+  /** What suppliers said of their stock, unless its price was taken over. */
+  said: 90,
 } as const;
 
 /** Takes away what would grow without end. Papers, movements, messages and the trail stay. Returns how many rows went. */
@@ -18,6 +20,7 @@ export function sweepOld(db: Db, now: Date): number {
     gone("DELETE FROM submission WHERE at < ?", before(DAYS.submissions)) +
     gone("DELETE FROM sign_link WHERE ends < ?", before(DAYS.signLinks)) +
     gone("DELETE FROM notice WHERE read < ?", before(DAYS.notices)) +
+    gone("DELETE FROM said_stock WHERE at < ? AND id NOT IN (SELECT said FROM said_price)", before(DAYS.said)) +
     gone("DELETE FROM session WHERE ends < ?", now.toISOString())
   );
 }

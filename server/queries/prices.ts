@@ -44,20 +44,31 @@ export function priceRecords(db: Db, sourcing: SourcingId, day: Day): PriceRecor
 }
 
 const QUOTED = `
-  SELECT a.sourcing, q.number AS quote, a.from_quantity AS "from", a.price, a.valid_from AS validFrom, a.valid_to AS validTo
+  SELECT a.sourcing, q.number AS quote, NULL AS said, a.from_quantity AS "from", a.price, a.valid_from AS validFrom, a.valid_to AS validTo, a.accepted, a.id
   FROM quote_answer a JOIN quote_line l ON l.id = a.line JOIN quote q ON q.id = l.quote WHERE a.sourcing IS NOT NULL`;
+const SAID = `
+  SELECT p.sourcing, NULL AS quote, s.day AS said, s.quantity AS "from", s.listed AS price, s.day AS validFrom, s.valid_to AS validTo, p.accepted, s.id
+  FROM said_price p JOIN said_stock s ON s.id = p.said JOIN sourcing c ON c.id = p.sourcing JOIN supplier u ON u.id = c.supplier
+  WHERE s.listed IS NOT NULL AND c.unit = s.unit AND c.factor = s.factor AND c.standing_discount = s.standing AND u.currency = s.currency`;
+type QuotedRow = QuotedPrice & { sourcing: SourcingId };
 
-/** Accepted quotes of a sourcing record, the last accepted first: of two that hold from the same quantity, it counts. */
+/**
+ * Accepted quotes of a sourcing record, and prices that were said and taken over; the last accepted first: of two that
+ * hold from the same quantity, it counts.
+ */
 export const readQuotes = (db: Db, sourcing: SourcingId): QuotedPrice[] =>
-  sql<QuotedPrice & { sourcing: SourcingId }>(
+  sql<QuotedPrice>(
     db,
-    `${QUOTED} AND a.sourcing = ? ORDER BY a.accepted DESC, a.id DESC`,
-  ).all(sourcing);
+    `SELECT quote, said, "from", price, validFrom, validTo FROM (${QUOTED} AND a.sourcing = @sourcing UNION ALL ${SAID} AND p.sourcing = @sourcing) ORDER BY accepted DESC, id DESC`,
+  ).all({ sourcing });
 
-/** All accepted quotes in the file, by sourcing record. */
+/** The same of all sourcing records in the file. */
 export function readAllQuotes(db: Db): Map<number, QuotedPrice[]> {
   const by = new Map<number, QuotedPrice[]>();
-  const rows = sql<QuotedPrice & { sourcing: SourcingId }>(db, `${QUOTED} ORDER BY a.accepted DESC, a.id DESC`);
+  const rows = sql<QuotedRow>(
+    db,
+    `SELECT sourcing, quote, said, "from", price, validFrom, validTo FROM (${QUOTED} UNION ALL ${SAID}) ORDER BY accepted DESC, id DESC`,
+  );
   for (const { sourcing, ...q } of rows.iterate()) by.set(sourcing, [...(by.get(sourcing) ?? []), q]);
   return by;
 }

@@ -7,6 +7,7 @@ import { dropLines, sequenceLines } from "../../../server/acts/orders/drop-lines
 import { HowNumbersAre } from "../../../server/acts/orders/lines-from-file";
 import type { OrderNow } from "../../../server/acts/orders/price-order";
 import { fillIn } from "../../../server/acts/orders/start-order";
+import { takeSaid } from "../../../server/acts/suppliers/take-said";
 import { readInWorker } from "../../../server/jobs/loads";
 import { readDraftPart } from "../../../server/queries/orders/draft";
 import { idOf, kept, oneOf, type PageActs } from "../../web/page";
@@ -52,6 +53,10 @@ const draftActs = {
   sequence: (desk, input) => {
     const sequenced = sequenceLines(desk, input);
     return sequenced.ok ? answered(desk, input, sequenced.value.version) : sequenced;
+  },
+  "take said": (desk, input) => {
+    const taken = takeSaid(desk, input);
+    return taken.ok ? answered(desk, input, taken.value.version) : taken;
   },
   "fill in": (desk, input) => {
     const filled = fillIn(desk, input);

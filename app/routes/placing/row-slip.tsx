@@ -1,13 +1,14 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { SupplierId } from "../../../core/ids";
-import { parseQuantity, quantityText, type StockQty, stock } from "../../../core/numbers/quantity";
+import { ONE, parseQuantity, quantityText, type StockQty, stock } from "../../../core/numbers/quantity";
 import type { Choice } from "../../../core/placing/choice";
 import { landedSum, nextBreak } from "../../../core/placing/landed-sum";
 import type { PlacedRow, PlacingProblem } from "../../../core/placing/problem";
 import { perStockUnit } from "../../../core/placing/reckon";
 import { count, unitWords } from "../../../core/text";
 import type { BenchRow } from "../../../server/queries/placing/bench";
+import { type AskedOf, TheirStockPart, useTheirStock } from "../../parts/their-stock";
 import { Button } from "../../ui/button";
 import { SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -91,6 +92,7 @@ export function RowSlip({ row, about, grid, problem, mayWrite, splitting, onSpli
         mayPick={mayWrite && !about.locked}
         onAct={onAct}
       />
+      <RowStock row={row} about={about} grid={grid} nameOf={nameOf} mayWrite={mayWrite} onAct={onAct} fresh={fresh} />
       {mayWrite && splitting && row.offers.length > 1 && (
         <Split
           row={row}
@@ -119,6 +121,39 @@ export function RowSlip({ row, about, grid, problem, mayWrite, splitting, onSpli
       )}
       {mayWrite && about.item !== null && <AddSupplier item={about.item} stockUnit={about.unit} fresh={fresh} />}
     </>
+  );
+}
+
+/** What those who sell it have, and their price for us today; taking one over chooses them, too. */
+function RowStock({
+  row,
+  about,
+  grid,
+  nameOf,
+  mayWrite,
+  onAct,
+  fresh,
+}: Pick<Props, "row" | "about" | "grid" | "mayWrite" | "onAct" | "fresh"> & {
+  nameOf: (supplier: SupplierId) => string;
+}) {
+  const of = row.offers.flatMap(({ supplier }): AskedOf[] => {
+    const sourcing = about.sourcings[supplier];
+    const buys = grid.cell(row, supplier)?.buy;
+    return sourcing === undefined ? [] : [{ sourcing, quantity: buys ?? ONE }];
+  });
+  const stock = useTheirStock(of, { store: about.store, wanted: about.neededOn, fresh });
+  const supplierOf = (sourcing: number) => row.offers.find((o) => about.sourcings[o.supplier] === sourcing)?.supplier;
+  return (
+    <TheirStockPart
+      of={of}
+      nameOf={(sourcing) => nameOf(supplierOf(sourcing) ?? 0)}
+      stock={stock}
+      onTake={
+        mayWrite && !about.locked
+          ? ({ said, supplier }) => onAct({ what: "said", said }, [{ supplier, share: null, buy: null }])
+          : null
+      }
+    />
   );
 }
 

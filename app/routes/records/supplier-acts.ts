@@ -1,4 +1,5 @@
 import { keepSupplierDays } from "../../../server/acts/records/keep-calendar";
+import { keepStockService } from "../../../server/acts/records/keep-stock-service";
 import {
   attachToSupplier,
   detachFromSupplier,
@@ -21,6 +22,7 @@ export const supplierActs = {
   terms: keepTerms,
   days: (desk, input) => keepSupplierDays(desk, { ...input, delivers: input["delivers[]"] ?? [] }),
   contact: (desk, input) => keepContact(desk, { ...input, contact: input.contact || undefined }),
+  "stock service": keepStockService,
   "drop contact": dropContact,
   text: keepSupplierText,
   attach: withSent("file", "Choose a file.", (desk, file, { supplier }) =>

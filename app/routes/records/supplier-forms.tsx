@@ -187,6 +187,53 @@ export function RecordFields({ supplier: s }: { supplier: SupplierRecord }) {
   );
 }
 
+/** Where they answer what they have and at what price; an empty address, and nobody asks them. */
+export function StockServiceForm({ supplier: s }: { supplier: SupplierRecord }) {
+  const kept = s.stockService;
+  return (
+    <RecordForm<SupplierWord>
+      key={`${kept?.address}/${kept?.hasToken}`}
+      does="stock service"
+      fields={{ supplier: s.id }}
+      send="Keep"
+      className="mt-2 flex flex-col gap-3"
+    >
+      {(at) => (
+        <>
+          <TextField
+            label="Address"
+            name="address"
+            type="url"
+            defaultValue={kept?.address ?? ""}
+            maxLength={300}
+            problem={at("address")}
+            hint="https://…, which takes questions as docs/exchange.md says; empty, and nobody asks them"
+          />
+          <TextField
+            label={kept?.hasToken ? "Another token" : "Token"}
+            name="token"
+            type="password"
+            autoComplete="off"
+            maxLength={500}
+            problem={at("token")}
+            hint={
+              kept?.hasToken
+                ? "empty: the one that is kept stays, as long as the address is of the same place"
+                : "goes out with each question, and is not shown again"
+            }
+          />
+          {kept?.hasToken && (
+            <label className="flex items-center gap-1.5">
+              <input type="checkbox" name="noToken" className="size-[15px] accent-harbour" />
+              without a token from now on
+            </label>
+          )}
+        </>
+      )}
+    </RecordForm>
+  );
+}
+
 /** Another currency, while nothing of theirs is written in the one before. */
 export function CurrencyForm({ supplier: s, currencies }: { supplier: SupplierRecord; currencies: readonly string[] }) {
   return (

@@ -6,7 +6,7 @@ import { RecordForm } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import type { SupplierWord } from "./supplier-acts";
-import { AsksForm, CurrencyForm, DaysForm, PayForm, RecordFields } from "./supplier-forms";
+import { AsksForm, CurrencyForm, DaysForm, PayForm, RecordFields, StockServiceForm } from "./supplier-forms";
 import { termsText } from "./suppliers";
 
 /** How we deal with a supplier: each part as it stands, and a form to change it. */
@@ -73,6 +73,7 @@ export function SupplierParts({
           </Change>
         )}
       </SlipPart>
+      <TheirStock supplier={s} mayKeep={mayKeep} />
       <SlipPart title="Text on every order to them">
         <p className="text-ink-2">{s.text || "none of their own"}</p>
         {mayKeep && (
@@ -96,6 +97,24 @@ export function SupplierParts({
         )}
       </SlipPart>
     </>
+  );
+}
+
+/** Whether their system can be asked what they have, and where. */
+function TheirStock({ supplier: s, mayKeep }: { supplier: SupplierRecord; mayKeep: boolean }) {
+  return (
+    <SlipPart title="Their stock">
+      <p className="text-ink-2 [overflow-wrap:anywhere]">
+        {s.stockService
+          ? `They answer at ${s.stockService.address}${s.stockService.hasToken ? ", to our token" : ", without a token"}.`
+          : "They are not asked by program."}
+      </p>
+      {mayKeep && (
+        <Change label="Change where they answer">
+          <StockServiceForm supplier={s} />
+        </Change>
+      )}
+    </SlipPart>
   );
 }
 

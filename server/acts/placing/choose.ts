@@ -1,16 +1,20 @@
 import { z } from "zod";
-import type { BenchId, PersonId, SupplierId } from "../../../core/ids";
+import type { BenchId, ItemId, PersonId, SupplierId } from "../../../core/ids";
 import { stock } from "../../../core/numbers/quantity";
 import { type Choice, choicesFrom } from "../../../core/placing/choice";
 import { type Db, sql } from "../../db/open";
 import { placingOfPlan } from "../../jobs/placing/plans";
 import { readBench } from "../../queries/placing/bench";
+import { readAskable } from "../../queries/suppliers/their-stock";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { Id, QuantityField, QuantityOrNone, Version } from "../fields";
+import { holdSaid } from "../suppliers/take-said";
 
 const Cell = z.object({ bench: Id, need: z.string().max(60), row: Version });
 const ChooseOnBench = z.discriminatedUnion("what", [
   Cell.extend({ what: z.literal("supplier"), supplier: Id }),
+  /** The price that a supplier said today, and with it that supplier. */
+  Cell.extend({ what: z.literal("said"), said: Id }),
   Cell.extend({ what: z.literal("none") }),
   Cell.extend({
     what: z.literal("split"),
@@ -32,6 +36,7 @@ interface RowNow {
   person: PersonId;
   chosen: string | null;
   parts: number;
+  item: ItemId | null;
 }
 
 /** One row of a bench: who supplies it, how much, whether it is locked or may be split; or takes it off the bench. */
@@ -42,7 +47,7 @@ export function chooseOnBench(desk: Desk, raw: unknown): Done<{ row: number; ben
   return once(desk, "write orders", (tx) => {
     const row = sql<RowNow>(
       tx.db,
-      `SELECT r.bench, r.version, p.name AS "by", r.person,
+      `SELECT r.bench, r.version, r.item, p.name AS "by", r.person,
               (SELECT count(*) FROM bench_part q WHERE q.need = r.need AND q.former = 0) AS parts,
               (SELECT group_concat(s.name, ' and ') FROM bench_part q JOIN supplier s ON s.id = q.supplier WHERE q.need = r.need AND q.former = 0) AS chosen
        FROM bench_row r JOIN person p ON p.id = r.person WHERE r.bench = ? AND r.need = ?`,
@@ -56,6 +61,14 @@ export function chooseOnBench(desk: Desk, raw: unknown): Done<{ row: number; ben
       case "supplier":
         keepParts(tx.db, v.need, [{ supplier: v.supplier, share: null, buy: null }]);
         break;
+      case "said": {
+        const held = holdSaid(tx.db, desk, v.said);
+        if (!held.ok) return held;
+        const of = readAskable(tx.db, held.value.sourcing)!;
+        if (row.item !== of.item) return refuse("", "They were asked about something else.");
+        keepParts(tx.db, v.need, [{ supplier: of.supplier, share: null, buy: null }]);
+        break;
+      }
       case "none":
         keepParts(tx.db, v.need, []);
         break;

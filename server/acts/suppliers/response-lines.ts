@@ -1,7 +1,7 @@
 import { parseDay } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId } from "../../../core/ids";
-import { Big, clip, roundToInteger } from "../../../core/numbers/decimal";
-import { netPrice, type UnitPrice, unitPrice } from "../../../core/numbers/money";
+import { Big, clip } from "../../../core/numbers/decimal";
+import { listedPrice, netPrice, type UnitPrice, unitPrice } from "../../../core/numbers/money";
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { unitCode } from "../../../core/numbers/units";
 import { openOfAll } from "../../../core/orders/schedule";
@@ -91,11 +91,8 @@ function priceOf(line: RespondedLine, of: OurLine, currency: string): Done<UnitP
   const one = net.div(base);
   const ours = of.price === null ? null : netPrice(unitPrice(of.price), of.standing, of.discount);
   if (ours?.round(6).eq(one.round(6))) return done(null);
-  const kept = new Big(10_000 - of.standing).times(10_000 - of.discount);
-  if (kept.eq(0)) return refuse("", "its price cannot be told from a line that is free.");
-  const gross = one.times(100_000_000).div(kept).times(1_000_000);
-  if (gross.gt(1_000_000_000_000_000)) return refuse("", "a price above a billion is surely a slip.");
-  return done(unitPrice(roundToInteger(gross)));
+  const listed = listedPrice(one, of.standing, of.discount);
+  return listed.ok ? done(listed.value) : refuse("", listed.says);
 }
 
 /** What is still to come by what they say: null where that is as it stands. */

@@ -43,6 +43,8 @@ export interface SupplierRecord extends SupplierRow {
   deliveryPlace: string;
   carrier: string;
   text: string;
+  /** Where they answer what they have; the token itself is told to nobody. */
+  stockService: { address: string; hasToken: boolean } | null;
   people: SupplierContact[];
   files: { id: number; name: string; size: number; by: string }[];
   openOrders: OrderRow[];
@@ -90,6 +92,7 @@ export function readSupplier(db: Db, id: SupplierId, today: Day): SupplierRecord
     text:
       sql<{ text: string }>(db, "SELECT text FROM standing_text WHERE supplier = ? AND kind IS NULL").get(id)?.text ??
       "",
+    stockService: serviceOf(db, id),
     people: readPeople(db, id),
     files: sql<SupplierRecord["files"][number]>(
       db,
@@ -110,6 +113,14 @@ export function readSupplier(db: Db, id: SupplierId, today: Day): SupplierRecord
        FROM purchase_order WHERE supplier = ? AND kind <> 'blanket' AND placed >= date(?, '-1 year')`,
     ).get(id, today)!,
   };
+}
+
+function serviceOf(db: Db, supplier: SupplierId): SupplierRecord["stockService"] {
+  const row = sql<{ address: string; token: number }>(
+    db,
+    "SELECT address, token <> '' AS token FROM stock_service WHERE supplier = ?",
+  ).get(supplier);
+  return row ? { address: row.address, hasToken: row.token === 1 } : null;
 }
 
 const readPeople = (db: Db, supplier: SupplierId): SupplierContact[] =>

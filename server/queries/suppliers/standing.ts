@@ -218,7 +218,7 @@ function costOf(
     homeTotal: head.homeNet + atHome(head.freight),
     minimum: head.orderTerms.minimum,
     breaks: touched.flatMap((l) =>
-      l.priceSource.kind === "price list" || l.priceSource.kind === "quote"
+      l.priceSource.kind === "price list" || l.priceSource.kind === "quote" || l.priceSource.kind === "said"
         ? [
             {
               key: String(l.id),

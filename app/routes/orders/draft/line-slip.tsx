@@ -7,6 +7,7 @@ import { linePriceSum } from "../../../../core/pricing/price";
 import type { DraftChoices } from "../../../../server/queries/orders/draft";
 import type { LineSlip as Beside } from "../../../../server/queries/orders/line-slip";
 import type { OrderLine } from "../../../../server/queries/orders/order";
+import { type AskedOf, TheirStockPart, useTheirStock } from "../../../parts/their-stock";
 import { Button } from "../../../ui/button";
 import { DayEntry } from "../../../ui/day-entry";
 import { TextField } from "../../../ui/field";
@@ -17,6 +18,7 @@ import { PriceDots } from "../../../ui/price-dots";
 import { StepLine } from "../../../ui/step-line";
 import { SumSheet } from "../../../ui/sum";
 import { useSlip } from "../../../ui/use-slip";
+import type { DraftWord } from "../keep";
 import { percentText } from "./lines";
 import type { Draft, LineText } from "./use-draft";
 
@@ -84,6 +86,7 @@ export function LineSlipPanel({ draft, order, line, choices, showSum, problem }:
           />
         </SlipPart>
       )}
+      {line.sourcing !== null && !blanket && head.kind !== "standing" && <LineStock draft={draft} line={line} />}
       {slip && slip.paid.length > 0 && (
         <SlipPart title={`Paid before, for one ${slip.stockUnit ?? line.unit}`}>
           <PriceDots
@@ -117,6 +120,27 @@ export function LineSlipPanel({ draft, order, line, choices, showSum, problem }:
       {slip?.cost && showSum && <SumSheet sum={slip.cost} />}
       {priced && showSum && <SumSheet sum={priced} />}
     </>
+  );
+}
+
+/** What the supplier has of the line's item, and their price for us today; all lines of the order are asked about at once. */
+function LineStock({ draft, line }: { draft: Draft; line: OrderLine }) {
+  const asked = (l: OrderLine): AskedOf[] =>
+    l.sourcing === null ? [] : [{ sourcing: l.sourcing, quantity: l.quantity }];
+  const of = asked(line);
+  const stock = useTheirStock(of, {
+    store: line.store,
+    wanted: line.required,
+    also: draft.lines.flatMap(asked),
+    fresh: draft.facts.head.version,
+  });
+  return (
+    <TheirStockPart
+      of={of}
+      nameOf={() => draft.facts.head.supplierName}
+      stock={stock}
+      onTake={({ said }) => void draft.act({ do: "take said" satisfies DraftWord, line: line.id, said })}
+    />
   );
 }
 
