@@ -1,7 +1,9 @@
 import type { Day } from "../calendar/day";
-import type { OrderLineId } from "../ids";
-import type { UnitPrice } from "../numbers/money";
+import type { ItemId, OrderLineId, SourcingId, StoreId } from "../ids";
+import type { BasisPoints, UnitPrice } from "../numbers/money";
+import type { PriceSource } from "../pricing/price";
 import { type SaidPart, type TakenRow, takenSchedule } from "../suppliers/answer";
+import type { LineKind, Spread } from "./kinds";
 import { expectedOn, openOf, type Scheduled } from "./schedule";
 
 /** What we ask to be different of a line that its supplier has. What is null stays. */
@@ -12,6 +14,29 @@ export interface LineChange {
   /** All that is still to come, in its parts; none at all where nothing more of it is wanted. */
   parts: readonly SaidPart[] | null;
   price: UnitPrice | null;
+  /** Another store that it is to come to; the needs behind it at the one before are open again. */
+  store: StoreId | null;
+}
+
+/** A line that we ask for besides, as it stands on the order from then on. */
+export interface AddedToPlaced {
+  kind: LineKind;
+  item: ItemId | null;
+  sourcing: SourcingId | null;
+  words: string;
+  theirCode: string;
+  unit: string;
+  factor: number;
+  /** Purchase units. */
+  quantity: number;
+  price: UnitPrice;
+  source: PriceSource;
+  standing: BasisPoints;
+  taxRate: BasisPoints;
+  note: string;
+  required: Day;
+  /** How the cost of a charge counts. */
+  spread: Spread;
 }
 
 /**

@@ -17,6 +17,7 @@ const asBefore = (l: Line): LineBefore => ({
   price: l.price,
   discount: l.discount,
   parts: partsOf(l),
+  to: l.deliverTo?.name ?? null,
 });
 const same = (a: Line, b: Line) => JSON.stringify(asBefore(a)) === JSON.stringify(asBefore(b));
 

@@ -27,6 +27,8 @@ export interface LineBefore {
   price: number | null;
   discount: number;
   parts: { quantity: number; required: Day }[];
+  /** Where it went, where that was another place than the order's; left out by versions of before this was kept. */
+  to?: string | null;
 }
 
 /** An order as it leaves the house. It is kept with each version, so that any version can be printed again as it was. */
@@ -200,7 +202,9 @@ export function beforeWords(d: OrderDocument, l: OrderDocument["lines"][number])
   );
   const at =
     look.prices && price !== null && price !== l.price ? `${words.price} ${showPrice(price, d.currency, locale)}` : "";
-  return words.before([...so, at].filter(Boolean).join(", "));
+  const { to } = l.before;
+  const went = to === undefined || to === (l.deliverTo?.name ?? null) ? "" : `${words.deliverTo}: ${to ?? placeOf(d)}`;
+  return words.before([...so, at, went].filter(Boolean).join(", "));
 }
 
 /** A unit in the paper's language. */

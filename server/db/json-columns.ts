@@ -3,7 +3,8 @@ import type { Day } from "../../core/calendar/day";
 import type { OrderLineId } from "../../core/ids";
 import type { UnitPrice } from "../../core/numbers/money";
 import type { PurchaseQty } from "../../core/numbers/quantity";
-import type { LineChange } from "../../core/orders/changes";
+import type { AddedToPlaced, LineChange } from "../../core/orders/changes";
+import { LINE_KINDS, SPREADS } from "../../core/orders/kinds";
 import { PAPER_COLUMN_NAMES } from "../../core/orders/papers";
 import { ROLES } from "../../core/people/roles";
 import type { PriceSource } from "../../core/pricing/price";
@@ -150,8 +151,30 @@ export const ChangeColumn = z.array(
     open: whole,
     parts: z.array(z.object({ quantity: whole.positive(), day: KeptDay })).nullable(),
     price: (whole as unknown as z.ZodType<UnitPrice>).nullable(), // millionths, as they were parsed
+    store: whole.nullable().default(null),
   }),
 ) satisfies z.ZodType<LineChange[]>;
+
+/** Lines that we ask for besides. */
+export const AddedColumn = z.array(
+  z.object({
+    kind: z.enum(LINE_KINDS),
+    item: whole.nullable(),
+    sourcing: whole.nullable(),
+    words: z.string(),
+    theirCode: z.string(),
+    unit: z.string(),
+    factor: whole.positive(),
+    quantity: whole.positive(),
+    price: whole as unknown as z.ZodType<UnitPrice>, // millionths, as they were parsed
+    source: PriceSourceColumn,
+    standing: whole,
+    taxRate: whole,
+    note: z.string(),
+    required: KeptDay,
+    spread: z.enum(SPREADS),
+  }),
+) satisfies z.ZodType<AddedToPlaced[]>;
 
 /** What was closed together with its order. */
 export const ClosedRest = z.array(z.object({ schedule: whole, quantity: whole }));

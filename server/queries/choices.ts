@@ -35,6 +35,9 @@ export const accountChoices = (db: Db) =>
   sql<{ code: string; name: string }>(db, "SELECT code, name FROM account ORDER BY code").all();
 
 /** Budget lines that have not ended, one for each code. */
+export const unitChoices = (db: Db) =>
+  sql<{ code: string; name: string }>(db, "SELECT code, name FROM unit ORDER BY name").all();
+
 export const openBudgetChoices = (db: Db, today: Day) =>
   sql<Option & { code: string }>(
     db,

@@ -16,10 +16,15 @@ export function partsSent(input: Sent): { quantity: string; day: string }[] {
   return parts.filter((p) => p !== undefined);
 }
 
-/** What we ask to be different of one line, as its form sends it. */
-export const changeOf = (input: Sent): Sent => ({
-  lines: [{ line: input.line, cannot: input.cannot === "yes", parts: partsSent(input), price: input.price ?? "" }],
-});
+/** What we ask to be different of one line, or a line that we ask for besides, as their forms send it. */
+export function changeOf(input: Sent): Sent {
+  const { line, price = "", store = "" } = input;
+  if (input.adds !== "yes")
+    return { lines: [{ line, cannot: input.cannot === "yes", parts: partsSent(input), price, store }] };
+  const { kind, code = "", words = "", unit, quantity = "", required = "" } = input;
+  const what = kind === "item" ? { code } : { words, kind, ...(unit ? { unit } : {}) };
+  return { lines: [], add: [{ ...what, quantity, required, price }] };
+}
 
 /** An answer that was heard, as its form sends it: of all lines as ordered, or of one line with parts "quantity.0", "day.0", … */
 export function heardOf(input: Sent): Sent {

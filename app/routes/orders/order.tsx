@@ -1,7 +1,9 @@
 import { useActionData, useLoaderData } from "react-router";
 import type { OrderState } from "../../../core/orders/status";
 import { may } from "../../../core/people/roles";
+import { readWaitingChange } from "../../../server/acts/orders/change-placed";
 import { budgetsOfOrder } from "../../../server/queries/budgets/budgets";
+import { storeChoices, unitChoices } from "../../../server/queries/choices";
 import { readAskerOrder } from "../../../server/queries/orders/asker-order";
 import { readBlanket } from "../../../server/queries/orders/blankets";
 import { orderContacts } from "../../../server/queries/orders/document";
@@ -10,7 +12,6 @@ import { orderLetter } from "../../../server/queries/orders/letters";
 import { readLinks } from "../../../server/queries/orders/link";
 import { readMoves } from "../../../server/queries/orders/moves";
 import { readOrder } from "../../../server/queries/orders/order";
-import { readWaitingChange } from "../../../server/queries/orders/versions";
 import { papersAroundOrder } from "../../../server/queries/papers/around";
 import { readProcess } from "../../../server/queries/signoff/process";
 import { toSignOf } from "../../../server/queries/signoff/route";
@@ -57,8 +58,9 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     answers: {
       said: readSaid(db, sheet.head.id),
       revision: bindingOf(db, sheet.head.id),
-      change: readWaitingChange(db, sheet.head.id),
+      change: readWaitingChange(db, sheet.head.id, day),
     },
+    changing: mayWrite && head.stage === "placed" ? { stores: storeChoices(db), units: unitChoices(db) } : null,
     around: writing ? [] : papersAroundOrder(db, id),
     links: mayWrite ? readLinks(db, id) : [],
     blanket: head.kind === "blanket" && head.placed ? readBlanket(db, id, day) : null,

@@ -1,9 +1,7 @@
 import { Link, useLoaderData, useSearchParams } from "react-router";
-import type { Day } from "../../../core/calendar/day";
-import type { LineDifference } from "../../../exchange/pdf/order-changes";
 import { readOrderHead } from "../../../server/queries/orders/order";
 import { type Compared, compareVersions } from "../../../server/queries/orders/versions";
-import { partsWords } from "../../parts/said-words";
+import { LineDifferences } from "../../parts/line-differences";
 import { ButtonLink } from "../../ui/button";
 import { SelectField } from "../../ui/form";
 import { Empty, SheetHead } from "../../ui/frame-parts";
@@ -71,65 +69,15 @@ function Versions({ compared: c }: { compared: Compared }) {
             <SelectField label="From" options={options} value={String(c.from)} onChange={choose("from")} />
             <SelectField label="To" options={options} value={String(c.to)} onChange={choose("to")} />
           </div>
-          <table className="mt-3 w-full border border-rule bg-sheet">
-            <caption className="sr-only">
-              Version {c.from} against version {c.to}
-            </caption>
-            <thead>
-              <tr className="border-b border-ink text-left text-xs text-ink-2">
-                <th className="px-2.5 py-1 font-semibold">Line</th>
-                <th className="px-2.5 py-1 font-semibold">Version {c.from}</th>
-                <th className="px-2.5 py-1 font-semibold">Version {c.to}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {c.differences.map((d) => (
-                <Difference key={`${d.kind} ${d.line.position}`} difference={d} />
-              ))}
-              {c.differences.length === 0 && (
-                <tr>
-                  <td colSpan={3} className="px-2.5 py-2 text-ink-2">
-                    No line stands otherwise.
-                  </td>
-                </tr>
-              )}
-              {figures.map(([what, before, after]) => (
-                <tr key={what} className="border-t border-rule">
-                  <th scope="row" className="px-2.5 py-1 text-left font-normal text-ink-2">
-                    {what}, {c.currency}
-                  </th>
-                  <td className="figure px-2.5 py-1">{before}</td>
-                  <td className={`figure px-2.5 py-1 ${before === after ? "" : "font-semibold"}`}>{after}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <LineDifferences
+            caption={`Version ${c.from} against version ${c.to}`}
+            heads={[`Version ${c.from}`, `Version ${c.to}`]}
+            differences={c.differences}
+            figures={figures}
+            currency={c.currency}
+          />
         </section>
       </div>
     </main>
-  );
-}
-
-function Difference({ difference: d }: { difference: LineDifference }) {
-  const w = useWriting();
-  const said = (parts: { quantity: number; required: Day }[], price: number | null) =>
-    `${partsWords(
-      parts.map((p) => ({ quantity: p.quantity, day: p.required })),
-      w,
-      d.line.unit,
-    )}${price === null ? "" : `, at ${w.price(price)}`}`;
-  const now = d.line.instalments?.length ? d.line.instalments : [d.line];
-  return (
-    <tr className="border-b border-rule-2">
-      <th scope="row" className="px-2.5 py-1 text-left font-normal">
-        {d.line.position} {d.line.words}
-      </th>
-      <td className="px-2.5 py-1 text-ink-2">
-        {d.kind === "new" ? "–" : d.kind === "gone" ? said(now, d.line.price) : said(d.before.parts, d.before.price)}
-      </td>
-      <td className="px-2.5 py-1 font-semibold">
-        {d.kind === "gone" ? "not ordered any more" : said(now, d.line.price)}
-      </td>
-    </tr>
   );
 }

@@ -6,6 +6,7 @@ import { refuses } from "../../../core/orders/status";
 import { deliveryWords, termsWords } from "../../../core/orders/terms";
 import { linePriceSum, sourceWords } from "../../../core/pricing/price";
 import { count } from "../../../core/text";
+import type { WaitingChange } from "../../../server/acts/orders/change-placed";
 import type { BudgetView } from "../../../server/queries/budgets/budgets";
 import type { BlanketView } from "../../../server/queries/orders/blankets";
 import type { OrderLetter } from "../../../server/queries/orders/letters";
@@ -32,7 +33,7 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { SignActs } from "../signoff/sign-acts";
 import { BlanketSheet } from "./blanket-sheet";
-import { OurChanges } from "./change-line";
+import { type ChangeChoices, OurChanges } from "./change-line";
 import type { OrderWord } from "./order-acts";
 import { FactStrip, HeldNote, Stations, type StripFacts } from "./order-head";
 import { OrderPapers } from "./order-papers";
@@ -63,7 +64,9 @@ interface Props {
   blanket: BlanketView | null;
   links: OrderLink[];
   /** What the supplier answered, and to which version they can now. */
-  answers: { said: SaidBefore[]; revision: number; change: { reason: string; person: string } | null };
+  answers: { said: SaidBefore[]; revision: number; change: WaitingChange | null };
+  /** What a change of it may name; null where nobody asks for one here. */
+  changing: ChangeChoices | null;
   problems?: readonly { field: string; says: string }[];
 }
 
@@ -82,6 +85,7 @@ export function WrittenOrder({
   blanket,
   links,
   answers,
+  changing,
   own,
   opensLadders,
   problems,
@@ -140,7 +144,7 @@ export function WrittenOrder({
             <WaitsToBePlaced post={post} head={head} letter={letter} problems={problems} />
           )}
           <TheirAnswers sheet={sheet} line={here} answers={answers} mayWrite={mayWrite} />
-          <OurChanges sheet={sheet} line={here} waits={answers.change} writes={writes} mayWrite={mayWrite} />
+          <OurChanges sheet={sheet} line={here} waits={answers.change} writes={writes} choices={changing} />
           <OrderSums
             sheet={sheet}
             line={here}

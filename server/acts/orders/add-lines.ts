@@ -142,7 +142,7 @@ export function itemOf(db: Db, head: OrderHead, code: string): ItemRow[] {
 /** A line from what was typed of it; null where something is wrong, with a sentence at each field. */
 export function lineFor(
   db: Db,
-  desk: Desk,
+  desk: Pick<Desk, "day" | "hour">,
   head: OrderHead,
   a: AddedLine,
   at: string,
@@ -195,7 +195,7 @@ const unitOf = (db: Db, source: Source) =>
   sql<{ unit: string }>(db, "SELECT unit FROM sourcing WHERE id = ?").get(source.id)!.unit;
 
 /** The day on which it would come if it were ordered now; null where nobody can say. */
-function comesOn(db: Db, desk: Desk, head: OrderHead, source: Source | undefined): Day | null {
+function comesOn(db: Db, desk: Pick<Desk, "day" | "hour">, head: OrderHead, source: Source | undefined): Day | null {
   if (!source) return null;
   const store = sql<{ receives: number; region: string }>(db, "SELECT receives, region FROM store WHERE id = ?").get(
     head.store,

@@ -4,14 +4,16 @@ import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
 import { readOrder } from "../../queries/orders/order";
 import { readSchedule } from "../../queries/orders/schedule";
+import { compareVersions } from "../../queries/orders/versions";
 import { readOpenAnswers } from "../../queries/suppliers/answers";
 import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
+import { receiveGoods } from "../receiving/receive-goods";
 import { takeBack } from "../signoff/hand-over";
 import { sendBack, sign } from "../signoff/sign";
 import { answerByLink, writeDownAnswer } from "../suppliers/answer-order";
 import { takeAnswers } from "../suppliers/decide-answer";
 import { addLines } from "./add-lines";
-import { changePlaced, tryChange } from "./change-placed";
+import { changePlaced, readWaitingChange, tryChange } from "./change-placed";
 import { closeShort, reopenOrder } from "./hold-order";
 import { makeLink } from "./order-link";
 import { placeOrder } from "./place-order";
@@ -126,6 +128,80 @@ describe("a change of a placed order", () => {
     expect(readOrder(h.db, id)!.totals.net.minor).toBe(150_000);
     must(ask(id, line, [], { cannot: true }));
     expect(rows(line)).toEqual([[50, "2026-12-10", null, 50]]);
+  });
+
+  it("adds lines, with the agreed price and the tax of the day; what is to be signed shows them", async () => {
+    const { id } = await placed();
+    const add = (more: object, who = "ines") =>
+      changePlaced(h.desk(who), { ...at(id), reason: "a second yard", add: [{ quantity: "1", ...more }] });
+    must(add({ code: "ANO", required: "2026-12-18" }));
+    const [, second] = readOrder(h.db, id)!.lines;
+    expect(second).toMatchObject({
+      position: 2,
+      quantity: 10_000,
+      price: 31_200_000,
+      priceSource: { kind: "price list" },
+      required: "2026-12-18",
+      promised: null,
+      taxRate: readOrder(h.db, id)!.lines[0]!.taxRate,
+    });
+    expect(readOrder(h.db, id)!.totals.net.minor).toBe(159_120);
+    expect(revisions(id)).toBe(2);
+    // Two lines together have grown it by more than may be added without asking.
+    expect(must(add({ kind: "charge", words: "Pallets", quantity: "", price: "12.50" })).waitsFor).toBe("Yard manager");
+    must(sign(h.desk("maud"), paper(id)));
+    expect(readOrder(h.db, id)!.lines[2]).toMatchObject({
+      kind: "charge",
+      words: "Pallets",
+      net: 1_250,
+      spread: "value",
+    });
+    const large = must(add({ kind: "service", words: "Fitting", price: "900", required: "2026-12-18" }));
+    expect([large.waitsFor, readOrder(h.db, id)!.lines.length]).toEqual(["Yard manager", 3]);
+    expect(readWaitingChange(h.db, id, TODAY)).toMatchObject({
+      reason: "a second yard",
+      person: "Ines",
+      differences: [{ kind: "new", line: { words: "Fitting", position: 4 } }],
+      net: [160_370, 250_370],
+    });
+    must(sign(h.desk("maud"), paper(id)));
+    expect([readOrder(h.db, id)!.lines.length, readWaitingChange(h.db, id, TODAY)]).toEqual([4, null]);
+    expect(refusal(add({ code: "NOPE" }))).toEqual([
+      "add.0.code: We know no such item. For goods or a service in words, choose which it is.",
+    ]);
+    expect(refusal(add({ code: "ANO", required: "2026-11-01" }))).toEqual(["add.0.required: This day has passed."]);
+    expect(refusal(add({ code: "ROP", required: "2026-12-18" }))).toEqual([
+      "add.0.price: Nobody agreed a price for it: say one.",
+    ]);
+    expect(refusal(changePlaced(h.desk("ines"), { ...at(id), reason: "nothing" }))).toEqual([
+      "Change at least one line, or add one.",
+    ]);
+    expect(readOrder(h.db, id)!.lines.length).toBe(4);
+  });
+
+  it("sends what has not come to another store; the stock of both is planned anew, and the paper says where it went", async () => {
+    const { id, line } = await placed();
+    const store = h.id("store", "HS");
+    const trial = must(tryChange(h.db, { order: id, lines: [{ line, store }] }, { day: TODAY, hour: 9 }));
+    expect(trial.signs).toBe(false);
+    must(ask(id, line, [], { store }));
+    const now = readOrder(h.db, id)!;
+    expect(now.lines[0]).toMatchObject({ store, quantity: 500_000 });
+    const compared = compareVersions(h.db, id, 1, 2)!;
+    expect(compared.differences).toMatchObject([
+      { kind: "changed", before: { to: null }, line: { deliverTo: { name: "Holm Slip store" } } },
+    ]);
+    expect(refusal(ask(id, line, [], { store }))).toEqual([`line.${line}.parts: Nothing of it is different.`]);
+    expect(refusal(ask(id, line, [], { store: 99 }))).toEqual([`line.${line}.store: There is no such store.`]);
+    must(
+      receiveGoods(h.desk("tobias"), {
+        order: id,
+        version: versionOf(h.db, "purchase_order", id),
+        deliveryNote: "LS-1",
+        lines: [{ line, counted: "10" }],
+      }),
+    );
+    expect(refusal(ask(id, line, [], { store: h.id("store", "TQ") }))[0]).toMatch(/Part of it came already/);
   });
 
   it("overwrites nobody: not another buyer, not what the supplier said, and is refused where nobody can mean it", async () => {

@@ -1,37 +1,29 @@
-import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId, PersonId } from "../../../core/ids";
-import { changedSchedule, type LineChange } from "../../../core/orders/changes";
-import { openOfAll } from "../../../core/orders/schedule";
-import { partsLeft, saidFault } from "../../../core/suppliers/answer";
 import { type Effect, effectsOf } from "../../../core/suppliers/effects";
-import { ChangeColumn, readColumn } from "../../db/json-columns";
+import { differencesOf, type LineDifference } from "../../../exchange/pdf/order-changes";
+import { AddedColumn, ChangeColumn, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { usualPlan } from "../../queries/needs/need";
+import type { Pair } from "../../queries/needs/positions";
 import { documentOf } from "../../queries/orders/document";
 import { type OrderHead, readOrder, readOrderHead, readOrderLines } from "../../queries/orders/order";
-import { readSchedule } from "../../queries/orders/schedule";
 import { outgrown, type Route, routeOrder } from "../../queries/signoff/route";
 import { agreedSheet } from "../../queries/suppliers/agreed";
 import { standingOf } from "../../queries/suppliers/standing";
 import { keepCommitments } from "../budgets/keep-commitments";
-import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
+import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { text } from "../fields";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { askForSignatures } from "../signoff/ask-for-signatures";
-import { readTyped, SaidLineFields } from "../suppliers/answer-fields";
-import { faultWords, HOUSE_FAULTS } from "../suppliers/fault-words";
-import { writeSchedule } from "../suppliers/promises";
 import { tried } from "../tried";
 import { bindRevision } from "./bind-revision";
+import { applyChanges, ChangeFields, type Changes, readChanges } from "./change-lines";
 import { noteHand, WhichOrder } from "./order-for";
-import { keepTotals } from "./price-order";
 import { settleOrder } from "./settle-order";
 import { signedLines } from "./submit-order";
-import { openNeedsAgain, refitTies } from "./ties";
 
-const Change = WhichOrder.extend({
-  lines: z.array(SaidLineFields).min(1, "Change at least one line.").max(2000),
+const Change = WhichOrder.extend(ChangeFields).extend({
   reason: text(300, 3, "Say why, so that others understand it later."),
 });
 
@@ -56,7 +48,7 @@ export function changePlaced(desk: Desk, raw: unknown): Done<Changed> {
     const found = changeable(db, order, version);
     if (!found.ok) return found;
     const head = found.value;
-    const read = readChanges(db, order, input.value.lines, desk.day);
+    const read = readChanges(db, desk, head, input.value);
     if (!read.ok) return read;
     noteHand(db, desk, order);
     const asks = mustBeSigned(db, desk, head, read.value);
@@ -64,8 +56,9 @@ export function changePlaced(desk: Desk, raw: unknown): Done<Changed> {
     const change = Number(
       sql(
         db,
-        "INSERT INTO order_change (purchase_order, at, person, reason, lines, state) VALUES (?, ?, ?, ?, ?, 'in sign-off')",
-      ).run(order, desk.now, desk.person.id, reason, JSON.stringify(read.value)).lastInsertRowid,
+        "INSERT INTO order_change (purchase_order, at, person, reason, lines, added, state) VALUES (?, ?, ?, ?, ?, ?, 'in sign-off')",
+      ).run(order, desk.now, desk.person.id, reason, JSON.stringify(read.value.lines), JSON.stringify(read.value.added))
+        .lastInsertRowid,
     );
     const { route } = asks ?? {};
     const waitsFor =
@@ -88,7 +81,7 @@ export function changePlaced(desk: Desk, raw: unknown): Done<Changed> {
     tx.record("order.changed", `order ${order}`, {
       number: head.number,
       reason,
-      lines: read.value,
+      ...read.value,
       revision,
       waitsFor,
     });
@@ -112,74 +105,12 @@ function changeable(db: Db, order: OrderId, version: number): Done<OrderHead> {
 export const changeWaits = (db: Db, order: OrderId): boolean =>
   sql(db, "SELECT 1 FROM order_change WHERE purchase_order = ? AND state = 'in sign-off'").get(order) !== undefined;
 
-/** What is asked of lines, looked at as an answer is: nobody asks for a day that has passed. */
-function readChanges(
-  db: Db,
-  order: OrderId,
-  lines: readonly z.output<typeof SaidLineFields>[],
-  today: Day,
-): Done<LineChange[]> {
-  const known = new Map(
-    sql<{ id: number; position: number; price: number | null; discount: number; waits: 0 | 1 }>(
-      db,
-      `SELECT id, position, price, discount, EXISTS (SELECT 1 FROM answer_line w WHERE w.order_line = l.id AND w.state = 'waits') AS waits
-       FROM order_line l WHERE purchase_order = ? AND open = 1`,
-    )
-      .all(order)
-      .map((l) => [l.id, l]),
-  );
-  const read = readTyped(lines, (line) => openOfAll(readSchedule(db, line)) || null, ".", HOUSE_FAULTS);
-  if (!read.ok) return read;
-  const problems: Problem[] = [];
-  const changes = read.value.flatMap(({ line, said }): LineChange[] => {
-    const of = known.get(line);
-    const no = (says: string): LineChange[] => {
-      problems.push({ field: `line.${line}.parts`, says });
-      return [];
-    };
-    if (!of) return no(HOUSE_FAULTS.notOpen);
-    if (of.waits) return no(`They have said something of line ${of.position} that waits. Decide on it first.`);
-    const schedule = readSchedule(db, line);
-    const fault =
-      said.parts === null ? null : saidFault({ schedule, price: of.price, discount: of.discount }, said, today);
-    if (fault) return no(faultWords(HOUSE_FAULTS, fault, schedule));
-    if (said.parts === null && said.price === null) return no("Nothing of it is different.");
-    return [{ line, open: openOfAll(schedule), parts: said.parts, price: said.price }];
-  });
-  return problems.length ? refuseAll(problems) : done(changes);
-}
-
-/** Lines as we ask for them now, and what the order comes to then. Their supplier has to confirm them again. */
-function applyChanges(db: Db, head: OrderHead, changes: readonly LineChange[], day: Day): void {
-  const lines = new Map(readOrderLines(db, head.id, head.currency).map((l) => [l.id, l]));
-  for (const c of changes) {
-    const line = lines.get(c.line);
-    const schedule = readSchedule(db, c.line);
-    const open = openOfAll(schedule);
-    if (!line || open === 0) continue;
-    if (c.price !== null)
-      sql(db, "UPDATE order_line SET price = ?, price_source = ? WHERE id = ?").run(
-        c.price,
-        JSON.stringify({ kind: "typed" }),
-        c.line,
-      );
-    const parts = c.parts && partsLeft(c.parts, c.open - open);
-    if (parts) {
-      const whole = writeSchedule(db, c.line, schedule, changedSchedule(schedule, parts));
-      if (parts.length === 0) openNeedsAgain(db, c.line, line.received, line.factor);
-      else if (whole !== line.quantity) refitTies(db, c.line);
-    }
-    sql(db, "UPDATE order_line SET answered = NULL WHERE id = ?").run(c.line);
-  }
-  keepTotals(db, head, readOrderLines(db, head.id, head.currency), day, head.rate);
-}
-
 /** Whose signature a change needs; null where nobody's. */
 function mustBeSigned(
   db: Db,
   desk: Desk,
   head: OrderHead,
-  changes: readonly LineChange[],
+  changes: Changes,
 ): { route: Route; lines: ReturnType<typeof signedLines> } | null {
   return tried(db, () => {
     applyChanges(db, { ...head }, changes, desk.day);
@@ -195,16 +126,16 @@ function mustBeSigned(
 
 /** Makes a change that nobody has to sign any more: one new version of the order, which binds. Returns its number. */
 export function makeChange(db: Db, change: number, at: { now: string; day: Day }): number | null {
-  const row = sql<{ order: OrderId; person: PersonId; lines: string }>(
+  const row = sql<{ order: OrderId; person: PersonId; lines: string; added: string }>(
     db,
-    'SELECT purchase_order AS "order", person, lines FROM order_change WHERE id = ?',
+    'SELECT purchase_order AS "order", person, lines, added FROM order_change WHERE id = ?',
   ).get(change)!;
   const head = readOrderHead(db, row.order)!;
   if (head.stage !== "placed") {
     sql(db, "UPDATE order_change SET state = 'given up' WHERE id = ?").run(change);
     return null;
   }
-  applyChanges(db, head, readColumn(ChangeColumn, row.lines), at.day);
+  applyChanges(db, head, changesOf(row), at.day);
   settleRequisitionsOf(db, row.order);
   settleOrder(db, row.order);
   const document = documentOf(db, agreedSheet(readOrder(db, row.order)!), at.day);
@@ -212,6 +143,11 @@ export function makeChange(db: Db, change: number, at: { now: string; day: Day }
   sql(db, "UPDATE order_change SET state = 'made', revision = ? WHERE id = ?").run(revision, change);
   return revision;
 }
+
+const changesOf = (row: { lines: string; added: string }): Changes => ({
+  lines: readColumn(ChangeColumn, row.lines),
+  added: readColumn(AddedColumn, row.added),
+});
 
 /** The change of an order that waits for signatures; null where none does. */
 export const waitingChange = (db: Db, order: number): number | null =>
@@ -222,22 +158,61 @@ export const waitingChange = (db: Db, order: number): number | null =>
 export function tryChange(
   db: Db,
   raw: unknown,
-  { day, hour }: { day: Day; hour: number },
+  desk: Pick<Desk, "day" | "hour">,
 ): Done<{ effects: Effect[]; signs: boolean }> {
   const input = checked(Change.omit({ reason: true, version: true }), raw);
   if (!input.ok) return input;
   const { order } = input.value;
   const head = readOrderHead(db, order);
   if (head?.stage !== "placed") return refuse("", "This order is not with its supplier.");
-  const read = readChanges(db, order, input.value.lines, day);
+  const read = readChanges(db, desk, head, input.value);
   if (!read.ok) return read;
-  const plan = usualPlan(day, hour);
-  const lines = read.value.map((c) => c.line);
+  const plan = usualPlan(desk.day, desk.hour);
+  const lines = read.value.lines.map((c) => c.line);
+  const around = stockTouched(db, head, read.value);
   return tried(db, () => {
-    const before = standingOf(db, order, lines, plan);
-    applyChanges(db, head, read.value, day);
+    const before = standingOf(db, order, lines, plan, around);
+    applyChanges(db, head, read.value, desk.day);
     keepCommitments(db);
-    const after = standingOf(db, order, lines, plan);
+    const after = standingOf(db, order, lines, plan, around);
     return done({ effects: effectsOf(before, after), signs: after.signOff.again });
   });
+}
+
+/** The stock that a change moves beside that of its lines as they stand: where added lines come to, and other stores. */
+function stockTouched(db: Db, head: OrderHead, { lines, added }: Changes): Pair[] {
+  const by = new Map(readOrderLines(db, head.id, head.currency).map((l) => [l.id, l]));
+  return [
+    ...lines.flatMap((c) => {
+      const l = by.get(c.line);
+      if (!l || l.item === null || c.store === null) return [];
+      return [l.store, c.store].map((store) => ({ item: l.item!, store }));
+    }),
+    ...added.flatMap((l) => (l.item === null ? [] : [{ item: l.item, store: head.store }])),
+  ];
+}
+
+/** The change of an order that waits to be signed, with all in which it would differ; null where none does. */
+export function readWaitingChange(db: Db, order: OrderId, today: Day): WaitingChange | null {
+  const row = sql<{ reason: string; person: string; lines: string; added: string }>(
+    db,
+    "SELECT c.reason, p.name AS person, c.lines, c.added FROM order_change c JOIN person p ON p.id = c.person WHERE c.purchase_order = ? AND c.state = 'in sign-off'",
+  ).get(order);
+  if (!row) return null;
+  const documentNow = () => documentOf(db, agreedSheet(readOrder(db, order)!), today);
+  const before = documentNow();
+  const after = tried(db, () => {
+    applyChanges(db, readOrderHead(db, order)!, changesOf(row), today);
+    return documentNow();
+  });
+  const { reason, person } = row;
+  return { reason, person, differences: differencesOf(before, after), net: [before.net, after.net] };
+}
+
+/** A change that waits to be signed: who asked for it and why, the lines that differ, and the order's worth before and after. */
+export interface WaitingChange {
+  reason: string;
+  person: string;
+  differences: LineDifference[];
+  net: [number, number];
 }

@@ -90,6 +90,13 @@ function drawnFrom(db: Db, line: OrderLine): Priced | null {
   };
 }
 
+/** What a line of so much would cost on an order, in its currency; null where nobody knows a price. */
+export function priceOnOrder(db: Db, head: OrderHead, sourcing: SourcingId, quantity: number, day: Day): Priced | null {
+  const found = lookUp(db, head, sourcing, quantity, day);
+  const price = found && crossRates(db, head, day)(found.price);
+  return found && price ? { ...found, price } : null;
+}
+
 /** A blanket order is not drawn from another one. */
 function lookUp(db: Db, head: OrderHead, sourcing: SourcingId, quantity: number, day: Day): Priced | null {
   const records = priceRecords(db, sourcing, day);

@@ -6,6 +6,7 @@ import type { Sum } from "../../../core/sums/sum";
 import { amount, type Step, words } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
 import { type BudgetView, budgetsOfOrder } from "../budgets/budgets";
+import { unitChoices } from "../choices";
 import { currenciesOf } from "../company";
 import { routeOrder } from "../signoff/route";
 import { type OrderHead, type OrderLine, orderTotals, readOrderHead, readOrderLines } from "./order";
@@ -124,6 +125,6 @@ export function draftChoices(db: Db, supplier: SupplierId, today: Day): DraftCho
       "SELECT DISTINCT p.id, p.name FROM person p JOIN person_role r ON r.person = p.id WHERE r.role IN ('buyer', 'purchasing lead') AND p.active = 1 ORDER BY p.name",
     ),
     currencies: currenciesOf(db),
-    units: all("SELECT code, name FROM unit ORDER BY name"),
+    units: unitChoices(db),
   };
 }

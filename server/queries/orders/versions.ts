@@ -65,10 +65,3 @@ const documentOfVersion = (db: Db, id: OrderId, revision: number): OrderDocument
       revision,
     )!.document,
   );
-
-/** The change of an order that waits to be signed, with who asked for it and why; null where none does. */
-export const readWaitingChange = (db: Db, order: OrderId): { reason: string; person: string } | null =>
-  sql<{ reason: string; person: string }>(
-    db,
-    "SELECT c.reason, p.name AS person FROM order_change c JOIN person p ON p.id = c.person WHERE c.purchase_order = ? AND c.state = 'in sign-off'",
-  ).get(order) ?? null;

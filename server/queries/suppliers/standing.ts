@@ -1,5 +1,5 @@
 import { type Day, laterOf, toDay } from "../../../core/calendar/day";
-import type { OrderId, OrderLineId } from "../../../core/ids";
+import type { ItemId, OrderId, OrderLineId, StoreId } from "../../../core/ids";
 import { type OwnCover, sharedOut } from "../../../core/needs/lacking";
 import { expect } from "../../../core/needs/projection";
 import { pointOf } from "../../../core/needs/reorder";
@@ -34,11 +34,18 @@ import { outgrown, routeOrder } from "../signoff/route";
  * How things stand around some lines of an order: the stock that they move, whoever waits for it, what the order costs, and
  * what of budgets, signatures and blanket orders it takes. Read with the queries that plan and count everywhere else.
  */
-export function standingOf(db: Db, order: OrderId, touched: readonly OrderLineId[], plan: PlanFor): Surroundings {
+export function standingOf(
+  db: Db,
+  order: OrderId,
+  touched: readonly OrderLineId[],
+  plan: PlanFor,
+  /** Stock besides that of the lines. */
+  also: readonly Pair[] = [],
+): Surroundings {
   const head = readOrderHead(db, order)!;
   const lines = readOrderLines(db, order, head.currency);
   const of = lines.filter((l) => touched.includes(l.id));
-  const { pairs, claims } = stockAround(db, of, plan);
+  const { pairs, claims } = stockAround(db, [...of, ...also], plan);
   const { currency: home } = theCompany(db);
   return {
     today: plan.today,
@@ -59,7 +66,7 @@ export function standingOf(db: Db, order: OrderId, touched: readonly OrderLineId
 /** The stock of the lines' items where they come to, and the jobs and customer orders that take from it. */
 function stockAround(
   db: Db,
-  lines: readonly OrderLine[],
+  lines: readonly { item: ItemId | null; store: StoreId }[],
   plan: PlanFor,
 ): { pairs: PairStanding[]; claims: ClaimStanding[] } {
   const g = groundOf(db, plan, false);
