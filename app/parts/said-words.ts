@@ -25,6 +25,8 @@ export function differenceWords(d: AnswerDifference, w: Writing, unit: string): 
       return `${w.percent(d.from)} → ${w.percent(d.to)} off`;
     case "instead":
       return `another item: ${clip(d.words)}`;
+    case "charge":
+      return `a charge of ${w.price(d.price)} for ${clip(d.words)}`;
   }
 }
 

@@ -23,11 +23,21 @@ const row = (quantity: number, required: number, more: Partial<Scheduled> = {}):
   closedShort: 0,
   ...more,
 });
-const AS_ORDERED: SaidOfLine = { parts: null, price: null, discount: null, instead: "", remark: "" };
+const AS_ORDERED: SaidOfLine = { parts: null, price: null, discount: null, instead: "", charge: null, remark: "" };
 const said = (parts: SaidPart[], more: Partial<SaidOfLine> = {}): SaidOfLine => ({ ...AS_ORDERED, parts, ...more });
-const line = (...schedule: Scheduled[]) => ({ schedule, price: unitPrice(18_400_000), discount: 0 });
+const line = (...schedule: Scheduled[]) => ({ schedule, price: unitPrice(18_400_000), discount: 0, charges: [] });
 
 describe("what is said against what stands", () => {
+  it("is a charge besides, unless that stands on the order already, or nothing comes", () => {
+    const charge = { words: "Pallets", price: unitPrice(12_500_000) };
+    const adds = (parts: SaidPart[] | null, charges = [charge]) =>
+      answerDifferences({ ...line(row(50, 7)), charges }, { ...AS_ORDERED, parts, charge });
+    expect(adds(null, [])).toEqual([{ kind: "charge", ...charge }]);
+    expect(adds(null)).toEqual([]);
+    expect(adds(null, [{ ...charge, price: unitPrice(13_000_000) }])).toHaveLength(1);
+    expect(adds([], [])).toEqual([{ kind: "cannot", quantity: 50 }]);
+  });
+
   it("is as ordered where nothing differs, however it is said", () => {
     expect(answerDifferences(line(row(50, 7)), AS_ORDERED)).toEqual([]);
     expect(
@@ -174,7 +184,7 @@ describe("a schedule after an answer was taken", () => {
     fc.assert(
       fc.property(schedules, parts, (before, saidParts) => {
         if (standingParts(before).length === 0 || saidParts.length === 0) return;
-        const after = { schedule: takenSchedule(before, saidParts), price: null, discount: 0 };
+        const after = { schedule: takenSchedule(before, saidParts), price: null, discount: 0, charges: [] };
         expect(answerDifferences(after, said([...saidParts]))).toEqual([]);
       }),
     );

@@ -16,7 +16,13 @@ export interface SaidOfLine {
   discount: BasisPoints | null;
   /** Another item in its place, in their words. */
   instead: string;
+  /** A charge that they add to the line: what for, and how much in the order's currency, millionths. */
+  charge: AddedCharge | null;
   remark: string;
+}
+export interface AddedCharge {
+  words: string;
+  price: UnitPrice;
 }
 
 /** A line as it stands with its supplier. */
@@ -24,6 +30,8 @@ export interface StandingLine {
   schedule: readonly Scheduled[];
   price: number | null;
   discount: BasisPoints;
+  /** The charges that stand on its order. */
+  charges: readonly AddedCharge[];
 }
 
 /** Nobody means more than this many times what is open. */
@@ -43,7 +51,7 @@ export const standingParts = (schedule: readonly Scheduled[]): SaidPart[] =>
 export type SaidFault = "notOpen" | "nothing" | "passed" | "sameDay" | "tooMuch";
 
 /** Why nobody can have meant this; null where it can be looked at. */
-export function saidFault(line: StandingLine, said: SaidOfLine, today: Day): SaidFault | null {
+export function saidFault(line: Pick<StandingLine, "schedule">, said: SaidOfLine, today: Day): SaidFault | null {
   const open = openOfAll(line.schedule);
   if (open === 0) return "notOpen";
   // As it stands, on a day that has passed, is no answer either.
@@ -62,8 +70,20 @@ export const sameWords = (a: SaidOfLine, b: SaidOfLine): boolean => {
       .sort(byDay)
       .map((p) => `${p.quantity} ${p.day}`)
       .join();
-  return parts(a) === parts(b) && a.price === b.price && a.discount === b.discount && a.instead === b.instead;
+  return (
+    parts(a) === parts(b) &&
+    a.price === b.price &&
+    a.discount === b.discount &&
+    a.instead === b.instead &&
+    sameCharge(a.charge, b.charge)
+  );
 };
+
+const sameCharge = (a: AddedCharge | null, b: AddedCharge | null) => a?.words === b?.words && a?.price === b?.price;
+
+/** The charge that an answer adds; null where it adds none, or one that stands on the order already. */
+export const newCharge = (line: Pick<StandingLine, "charges">, said: SaidOfLine): AddedCharge | null =>
+  said.charge && said.parts?.length !== 0 && !line.charges.some((c) => sameCharge(c, said.charge)) ? said.charge : null;
 
 /** How what is said differs from what stands. */
 export type AnswerDifference =
@@ -73,7 +93,8 @@ export type AnswerDifference =
   | { kind: "days"; quantity: number; of: number; by: number; parts: number }
   | { kind: "price"; from: number | null; to: UnitPrice }
   | { kind: "discount"; from: BasisPoints; to: BasisPoints }
-  | { kind: "instead"; words: string };
+  | { kind: "instead"; words: string }
+  | { kind: "charge"; words: string; price: UnitPrice };
 
 /** Everything in which what is said differs from what stands; none where it is as ordered. */
 export function answerDifferences(line: StandingLine, said: SaidOfLine): AnswerDifference[] {
@@ -91,6 +112,8 @@ export function answerDifferences(line: StandingLine, said: SaidOfLine): AnswerD
   if (said.discount !== null && said.discount !== line.discount)
     found.push({ kind: "discount", from: line.discount, to: said.discount });
   if (said.instead) found.push({ kind: "instead", words: said.instead });
+  const charge = newCharge(line, said);
+  if (charge) found.push({ kind: "charge", ...charge });
   return found;
 }
 

@@ -66,7 +66,7 @@ export function askedSooner(parts: readonly SaidPart[], due: Day, most: number):
 
 /** What to do about an answer: taking it as it is, or with something done about what it leaves short. */
 export interface WayOut {
-  /** "wait", "buy:17" (a sourcing record), "move:3" (a store), "ask". */
+  /** "wait", "buy:17" (a sourcing record), "move:3" (a store), "use", "bench", "ask". */
   key: string;
   what: string;
   note: string;
@@ -87,4 +87,7 @@ const rank = (w: WayOut) => (w.inTime === true ? 0 : w.inTime === null ? 1 : 2);
 export const byRank = (a: WayOut, b: WayOut): number =>
   rank(a) - rank(b) ||
   (a.cost ?? Number.MAX_SAFE_INTEGER) - (b.cost ?? Number.MAX_SAFE_INTEGER) ||
-  ((a.day ?? "9") < (b.day ?? "9") ? -1 : 1);
+  before(a.day ?? "9", b.day ?? "9") ||
+  before(a.key, b.key);
+
+const before = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);

@@ -16,6 +16,8 @@ export interface AnswerWords {
   another: string;
   price: (currency: string, unit: string) => string;
   instead: string;
+  charge: (currency: string) => string;
+  chargeFor: string;
   lineRemark: string;
   cannot: string;
   send: string;
@@ -29,6 +31,7 @@ export interface AnswerWords {
   so: (quantity: string, day: string) => string;
   at: (price: string) => string;
   insteadOf: (words: string) => string;
+  chargeOf: (amount: string, words: string) => string;
   faults: AnswerFaults;
 }
 
@@ -39,6 +42,7 @@ export interface AnswerFaults {
   negative: string;
   nothing: string;
   noDay: string;
+  chargeFor: string;
   passed: string;
   sameDay: string;
   tooMuch: (open: string) => string;
@@ -65,6 +69,8 @@ const en: AnswerWords = {
   another: "Split: another part",
   price: (currency, unit) => `Price in ${currency} per ${unit}`,
   instead: "Another item in its place",
+  charge: (currency) => `An added charge, in ${currency}`,
+  chargeFor: "What it is for",
   lineRemark: "A remark",
   cannot: "We cannot supply this",
   send: "Send the answer",
@@ -83,12 +89,14 @@ const en: AnswerWords = {
   so: (quantity, day) => `${quantity} on ${day}`,
   at: (price) => `at ${price}`,
   insteadOf: (words) => `instead: ${words}`,
+  chargeOf: (amount, words) => `a charge of ${amount} for ${words}`,
   faults: {
     look: "Some fields need another look; they are marked.",
     number: "This is not a number.",
     negative: "This cannot be below zero.",
     nothing: "A part of a delivery is above zero.",
     noDay: "Say on which day; write it as a date that exists.",
+    chargeFor: "Say what the charge is for.",
     passed: "This day has passed.",
     sameDay: "Two parts come on the same day: write them as one.",
     tooMuch: (open) => `This is more than twice the ${open} that are open.`,
@@ -117,6 +125,8 @@ const de: AnswerWords = {
   another: "Teilen: ein weiterer Teil",
   price: (currency, unit) => `Preis in ${currency} je ${unit}`,
   instead: "Ein anderer Artikel an seiner Stelle",
+  charge: (currency) => `Ein Zuschlag, in ${currency}`,
+  chargeFor: "Wofür er ist",
   lineRemark: "Eine Bemerkung",
   cannot: "Das können wir nicht liefern",
   send: "Antwort senden",
@@ -135,12 +145,14 @@ const de: AnswerWords = {
   so: (quantity, day) => `${quantity} am ${day}`,
   at: (price) => `zu ${price}`,
   insteadOf: (words) => `stattdessen: ${words}`,
+  chargeOf: (amount, words) => `ein Zuschlag von ${amount} für ${words}`,
   faults: {
     look: "Einige Felder sind noch einmal anzusehen; sie sind bezeichnet.",
     number: "Das ist keine Zahl.",
     negative: "Das kann nicht unter null sein.",
     nothing: "Ein Teil einer Lieferung ist größer als null.",
     noDay: "Bitte den Tag angeben, als Datum, das es gibt.",
+    chargeFor: "Bitte sagen, wofür der Zuschlag ist.",
     passed: "Dieser Tag ist vorbei.",
     sameDay: "Zwei Teile kommen am selben Tag: bitte als einen schreiben.",
     tooMuch: (open) => `Das ist mehr als das Doppelte der offenen ${open}.`,
@@ -169,6 +181,8 @@ const fr: AnswerWords = {
   another: "Partager : une autre partie",
   price: (currency, unit) => `Prix en ${currency} par ${unit}`,
   instead: "Un autre article à sa place",
+  charge: (currency) => `Un supplément, en ${currency}`,
+  chargeFor: "Pour quoi",
   lineRemark: "Une remarque",
   cannot: "Nous ne pouvons pas le livrer",
   send: "Envoyer la réponse",
@@ -187,12 +201,14 @@ const fr: AnswerWords = {
   so: (quantity, day) => `${quantity} le ${day}`,
   at: (price) => `à ${price}`,
   insteadOf: (words) => `à la place : ${words}`,
+  chargeOf: (amount, words) => `un supplément de ${amount} pour ${words}`,
   faults: {
     look: "Quelques champs sont à revoir ; ils sont marqués.",
     number: "Ce n’est pas un nombre.",
     negative: "Cela ne peut pas être négatif.",
     nothing: "Une partie de livraison est supérieure à zéro.",
     noDay: "Dites quel jour, par une date qui existe.",
+    chargeFor: "Dites pour quoi est le supplément.",
     passed: "Ce jour est passé.",
     sameDay: "Deux parties arrivent le même jour : écrivez-en une seule.",
     tooMuch: (open) => `C’est plus du double des ${open} qui restent à livrer.`,
@@ -221,6 +237,8 @@ const nl: AnswerWords = {
   another: "Splitsen: nog een deel",
   price: (currency, unit) => `Prijs in ${currency} per ${unit}`,
   instead: "Een ander artikel in plaats ervan",
+  charge: (currency) => `Een toeslag, in ${currency}`,
+  chargeFor: "Waarvoor die is",
   lineRemark: "Een opmerking",
   cannot: "Dit kunnen wij niet leveren",
   send: "Antwoord versturen",
@@ -239,12 +257,14 @@ const nl: AnswerWords = {
   so: (quantity, day) => `${quantity} op ${day}`,
   at: (price) => `voor ${price}`,
   insteadOf: (words) => `in plaats ervan: ${words}`,
+  chargeOf: (amount, words) => `een toeslag van ${amount} voor ${words}`,
   faults: {
     look: "Enkele velden moeten nog eens worden bekeken; ze zijn gemerkt.",
     number: "Dit is geen getal.",
     negative: "Dit kan niet onder nul zijn.",
     nothing: "Een deel van een levering is meer dan nul.",
     noDay: "Zeg op welke dag, als een datum die bestaat.",
+    chargeFor: "Zeg waarvoor de toeslag is.",
     passed: "Deze dag is voorbij.",
     sameDay: "Twee delen komen op dezelfde dag: schrijf ze als één.",
     tooMuch: (open) => `Dit is meer dan het dubbele van de ${open} die openstaan.`,

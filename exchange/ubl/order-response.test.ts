@@ -37,6 +37,7 @@ describe("a UBL order response", () => {
         by: "Elspeth",
         note: "The second heat",
         whole: "accepted",
+        charge: null,
         lines: [
           {
             line: "2",
@@ -49,6 +50,7 @@ describe("a UBL order response", () => {
               { quantity: "20", unit: "C62", day: "2026-12-31" },
             ],
             instead: "Anode 65 (Z-65)",
+            charge: null,
             note: "",
           },
         ],

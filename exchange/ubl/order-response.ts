@@ -19,6 +19,8 @@ export interface RespondedLine {
   deliveries: RespondedDelivery[];
   /** Another item in its place, in their words. */
   instead: string | null;
+  /** A charge that they add, and what for; several are one, where they are in one currency. */
+  charge: { amount: string; currency: string | null; words: string } | null;
   note: string;
 }
 
@@ -37,6 +39,8 @@ export interface Responded {
   note: string;
   /** Of all that no line says otherwise; null where only the lines say it. */
   whole: "accepted" | "rejected" | "received" | null;
+  /** A charge that they add to all of it. */
+  charge: RespondedLine["charge"];
   lines: RespondedLine[];
 }
 
@@ -89,6 +93,7 @@ export function readOrderResponse(bytes: Uint8Array): { ok: true; response: Resp
         ...base,
         note: [notesOf(root), notesOf(root, "RejectionNote")].filter(Boolean).join("\n"),
         whole: accepted === "true" ? "accepted" : "rejected",
+        charge: null,
         lines: [],
       },
     };
@@ -102,6 +107,7 @@ export function readOrderResponse(bytes: Uint8Array): { ok: true; response: Resp
     response: {
       ...base,
       note: notesOf(root),
+      charge: chargeOf(root),
       whole: WHOLE[code?.toUpperCase() ?? ""] ?? (lines.length === 0 ? "accepted" : null),
       lines,
     },
@@ -146,7 +152,21 @@ function lineOf(line: Element, day: string | null): RespondedLine {
       : null,
     deliveries: named.length || day === null ? named : [{ quantity: null, unit: null, day }],
     instead: insteadOf(line),
+    charge: chargeOf(item),
     note: [notesOf(item), notesOf(line)].filter(Boolean).join("\n"),
+  };
+}
+
+/** What is added to a line, or to the whole: an AllowanceCharge that is a charge. Allowances are in the net price. */
+function chargeOf(from: Element): RespondedLine["charge"] {
+  const [charge, ...more] = allAt(from, "AllowanceCharge").filter((c) => textAt(c, "ChargeIndicator") === "true");
+  if (!charge) return null;
+  const amount = allAt(charge, "Amount")[0];
+  return {
+    // Two charges of one line are not told apart: they are asked to be one.
+    amount: more.length > 0 ? "" : (amount?.text.trim() ?? ""),
+    currency: amount?.attributes.currencyID ?? null,
+    words: textAt(charge, "AllowanceChargeReason") ?? "",
   };
 }
 

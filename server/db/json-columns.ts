@@ -185,5 +185,9 @@ export const SaidColumn = z.object({
   price: (whole as unknown as z.ZodType<UnitPrice>).nullable(), // millionths, as they were parsed
   discount: whole.nullable(),
   instead: z.string(),
+  charge: z
+    .object({ words: z.string(), price: whole as unknown as z.ZodType<UnitPrice> }) // millionths, as they were parsed
+    .nullable()
+    .default(null),
   remark: z.string(),
 }) satisfies z.ZodType<SaidOfLine>;

@@ -24,6 +24,8 @@ test("one line has its parts in the order of their places", () => {
       ],
       price: "",
       instead: "",
+      charge: "",
+      chargeFor: "",
     },
   ]);
 });

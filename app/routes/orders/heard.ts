@@ -35,6 +35,8 @@ export function heardOf(input: Sent): Sent {
     parts: partsSent(input),
     price: input.price ?? "",
     instead: input.instead ?? "",
+    charge: input.charge ?? "",
+    chargeFor: input.chargeFor ?? "",
   };
   return { ...input, all: false, lines: [line] };
 }

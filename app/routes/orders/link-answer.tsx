@@ -22,9 +22,19 @@ interface Entry {
   parts: Part[];
   price: string;
   instead: string;
+  charge: string;
+  chargeFor: string;
   remark: string;
 }
-const ONE: Entry = { cannot: false, parts: [{ quantity: "", day: "" }], price: "", instead: "", remark: "" };
+const ONE: Entry = {
+  cannot: false,
+  parts: [{ quantity: "", day: "" }],
+  price: "",
+  instead: "",
+  charge: "",
+  chargeFor: "",
+  remark: "",
+};
 
 type Answer = { ok: true; value: { wait: number[] } } | { ok: false; problems: { field: string; says: string }[] };
 
@@ -193,8 +203,6 @@ function LineAnswer({
   const unit = unitIn(d, of?.unit ?? "");
   const asks = `${showQuantity(l.open, written.locale)} ${unit}`;
   const put = (part: Partial<Entry>) => onEntry({ ...(entry ?? ONE), ...part });
-  const setPart = (i: number, part: Partial<Part>) =>
-    put({ parts: (entry ?? ONE).parts.map((p, k) => (k === i ? { ...p, ...part } : p)) });
   return (
     <li className="border border-rule px-3.5 py-2.5">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
@@ -226,37 +234,15 @@ function LineAnswer({
           </label>
           {!entry.cannot && (
             <>
-              {entry.parts.map((p, i) => (
-                <div key={i} className="grid gap-3 sm:grid-cols-2">
-                  <Field
-                    label={words.quantity(unit)}
-                    problem={fault(`parts.${i}.quantity`) ?? (i === 0 ? fault("parts") : undefined)}
-                  >
-                    {(a) => (
-                      <input
-                        {...a}
-                        className="entry figure text-right"
-                        inputMode="decimal"
-                        placeholder={entry.parts.length === 1 ? showQuantity(l.open, written.locale) : undefined}
-                        value={p.quantity}
-                        onChange={(e) => setPart(i, { quantity: e.target.value })}
-                      />
-                    )}
-                  </Field>
-                  <DateField
-                    label={words.day}
-                    problem={fault(`parts.${i}.day`)}
-                    value={p.day}
-                    onDay={(day) => setPart(i, { day })}
-                    written={written}
-                  />
-                </div>
-              ))}
-              <div>
-                <Button onClick={() => put({ parts: [...entry.parts, { quantity: "", day: "" }] })}>
-                  {words.another}
-                </Button>
-              </div>
+              <PartFields
+                open={l.open}
+                unit={unit}
+                words={words}
+                written={written}
+                entry={entry}
+                put={put}
+                fault={fault}
+              />
               <div className="grid gap-3 sm:grid-cols-2">
                 {lookOf(d).prices && (
                   <Field label={words.price(d.currency, unit)} problem={fault("price")}>
@@ -283,6 +269,7 @@ function LineAnswer({
                     />
                   )}
                 </Field>
+                {lookOf(d).prices && <ChargeFields d={d} words={words} entry={entry} put={put} fault={fault} />}
               </div>
             </>
           )}
@@ -305,6 +292,103 @@ function LineAnswer({
         </div>
       )}
     </li>
+  );
+}
+
+/** What of a line comes when, in its parts. */
+function PartFields({
+  open,
+  unit,
+  words,
+  written,
+  entry,
+  put,
+  fault,
+}: {
+  open: number;
+  unit: string;
+  words: AnswerWords;
+  written: { locale: string; today: Day };
+  entry: Entry;
+  put: (part: Partial<Entry>) => void;
+  fault: (field: string) => string | undefined;
+}) {
+  const setPart = (i: number, part: Partial<Part>) =>
+    put({ parts: entry.parts.map((p, k) => (k === i ? { ...p, ...part } : p)) });
+  return (
+    <>
+      {entry.parts.map((p, i) => (
+        <div key={i} className="grid gap-3 sm:grid-cols-2">
+          <Field
+            label={words.quantity(unit)}
+            problem={fault(`parts.${i}.quantity`) ?? (i === 0 ? fault("parts") : undefined)}
+          >
+            {(a) => (
+              <input
+                {...a}
+                className="entry figure text-right"
+                inputMode="decimal"
+                placeholder={entry.parts.length === 1 ? showQuantity(open, written.locale) : undefined}
+                value={p.quantity}
+                onChange={(e) => setPart(i, { quantity: e.target.value })}
+              />
+            )}
+          </Field>
+          <DateField
+            label={words.day}
+            problem={fault(`parts.${i}.day`)}
+            value={p.day}
+            onDay={(day) => setPart(i, { day })}
+            written={written}
+          />
+        </div>
+      ))}
+      <div>
+        <Button onClick={() => put({ parts: [...entry.parts, { quantity: "", day: "" }] })}>{words.another}</Button>
+      </div>
+    </>
+  );
+}
+
+/** A charge that comes with a line: how much, and what for. */
+function ChargeFields({
+  d,
+  words,
+  entry,
+  put,
+  fault,
+}: {
+  d: Linked["document"];
+  words: AnswerWords;
+  entry: Entry;
+  put: (part: Partial<Entry>) => void;
+  fault: (field: string) => string | undefined;
+}) {
+  return (
+    <>
+      <Field label={words.charge(d.currency)} problem={fault("charge")}>
+        {(a) => (
+          <input
+            {...a}
+            className="entry figure text-right"
+            inputMode="decimal"
+            value={entry.charge ?? ""}
+            onChange={(e) => put({ charge: e.target.value })}
+          />
+        )}
+      </Field>
+      <Field label={words.chargeFor} problem={fault("chargeFor")}>
+        {(a) => (
+          <input
+            {...a}
+            className="entry"
+            maxLength={120}
+            value={entry.chargeFor ?? ""}
+            onChange={(e) => put({ chargeFor: e.target.value })}
+          />
+        )}
+      </Field>
+    </>
   );
 }
 
@@ -334,6 +418,7 @@ function SaidList({
         : s.parts?.map((p) => words.so(showQuantity(p.quantity, locale), showDay(p.day, today, locale))).join(", "),
       s.price !== null && words.at(showPrice(s.price, d.currency, locale)),
       s.instead && words.insteadOf(s.instead),
+      s.charge && words.chargeOf(showPrice(s.charge.price, d.currency, locale), s.charge.words),
     ].filter(Boolean);
   return (
     <ul className="mt-2 border border-rule text-sm">

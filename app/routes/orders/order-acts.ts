@@ -20,6 +20,7 @@ import { writeDownAnswer } from "../../../server/acts/suppliers/answer-order";
 import { drawInWorker } from "../../../server/jobs/papers/draw";
 import type { FileWord } from "../../parts/attachments";
 import { type PageAct, type PageActs, type Visit, withSent } from "../../web/page";
+import { Upload } from "../../web/sent";
 import { signingActs } from "../signoff/acts";
 import { changeOf, heardOf } from "./heard";
 
@@ -70,7 +71,10 @@ export const orderActs = {
   arrived: (desk, input) => arriveDirect(desk, { deliveryNote: "", ...input }),
   attach: withSent("file", "Choose a file.", (desk, file, input) => attachToOrder(desk, input, file.name, file.bytes)),
   detach: detachFromOrder,
-  said: (desk, input) => writeDownAnswer(desk, heardOf(input)),
+  said: (desk, input) =>
+    writeDownAnswer(desk, heardOf(input), {
+      file: input.file instanceof Upload && input.file.name ? input.file : null,
+    }),
   change: (desk, input) => changePlaced(desk, { ...input, ...changeOf(input) }),
   "make link": (desk, input, { house }) => {
     const made = makeLink(desk, input);

@@ -7,6 +7,7 @@ import { partsWords } from "../../parts/said-words";
 import { SlipForm } from "../../parts/slip-form";
 import { DateField } from "../../ui/day-entry";
 import { TextField } from "../../ui/field";
+import { FileEntry } from "../../ui/file-entry";
 import { SelectField } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -64,7 +65,16 @@ export function TheirAnswers({
             <li key={s.id} className="border-b border-rule-2 px-2.5 py-1.5 last:border-0">
               <b>{[s.said.parts ? partsWords(s.said.parts, w, s.unit) : "as ordered", ...others(s, w)].join(", ")}</b>
               <span className="block text-ink-3">
-                {[w.day(s.saidOn, false), s.way, s.saidBy].filter(Boolean).join(", ")}: {STATES[s.state]}
+                {[w.day(s.saidOn, false), s.way, s.saidBy].filter(Boolean).join(", ")}
+                {s.file && (
+                  <>
+                    {", "}
+                    <a className="underline" href={`/orders/${head.id}/files/${s.file}`}>
+                      {s.fileName}
+                    </a>
+                  </>
+                )}
+                : {STATES[s.state]}
                 {s.decidedBy && ` by ${s.decidedBy}`}
                 {s.why && `, “${s.why}”`}
                 {s.counter?.parts &&
@@ -82,6 +92,7 @@ export function TheirAnswers({
 const others = ({ said }: SaidBefore, w: ReturnType<typeof useWriting>): string[] => [
   ...(said.price === null ? [] : [`at ${w.price(said.price)}`]),
   ...(said.instead ? [`instead: ${said.instead}`] : []),
+  ...(said.charge ? [`a charge of ${w.price(said.charge.price)} for ${said.charge.words}`] : []),
   ...(said.remark ? [`“${said.remark}”`] : []),
 ];
 
@@ -149,11 +160,20 @@ function WriteDown({ line, revision }: { line: Line | undefined; revision: numbe
               )}
               <TextField label="Price, if another" name="price" inputMode="decimal" />
               <TextField label="Another item, if so" name="instead" maxLength={120} />
+              <div className="grid grid-cols-2 gap-2">
+                <TextField label="A charge, if they add one" name="charge" inputMode="decimal" maxLength={20} />
+                <TextField label="What it is for" name="chargeFor" maxLength={120} />
+              </div>
             </>
           )}
         </>
       )}
       <TextField label="A remark" name="remark" maxLength={1000} />
+      <FileEntry
+        label="Their letter, or a note of the call"
+        name="file"
+        accept=".pdf,.png,.jpg,.jpeg,.xlsx,.docx,.csv,.txt"
+      />
     </SlipForm>
   );
 }

@@ -1,6 +1,6 @@
 import { answerByFile } from "../../../server/acts/suppliers/answer-by-file";
-import { counterAnswer, refuseAnswers, takeAnswers } from "../../../server/acts/suppliers/decide-answer";
-import { type PageActs, withSent } from "../../web/page";
+import { counterAnswer, refuseAnswers, takeAnswers, takeSeveral } from "../../../server/acts/suppliers/decide-answer";
+import { type PageActs, readJson, withSent } from "../../web/page";
 import type { Sent } from "../../web/sent";
 import { partsSent } from "../orders/heard";
 
@@ -23,6 +23,7 @@ const proposalOf = (input: Sent) => ({
 /** What is done to answers that wait. */
 export const answerActs = {
   take: (desk, input) => takeAnswers(desk, chosen(input)),
+  "take several": (desk, input) => takeSeveral(desk, { orders: readJson(input.orders) }),
   refuse: (desk, input) => refuseAnswers(desk, chosen(input)),
   counter: (desk, input) => counterAnswer(desk, { ...input, proposal: proposalOf(input) }),
   bring: withSent("file", "Choose a file.", (desk, file) => answerByFile(desk, file.bytes)),

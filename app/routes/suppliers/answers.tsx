@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useActionData, useLoaderData, useSearchParams, useSubmit } from "react-router";
 import { isRecord } from "../../../core/keys";
 import { may } from "../../../core/people/roles";
@@ -41,11 +41,16 @@ export const action = actions("write orders", answerActs);
 
 const keyOf = (a: OpenAnswer) => String(a.id);
 
-const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<OpenAnswer>[] => [
+const columnsOf = (w: ReturnType<typeof useWriting>, looked: ReadonlySet<number>): SheetColumn<OpenAnswer>[] => [
   {
     key: "line",
     head: "Line",
-    cell: (a) => <Named name={a.name} code={`line ${a.position} of ${a.orderName} · ${a.supplierName}`} />,
+    cell: (a) => (
+      <Named
+        name={a.name}
+        code={`${looked.has(a.id) ? "✓ looked at · " : ""}line ${a.position} of ${a.orderName} · ${a.supplierName}`}
+      />
+    ),
   },
   {
     key: "says",
@@ -88,6 +93,7 @@ function useDecision(answers: readonly OpenAnswer[], mayDecide: boolean) {
     here && `/answers/does?order=${here.order}&answer=${here.id}`,
     answers,
   );
+  const looked = useLooked(here && does && !lost ? here.id : null);
   const [chosen, setChosen] = useState<{ of: number; way: string } | null>(null);
   const ways = does?.ways ?? [];
   // What asks them comes by its own act: the best of the others is proposed.
@@ -109,10 +115,26 @@ function useDecision(answers: readonly OpenAnswer[], mayDecide: boolean) {
     if (!way || way.key === "wait") decide("take", [here]);
     else decide("take", [here], { way: way.key, cost: way.cost === null ? "" : String(way.cost), day: way.day ?? "" });
   };
+  /** All that was looked at, each as it was said: by order, in the version that was looked at. */
+  const seen = answers.filter((a) => looked.has(a.id));
+  const takeSeen = () => {
+    if (busy || !mayDecide || seen.length === 0) return;
+    const orders = [...new Set(seen.map((a) => a.order))].map((order) => {
+      const of = seen.filter((a) => a.order === order);
+      return { order, version: of[0]!.version, lines: of.map((a) => a.id) };
+    });
+    void submit(
+      { do: "take several" satisfies AnswerWord, orders: JSON.stringify(orders), key: key() },
+      { method: "post", action: `/answers?${search}`, preventScrollReset: true },
+    );
+  };
   return {
     answer,
     busy,
     here,
+    looked,
+    seen,
+    takeSeen,
     setAt,
     does,
     lost,
@@ -121,6 +143,15 @@ function useDecision(answers: readonly OpenAnswer[], mayDecide: boolean) {
     decide,
     take,
   };
+}
+
+/** The answers of which a person saw what they do. */
+function useLooked(here: number | null): ReadonlySet<number> {
+  const [looked, setLooked] = useState<ReadonlySet<number>>(new Set());
+  useEffect(() => {
+    if (here !== null) setLooked((was) => (was.has(here) ? was : new Set([...was, here])));
+  }, [here]);
+  return looked;
 }
 
 /** What the main act says it does. */
@@ -142,6 +173,7 @@ export default function Answers() {
           { key: "y", label: "take it, by the way out that is chosen", run: act },
           { key: "r", label: "refuse it, with a reason", run: () => reason.current?.focus() },
           { key: "c", label: "counter it with a proposal", run: () => propose.current?.() },
+          { key: "a", label: "take all that were looked at, as they were said", run: d.takeSeen },
         ]
       : [],
   );
@@ -167,7 +199,7 @@ export default function Answers() {
           )}
           <Sheet
             label="Answers to decide"
-            columns={columnsOf(w)}
+            columns={columnsOf(w, d.looked)}
             rows={answers}
             keyOf={keyOf}
             at={here ? keyOf(here) : null}
@@ -221,6 +253,11 @@ export default function Answers() {
             mayDecide &&
             here && (
               <>
+                {d.seen.length > 1 && (
+                  <Button hint="A" disabled={busy} onClick={d.takeSeen}>
+                    Take the {d.seen.length} looked at
+                  </Button>
+                )}
                 {others.length > 1 && (
                   <Button disabled={busy} onClick={() => d.decide("take", others)}>
                     Take all {others.length} of {here.orderName}
@@ -264,6 +301,14 @@ function Done({ answer, left }: { answer: ReturnType<typeof useActionData<typeof
             draft {done.draft}
           </Link>{" "}
           written
+        </span>
+      )}
+      {typeof done.bench === "number" && (
+        <span>
+          taken, and{" "}
+          <Link className="underline" to={`/bench/${done.bench}`}>
+            the need laid out
+          </Link>
         </span>
       )}
       {typeof done.transfer === "number" && (

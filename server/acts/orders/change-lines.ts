@@ -37,8 +37,6 @@ export interface Changes {
 interface Changeable {
   id: OrderLineId;
   position: number;
-  price: number | null;
-  discount: number;
   store: StoreId;
   came: number;
   /** They said something of it that is not decided. */
@@ -56,7 +54,7 @@ export function readChanges(
   const known = new Map(
     sql<Changeable>(
       db,
-      `SELECT id, position, price, discount, store, received AS came, EXISTS (SELECT 1 FROM answer_line w WHERE w.order_line = l.id AND w.state = 'waits') AS waits
+      `SELECT id, position, store, received AS came, EXISTS (SELECT 1 FROM answer_line w WHERE w.order_line = l.id AND w.state = 'waits') AS waits
        FROM order_line l WHERE purchase_order = ? AND open = 1`,
     )
       .all(head.id)
@@ -75,8 +73,7 @@ export function readChanges(
     if (!of) return no(HOUSE_FAULTS.notOpen);
     if (of.waits) return no(`They have said something of line ${of.position} that waits. Decide on it first.`);
     const schedule = readSchedule(db, line);
-    const fault =
-      said.parts === null ? null : saidFault({ schedule, price: of.price, discount: of.discount }, said, desk.day);
+    const fault = said.parts === null ? null : saidFault({ schedule }, said, desk.day);
     if (fault) return no(faultWords(HOUSE_FAULTS, fault, schedule));
     const asksFor = stores.get(line);
     const store = asksFor && asksFor !== of.store ? asksFor : null;

@@ -1,10 +1,10 @@
 import { z } from "zod";
 import type { OrderId } from "../../../core/ids";
 import type { OrderStage } from "../../../core/orders/status";
-import { sql } from "../../db/open";
+import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, OrderIdField, TickBox } from "../fields";
-import { acceptFile } from "../files/accept-file";
+import { type AcceptedFile, acceptFile } from "../files/accept-file";
 
 const Attach = z.object({ order: OrderIdField, sent: TickBox });
 
@@ -17,24 +17,38 @@ export function attachToOrder(desk: Desk, raw: unknown, name: string, bytes: Uin
   if (!accepted.ok) return accepted;
   const file = accepted.value;
   return once(desk, "write orders", (tx) => {
-    const head = sql<{ stage: OrderStage; placed: string | null; files: number }>(
+    const head = sql<{ stage: OrderStage; placed: string | null }>(
       tx.db,
-      "SELECT stage, placed, (SELECT count(*) FROM order_file f WHERE f.purchase_order = o.id) AS files FROM purchase_order o WHERE id = ?",
+      "SELECT stage, placed FROM purchase_order WHERE id = ?",
     ).get(order);
     if (!head) return refuse("", "There is no such order.");
     if (head.stage === "in sign-off")
       return refuse("file", "It is being signed off, and nobody can change it meanwhile.");
-    if (head.files >= 20) return refuse("file", "At most 20 files on one order.");
-    const id = Number(
-      sql(
-        tx.db,
-        "INSERT INTO order_file (purchase_order, name, type, bytes, sent, person, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-      ).run(order, file.name, file.type, file.bytes, sent && head.placed === null ? 1 : 0, desk.person.id, desk.now)
-        .lastInsertRowid,
-    );
-    tx.record("order.file-attached", `order ${order}`, { name: file.name, size: bytes.length, sent });
-    return done({ file: id });
+    const kept = keepOrderFile(tx.db, desk, order, file, sent && head.placed === null);
+    if (kept.ok) tx.record("order.file-attached", `order ${order}`, { name: file.name, size: bytes.length, sent });
+    return kept;
   });
+}
+
+/** Keeps a file with an order. Call inside the act's transaction, which writes the audit row. */
+export function keepOrderFile(
+  db: Db,
+  desk: Desk,
+  order: OrderId,
+  file: AcceptedFile,
+  sent = false,
+): Done<{ file: number }> {
+  const { files } = sql<{ files: number }>(db, "SELECT count(*) AS files FROM order_file WHERE purchase_order = ?").get(
+    order,
+  )!;
+  if (files >= 20) return refuse("file", "At most 20 files on one order.");
+  const id = Number(
+    sql(
+      db,
+      "INSERT INTO order_file (purchase_order, name, type, bytes, sent, person, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+    ).run(order, file.name, file.type, file.bytes, sent ? 1 : 0, desk.person.id, desk.now).lastInsertRowid,
+  );
+  return done({ file: id });
 }
 
 /** Takes a file off an order that is still being written. */

@@ -1,11 +1,11 @@
 import { z } from "zod";
-import { toDay } from "../../../core/calendar/day";
+import { type Day, toDay } from "../../../core/calendar/day";
 import type { BenchId } from "../../../core/ids";
 import { RUNS } from "../../../core/needs/run";
 import { showDay } from "../../../core/numbers/format";
 import { factorOf, parseQuantity, purchase, toStock } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
-import type { Need } from "../../queries/needs/need";
+import { type Need, type PlanFor, usualPlan } from "../../queries/needs/need";
 import { readChoices } from "../../queries/needs/needs";
 import { needNow } from "../../queries/needs/one";
 import { groundOf, withSource } from "../../queries/needs/plan";
@@ -65,41 +65,73 @@ export function layOutBench(desk: Desk, raw: unknown): Done<{ bench: BenchId; la
     }
     const elsewhere = [...new Set(lying.values())];
     if (found.length === 0) return refuse("", `All of these lie on ${namesOf(elsewhere)} already.`);
-    const bench = to?.id ?? makeBench(tx.db, desk, name || freeName(tx.db, desk), run, ahead);
+    const bench = to?.id ?? makeBench(tx.db, desk, name || freeName(tx.db, desk), { run, asOf: ahead });
     const { last, rows } = sql<{ last: number; rows: number }>(
       tx.db,
       "SELECT coalesce(max(position), 0) AS last, count(*) AS rows FROM bench_row WHERE bench = ?",
     ).get(bench)!;
     if (rows + found.length > MOST_BENCH_ROWS)
       return refuse("", `A bench holds 2,000 needs at most; this one would hold ${rows + found.length}.`);
-    const choices = readChoices(tx.db, desk.person.id);
-    const g = groundOf(tx.db, plan, false);
-    const addRow = sql(
-      tx.db,
-      "INSERT INTO bench_row (bench, need, position, item, name, wanted, person, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-    );
-    const addPart = sql(tx.db, "INSERT INTO bench_part (need, supplier) VALUES (?, ?)");
-    const forget = sql(tx.db, "DELETE FROM need_choice WHERE person = ? AND need = ?");
-    found.forEach((bare, i) => {
-      const choice = choices.get(bare.key);
-      const source = choice?.sourcing ? readSource(tx.db, choice.sourcing) : null;
-      const need = source && source.item === bare.item ? withSource(g, bare, source) : bare;
-      const typed = choice?.quantity ? parseQuantity(choice.quantity) : null;
-      const wanted =
-        typed?.ok && typed.value !== need.buy ? toStock(purchase(typed.value), factorOf(need.factor)) : null;
-      addRow.run(bench, need.key, last + i + 1, need.item, need.name, wanted, desk.person.id, desk.now);
-      if (need.supplier) addPart.run(need.key, need.supplier.id);
-      forget.run(desk.person.id, need.key);
-    });
-    sql(tx.db, "UPDATE bench SET version = version + 1 WHERE id = ?").run(bench);
+    putOnBench(tx.db, desk, bench, found, plan, last);
     tx.record("bench.laid-out", `bench ${bench}`, { needs: found.map((n) => n.key), run, asOf: ahead });
     return done({ bench, laid: found.length, elsewhere });
   });
 }
 
+/** Puts needs onto a bench after the rows that lie there, each as it was chosen in Needs. Call inside an act's transaction. */
+function putOnBench(db: Db, desk: Desk, bench: BenchId, found: readonly Need[], plan: PlanFor, last = 0): void {
+  const choices = readChoices(db, desk.person.id);
+  const g = groundOf(db, plan, false);
+  const addRow = sql(
+    db,
+    "INSERT INTO bench_row (bench, need, position, item, name, wanted, person, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+  );
+  const addPart = sql(db, "INSERT INTO bench_part (need, supplier) VALUES (?, ?)");
+  const forget = sql(db, "DELETE FROM need_choice WHERE person = ? AND need = ?");
+  found.forEach((bare, i) => {
+    const choice = choices.get(bare.key);
+    const source = choice?.sourcing ? readSource(db, choice.sourcing) : null;
+    const need = source && source.item === bare.item ? withSource(g, bare, source) : bare;
+    const typed = choice?.quantity ? parseQuantity(choice.quantity) : null;
+    const wanted = typed?.ok && typed.value !== need.buy ? toStock(purchase(typed.value), factorOf(need.factor)) : null;
+    addRow.run(bench, need.key, last + i + 1, need.item, need.name, wanted, desk.person.id, desk.now);
+    if (need.supplier) addPart.run(need.key, need.supplier.id);
+    forget.run(desk.person.id, need.key);
+  });
+  sql(db, "UPDATE bench SET version = version + 1 WHERE id = ?").run(bench);
+}
+
+/**
+ * Lays needs out on the bench of a name, in the words of another act; where one of them lies on a bench already, that is
+ * the bench. Null where none of them is needed any more.
+ */
+export function layOutFor(db: Db, desk: Desk, keys: readonly string[], name: string): BenchId | null {
+  const lies = sql<{ bench: BenchId }>(
+    db,
+    "SELECT bench FROM bench_row WHERE need IN (SELECT value FROM json_each(?)) LIMIT 1",
+  ).get(JSON.stringify([...keys, ...keys.map((key) => key.replace("s:", "m:"))]));
+  if (lies) return lies.bench;
+  const plan = usualPlan(desk.day, desk.hour);
+  const needsOf = (names: readonly string[]) => names.map((key) => needNow(db, plan, key)).filter((n) => n !== null);
+  // What was merged stays merged.
+  const merged = needsOf(keys.filter((key) => key.startsWith("s:")).map((key) => key.replace("s:", "m:")));
+  const found = merged.length > 0 ? merged : needsOf(keys);
+  if (found.length === 0) return null;
+  const named = sql<{ id: BenchId; run: string; asOf: Day | null; last: number }>(
+    db,
+    "SELECT id, run, as_of AS asOf, (SELECT coalesce(max(position), 0) FROM bench_row WHERE bench = b.id) AS last FROM bench b WHERE name = ? AND cleared IS NULL",
+  ).get(name);
+  const suits = named?.run === plan.run && named.asOf === null;
+  const bench = suits
+    ? named.id
+    : makeBench(db, desk, named ? freeName(db, desk) : name, { run: plan.run, asOf: null });
+  putOnBench(db, desk, bench, found, plan, suits ? named.last : 0);
+  return bench;
+}
+
 const namesOf = (benches: readonly string[]) => benches.map((b) => `“${b}”`).join(" and ");
 
-function makeBench(db: Db, desk: Desk, name: string, run: string, asOf: string | null): number {
+function makeBench(db: Db, desk: Desk, name: string, { run, asOf }: { run: string; asOf: string | null }): number {
   return Number(
     sql(db, "INSERT INTO bench (name, maker, made, run, as_of) VALUES (?, ?, ?, ?, ?)").run(
       name,

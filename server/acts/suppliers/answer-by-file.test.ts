@@ -62,6 +62,32 @@ describe("an answer in a file", () => {
     expect(refusal(bring(xml("R-1", "", { code: "AP" })))).toEqual(["Their answer R-1 to 26-1001 was kept already."]);
   });
 
+  it("may add a charge to a line or to all of it, which says what it is for", () => {
+    const charge = (amount: string, words: string, currency = "EUR") =>
+      `<cac:AllowanceCharge><cbc:ChargeIndicator>true</cbc:ChargeIndicator>${words && `<cbc:AllowanceChargeReason>${words}</cbc:AllowanceChargeReason>`}<cbc:Amount currencyID="${currency}">${amount}</cbc:Amount></cac:AllowanceCharge>`;
+    const charges = () => readOpenAnswers(h.db, TODAY, order).map((a) => [a.position, a.said.charge]);
+    must(bring(xml("C-1", charge("40.00", "Freight") + line(2, charge("12.50", "Pallets")), { code: "CA" })));
+    expect(charges().sort()).toEqual([
+      [1, { words: "Freight", price: 40_000_000 }],
+      [2, { words: "Pallets", price: 12_500_000 }],
+    ]);
+    // An allowance is in the net price, and no charge.
+    const allowance = charge("5", "Rebate").replace("true", "false");
+    must(bring(xml("C-2", line(1, allowance) + line(2, ""), { code: "CA" })));
+    expect(charges()).toEqual([]);
+    const says = (inner: string) => refusal(bring(xml("C-9", inner, { code: "CA" })));
+    expect(says(line(1, charge("12", "")))).toEqual(["line 1: Line 1: its charge does not say what it is for."]);
+    expect(says(line(1, charge("12", "Pallets", "GBP")))).toEqual([
+      "line 1: Line 1: its charge is in GBP, the order in EUR.",
+    ]);
+    expect(says(line(1, charge("-3", "Pallets")))).toEqual([
+      "line 1: Line 1: its charge is not a number of nought or more.",
+    ]);
+    expect(says(line(1, charge("3", "Pallets") + charge("4", "Foil")))).toEqual([
+      "line 1: Line 1: its charge is not a number of nought or more.",
+    ]);
+  });
+
   it("that splits a line waits to be decided, and is taken like any other; other lines are as ordered", () => {
     must(
       bring(

@@ -22,6 +22,9 @@ export const SaidLineFields = z.object({
     .default([]),
   price: figure,
   instead: text(120).default(""),
+  /** A charge that comes with the line, in the order's currency, and what it is for. */
+  charge: figure,
+  chargeFor: text(120).default(""),
   remark: text(300).default(""),
 });
 export type SaidLineText = z.input<typeof SaidLineFields>;
@@ -59,6 +62,8 @@ export function readTyped(
       const day = parseDay(p.day.trim()) ?? no(`parts.${i}.day`, faults.noDay);
       return quantity === null || day === null ? [] : [{ quantity, day }];
     });
+    const amount = l.cannot || l.charge.trim() === "" ? null : figureOf("charge", l.charge, parsePrice(l.charge, mark));
+    if (amount !== null && amount > 0 && l.chargeFor === "") no("chargeFor", faults.chargeFor);
     const price = l.price.trim() === "" || l.cannot ? null : figureOf("price", l.price, parsePrice(l.price, mark));
     return {
       line: l.line,
@@ -67,6 +72,7 @@ export function readTyped(
         price,
         discount: null,
         instead: l.cannot ? "" : l.instead,
+        charge: amount ? { words: l.chargeFor, price: amount } : null,
         remark: l.remark,
       },
     };

@@ -15,6 +15,8 @@ import { readSaid } from "../../queries/suppliers/answers";
 import { keepCommitments } from "../budgets/keep-commitments";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { DayField, Id, OrderIdField, orNone, text } from "../fields";
+import { acceptFile } from "../files/accept-file";
+import { keepOrderFile } from "../orders/order-files";
 import { type ReadLine, readTyped, SaidLineFields } from "./answer-fields";
 import { HOUSE_FAULTS } from "./fault-words";
 import { answerableLines, type KeptAnswer, keepAnswer } from "./keep-answer";
@@ -115,11 +117,17 @@ const Written = Answer.omit({ by: true, agree: true }).extend({
   saidOn: DayField,
 });
 
-/** The buyer writes down what a supplier said: by whom, how and when. */
-export function writeDownAnswer(desk: Desk, raw: unknown, mark: DecimalMark = "."): Done<Omit<KeptAnswer, "answer">> {
+/** The buyer writes down what a supplier said: by whom, how and when; `file` is what came with it, such as their letter. */
+export function writeDownAnswer(
+  desk: Desk,
+  raw: unknown,
+  { mark = ".", file = null }: { mark?: DecimalMark; file?: { name: string; bytes: Uint8Array } | null } = {},
+): Done<Omit<KeptAnswer, "answer">> {
   const input = checked(Written, raw);
   if (!input.ok) return input;
   const v = input.value;
+  const accepted = file && acceptFile(file.name, file.bytes);
+  if (accepted && !accepted.ok) return accepted;
   return once(desk, "write orders", (tx) => {
     if (v.saidOn > desk.day) return refuse("saidOn", "This day is still to come.");
     const placed = sql<{ placed: string | null }>(tx.db, "SELECT placed FROM purchase_order WHERE id = ?").get(v.order);
@@ -128,11 +136,14 @@ export function writeDownAnswer(desk: Desk, raw: unknown, mark: DecimalMark = ".
     const read = readTyped(v.all ? asOrdered(tx.db, v.order) : v.lines, openQuantity(tx.db), mark, HOUSE_FAULTS);
     if (!read.ok) return read;
     const { way, saidBy, saidOn, remark, revision } = v;
+    const attached = accepted ? keepOrderFile(tx.db, desk, v.order, accepted.value) : done({ file: undefined });
+    if (!attached.ok) return attached;
+    const how = { way, saidBy, saidOn, remark, revision, person: desk.person.id, orderLink: null, document: null };
     const kept = keepAnswer(
       tx.db,
       v.order,
       read.value,
-      { way, saidBy, saidOn, remark, revision, person: desk.person.id, orderLink: null, document: null },
+      { ...how, file: attached.value.file ?? null },
       desk,
       HOUSE_FAULTS,
     );

@@ -20,7 +20,7 @@ import { receiveGoods } from "../receiving/receive-goods";
 import { saveRequisition, startRequisition, submitRequisition } from "../requisitions/raise-requisition";
 import { sign } from "../signoff/sign";
 import { answerByLink, writeDownAnswer } from "./answer-order";
-import { refuseAnswers, takeAnswers } from "./decide-answer";
+import { refuseAnswers, takeAnswers, takeSeveral } from "./decide-answer";
 
 let h: TestHouse;
 beforeEach(() => {
@@ -125,6 +125,33 @@ describe("an answer by the private link", () => {
     );
   });
 
+  it("that adds a charge waits; taken, it is a line of its own, once", () => {
+    const { order, anodes, link } = placed();
+    const charged = (charge: string, chargeFor = "Pallets") => ({
+      revision: sql<{ binding: number }>(h.db, "SELECT binding FROM purchase_order WHERE id = ?").get(order)!.binding,
+      lines: [{ line: anodes, charge, chargeFor }],
+    });
+    expect(refusal(answerByLink(h.db, link, charged("12.50", ""), NOW))).toEqual([
+      `line.${anodes}.chargeFor: Say what the charge is for.`,
+    ]);
+    expect(refusal(answerByLink(h.db, link, charged("-1"), NOW))[0]).toMatch(/below zero/);
+    must(answerByLink(h.db, link, charged("12.50"), NOW));
+    const [open] = readOpenAnswers(h.db, TODAY, order);
+    expect(open).toMatchObject({
+      differences: [{ kind: "charge", words: "Pallets", price: 12_500_000 }],
+      costs: 1_250,
+      laterBy: 0,
+    });
+    const before = readOrder(h.db, order)!.totals.net.minor;
+    must(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }));
+    const now = readOrder(h.db, order)!;
+    expect(now.totals.net.minor - before).toBe(1_250);
+    expect(now.lines.at(-1)).toMatchObject({ kind: "charge", words: "Pallets", net: 1_250, spread: "value" });
+    // The same charge said once more is no news, and comes onto the order no second time.
+    expect(refusal(answerByLink(h.db, link, charged("12.50"), NOW))).toEqual(["We have this answer already."]);
+    expect(readOrder(h.db, order)!.lines.filter((l) => l.kind === "charge")).toHaveLength(1);
+  });
+
   it("says another day of all with the day alone", () => {
     const { order, anodes, link } = placed();
     must(answerByLink(h.db, link, said(anodes, [["", "2026-12-11"]]), NOW));
@@ -211,13 +238,54 @@ describe("an answer by the private link", () => {
   });
 });
 
+describe("answers of several orders", () => {
+  /** Two orders, each with a line that comes a week later than it was asked for. */
+  function two(): { order: OrderId; version: number; lines: number[] }[] {
+    const file =
+      "order,supplier,store,item,quantity,required,price\nY-1,BAW,TQ,ANO,5,2026-12-04,18.40\nY-2,TTL,TQ,OIL,2,2026-12-04,624\n";
+    must(loadFile(h.desk("osk"), "orders", Buffer.from(file), "."));
+    return ["Y-1", "Y-2"].map((brought) => {
+      const { id } = sql<{ id: OrderId }>(h.db, "SELECT id FROM purchase_order WHERE brought = ?").get(brought)!;
+      const line = readOrder(h.db, id)!.lines[0]!.id;
+      const heard = { ...said(line, [["", "2026-12-11"]]), order: id, way: "phone", saidBy: "Elspeth", saidOn: TODAY };
+      must(writeDownAnswer(h.desk("ines"), heard));
+      return { ...at(id), lines: waits(id) };
+    });
+  }
+  const taken = () => sql<{ n: number }>(h.db, "SELECT count(*) AS n FROM answer_line WHERE state = 'taken'").get()!.n;
+
+  it("are taken in one act, each with its own new version and one row of the trail", () => {
+    const orders = two();
+    must(takeSeveral(h.desk("ines"), { orders }));
+    expect([taken(), ...orders.map((o) => state(o.order))]).toEqual([2, "Confirmed", "Confirmed"]);
+    expect(orders.map((o) => readOrder(h.db, o.order)!.revisions.length)).toEqual([2, 2]);
+    expect(sql(h.db, "SELECT count(*) AS n FROM audit WHERE act = 'answers.taken'").get()).toEqual({ n: 1 });
+  });
+
+  it("are taken all or not at all: where one was decided or its order changed meanwhile, it says which", () => {
+    const [first, second] = two();
+    must(refuseAnswers(h.desk("ines"), { ...second!, why: "cannot wait" }));
+    expect(refusal(takeSeveral(h.desk("ines"), { orders: [first, second] }))).toEqual([
+      `${readOrder(h.db, second!.order)!.head.name} was changed by somebody else meanwhile.`,
+    ]);
+    expect(taken()).toBe(0);
+    expect(refusal(takeSeveral(h.desk("ines"), { orders: [] }))).toEqual(["orders: Choose what is taken."]);
+    expect(refusal(takeSeveral(h.desk("joss"), { orders: [first] }))).toEqual(["Your role does not allow this."]);
+  });
+});
+
 describe("an answer that the buyer writes down", () => {
   it("says who said it, how and when, and is decided as any other", () => {
     const { order, anodes } = placed();
     const heard = { ...said(anodes, SPLIT), order, way: "phone", saidBy: "Elspeth", saidOn: TODAY };
     expect(refusal(writeDownAnswer(h.desk("ines"), { ...heard, saidBy: "" }))[0]).toMatch(/saidBy: Say who/);
     expect(refusal(writeDownAnswer(h.desk("ines"), { ...heard, saidOn: "2026-12-24" }))[0]).toMatch(/still to come/);
-    must(writeDownAnswer(h.desk("ines"), heard));
+    const exe = { name: "call.exe", bytes: Buffer.from("MZ") };
+    expect(refusal(writeDownAnswer(h.desk("ines"), heard, { file: exe }))[0]).toMatch(/file: A PDF/);
+    const note = { name: "call.txt", bytes: Buffer.from("Elspeth called at nine.") };
+    must(writeDownAnswer(h.desk("ines"), heard, { file: note }));
+    expect(readSaid(h.db, order)[0]).toMatchObject({ fileName: "call.txt" });
+    expect(readOrder(h.db, order)!.files.map((f) => f.name)).toEqual(["call.txt"]);
     const told = () =>
       sql(h.db, "SELECT count(*) AS n FROM notice WHERE href = ? AND read IS NULL").get(`/answers?order=${order}`);
     expect([readSaid(h.db, order)[0], told()]).toMatchObject([

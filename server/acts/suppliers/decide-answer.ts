@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { OrderId, TransferId } from "../../../core/ids";
+import type { BenchId, OrderId, TransferId } from "../../../core/ids";
 import type { DecimalMark } from "../../../core/numbers/decimal";
 import { openOfAll } from "../../../core/orders/schedule";
 import { type SaidOfLine, saidFault, sameWords } from "../../../core/suppliers/answer";
@@ -16,7 +16,7 @@ import { type ReadLine, readTyped, SaidLineFields } from "./answer-fields";
 import { bindTaken } from "./bind-taken";
 import { faultWords, HOUSE_FAULTS } from "./fault-words";
 import { readWaiting, takeLines, type WaitingAnswer } from "./take-lines";
-import { candidatesOf, followWay, shortageNow, tryWay } from "./way-out";
+import { candidatesOf, type FollowedWay, followToBench, followWay, shortageNow, tryWay } from "./way-out";
 
 const Which = WhichOrder.extend({ lines: z.array(Id).min(1, "Choose what is decided.").max(2000) });
 const Refuse = Which.extend({ why: text(300, 3, "Say why: they will read it.") });
@@ -44,14 +44,18 @@ function follow(
   head: OrderHead,
   waiting: readonly WaitingAnswer[],
   { way, cost, day }: z.output<typeof Take>,
-): Done<{ said: SaidOfLine | null; draft: OrderId | null; transfer: TransferId | null }> {
+): Done<FollowedWay> {
   const [first, more] = waiting;
   if (way === "wait") {
     takeLines(db, head, waiting, desk);
-    return done({ said: null, draft: null, transfer: null });
+    return done({ said: null, draft: null, transfer: null, bench: null });
   }
   if (!first || more) return refuse("way", "A way out is of one line. Take the others by themselves.");
   const short = shortageNow(db, desk, head.id, first.id);
+  if (way === "bench") {
+    const laid = short && followToBench(db, desk, head, first, short.shortage);
+    return laid ? done(laid) : stale("Nothing is short of it any more. Look again.");
+  }
   const candidate = short && candidatesOf(db, desk, head, first.line, short.shortage).find((c) => c.key === way);
   if (!candidate) return stale("This way is no longer open: stock, prices or days have changed. Look again.");
   const now = tryWay(db, desk, head, first, candidate, short.shortage, short.found);
@@ -91,6 +95,31 @@ export interface Taken {
   revision: number;
   draft: OrderId | null;
   transfer: TransferId | null;
+  bench: BenchId | null;
+}
+
+/** What one order's answers came to once they were taken: what the act answers, and what the trail keeps. */
+interface TakenOfOrder extends Taken {
+  number: string | null;
+  state: string;
+  lines: { line: number; said: SaidOfLine; by: string }[];
+}
+
+function takeOfOrder(db: Db, desk: Desk, asked: z.output<typeof Take>): Done<TakenOfOrder> {
+  const { order } = asked;
+  const found = waitingOf(db, asked);
+  if (!found.ok) return found;
+  const { head, waiting } = found.value;
+  if (changeWaits(db, order))
+    return refuse("", `A change of ${head.name} waits to be signed. Wait for it, or give it up first.`);
+  const followed = follow(db, desk, head, waiting, asked);
+  if (!followed.ok) return followed;
+  const { said, draft, transfer, bench } = followed.value;
+  decide(db, desk, order, waiting, "taken", "", said);
+  const bound = bindTaken(db, desk, head, waiting);
+  if (!bound.ok) return bound;
+  const lines = waiting.map((w) => ({ line: w.line, said: w.said, by: w.by }));
+  return done({ version: head.version + 1, ...bound.value, draft, transfer, bench, number: head.number, lines });
 }
 
 /**
@@ -101,29 +130,46 @@ export interface Taken {
 export function takeAnswers(desk: Desk, raw: unknown): Done<Taken> {
   const input = checked(Take, raw);
   if (!input.ok) return input;
-  const { order } = input.value;
+  const { order, way } = input.value;
   return once(desk, "write orders", (tx) => {
-    const found = waitingOf(tx.db, input.value);
-    if (!found.ok) return found;
-    const { head, waiting } = found.value;
-    if (changeWaits(tx.db, order))
-      return refuse("", `A change of ${head.name} waits to be signed. Wait for it, or give it up first.`);
-    const followed = follow(tx.db, desk, head, waiting, input.value);
-    if (!followed.ok) return followed;
-    const { said, draft, transfer } = followed.value;
-    decide(tx.db, desk, order, waiting, "taken", "", said);
-    const bound = bindTaken(tx.db, desk, head, waiting);
-    if (!bound.ok) return bound;
-    const { revision, state } = bound.value;
+    const taken = takeOfOrder(tx.db, desk, input.value);
+    if (!taken.ok) return taken;
+    const { number, state, lines, ...rest } = taken.value;
+    const { revision, version, ...written } = rest;
     tx.record("order.answer-taken", `order ${order}`, {
-      number: head.number,
-      revision,
-      state,
-      lines: waiting.map((w) => ({ line: w.line, said: w.said, by: w.by })),
-      ...(input.value.way === "wait" ? {} : { way: input.value.way, draft, transfer }),
+      ...{ number, revision, state, lines },
+      ...(way === "wait" ? {} : { way, ...written }),
     });
-    return done({ version: head.version + 1, revision, draft, transfer });
+    return done(rest);
   });
+}
+
+const Several = z.object({ orders: z.array(Which).min(1, "Choose what is taken.").max(200, "At most 200 orders.") });
+
+/** Takes answers of several orders at once, each as it was said; all of them, or none where one cannot be taken. */
+export function takeSeveral(desk: Desk, raw: unknown): Done<{ orders: OrderId[] }> {
+  const input = checked(Several, raw);
+  if (!input.ok) return input;
+  return once(desk, "write orders", (tx) => {
+    const all: object[] = [];
+    for (const which of input.value.orders) {
+      const taken = takeOfOrder(tx.db, desk, { ...which, way: "wait" });
+      if (!taken.ok) return ofOrder(tx.db, which.order, taken);
+      const { number, revision, state, lines } = taken.value;
+      all.push({ order: which.order, number, revision, state, lines });
+    }
+    tx.record("answers.taken", "answers", { orders: all });
+    return done({ orders: input.value.orders.map((o) => o.order) });
+  });
+}
+
+/** A refusal that says of which order it is. */
+function ofOrder(db: Db, order: OrderId, no: Extract<Done<never>, { ok: false }>): Done<never> {
+  const name = readOrderHead(db, order)?.name ?? `Order ${order}`;
+  return {
+    ...no,
+    problems: no.problems.map((p) => ({ ...p, says: p.says.includes(name) ? p.says : `${name}: ${p.says}` })),
+  };
 }
 
 /** Does not take what a supplier said of lines, and says why; these stand as they did. */
@@ -187,11 +233,7 @@ function readProposal(
   const read = readTyped([{ ...proposal, line: w.line }], () => openOfAll(schedule), mark, HOUSE_FAULTS);
   if (!read.ok) return read;
   const line = read.value[0]!;
-  const of = sql<{ price: number | null; discount: number }>(
-    db,
-    "SELECT price, discount FROM order_line WHERE id = ?",
-  ).get(w.line)!;
-  const fault = saidFault({ schedule, ...of }, line.said, desk.day);
+  const fault = saidFault({ schedule }, line.said, desk.day);
   if (fault) return refuse(`line.${w.line}.parts`, faultWords(HOUSE_FAULTS, fault, schedule));
   if (sameWords(line.said, w.said)) return refuse("", "This is what they said. Take it.");
   return done(line);

@@ -8,6 +8,7 @@ import { readColumn, SaidColumn } from "../../db/json-columns";
 import { type Db, madeId, sql } from "../../db/open";
 import { readOrderHead } from "../../queries/orders/order";
 import { readSchedule } from "../../queries/orders/schedule";
+import { chargesOn } from "../../queries/suppliers/answers";
 import { type Done, done, type Problem, refuse, refuseAll } from "../desk";
 import { tell } from "../notices";
 import { markEvent } from "../orders/marks";
@@ -31,6 +32,8 @@ export interface HowSaid {
   revision: number;
   /** The number that they gave it themselves; the same one is not kept twice for an order. */
   document: string | null;
+  /** What came with it, kept with the order. */
+  file?: number | null;
 }
 
 interface Answerable {
@@ -85,11 +88,12 @@ export function keepAnswer(
   )
     return refuse("", `Their answer ${how.document} to ${head.number} was kept already.`);
   const known = new Map(answerableLines(db, order).map((l) => [l.id, l]));
+  const charges = chargesOn(db, order);
   const problems: Problem[] = [];
   if (new Set(lines.map((l) => l.line)).size < lines.length) return refuse("", faults.twice);
   const read = lines.flatMap(({ line, said }) => {
     const of = known.get(line);
-    const standing = of && { schedule: readSchedule(db, line), price: of.price, discount: of.discount };
+    const standing = of && { schedule: readSchedule(db, line), price: of.price, discount: of.discount, charges };
     const fault = standing ? saidFault(standing, said, day) : "notOpen";
     if (fault)
       problems.push({ field: `line.${line}.parts`, says: faultWords(faults, fault, standing?.schedule ?? []) });
@@ -110,9 +114,9 @@ export function keepAnswer(
   const answer = madeId(
     sql(
       db,
-      `INSERT INTO answer (purchase_order, revision, way, said_by, said_on, at, person, order_link, remark, document)
-       VALUES (@order, @revision, @way, @saidBy, @saidOn, @now, @person, @orderLink, @remark, @document)`,
-    ).run({ order, now, ...how }),
+      `INSERT INTO answer (purchase_order, revision, way, said_by, said_on, at, person, order_link, remark, document, file)
+       VALUES (@order, @revision, @way, @saidBy, @saidOn, @now, @person, @orderLink, @remark, @document, @file)`,
+    ).run({ order, now, file: null, ...how }),
   );
   const add = sql(
     db,

@@ -1,11 +1,11 @@
 import { parseDay } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId } from "../../../core/ids";
 import { Big, clip } from "../../../core/numbers/decimal";
-import { listedPrice, netPrice, type UnitPrice, unitPrice } from "../../../core/numbers/money";
+import { listedPrice, netPrice, parsePrice, type UnitPrice, unitPrice } from "../../../core/numbers/money";
 import { parseQuantity } from "../../../core/numbers/quantity";
 import { unitCode } from "../../../core/numbers/units";
 import { openOfAll } from "../../../core/orders/schedule";
-import { partsLeft, type SaidPart, standingParts } from "../../../core/suppliers/answer";
+import { type AddedCharge, partsLeft, type SaidPart, standingParts } from "../../../core/suppliers/answer";
 import type { Responded, RespondedLine } from "../../../exchange/ubl/order-response";
 import { type Db, sql } from "../../db/open";
 import { readSchedule } from "../../queries/orders/schedule";
@@ -33,7 +33,7 @@ export function linesOf(db: Db, order: OrderId, r: Responded, currency: string, 
      FROM order_line WHERE purchase_order = ? ORDER BY position`,
   ).all(order);
   const open = ours.filter((l) => l.open === 1);
-  const nothing = { price: null, discount: null, instead: "", remark: "" };
+  const nothing = { price: null, discount: null, instead: "", charge: null, remark: "" };
   if (r.whole === "rejected") return open.map((l) => ({ line: l.id, said: { ...nothing, parts: [] } }));
   const read = r.lines.flatMap((line): ReadLine[] => {
     const of = ours.find((l) => String(l.position) === line.line);
@@ -50,6 +50,8 @@ export function linesOf(db: Db, order: OrderId, r: Responded, currency: string, 
     if (!price.ok) return no(price.problems[0]!.says);
     const parts = partsOf(db, line, of);
     if (!parts.ok) return no(parts.problems[0]!.says);
+    const charge = chargeOf(line.charge, currency);
+    if (!charge.ok) return no(charge.problems[0]!.says);
     return [
       {
         line: of.id,
@@ -58,20 +60,25 @@ export function linesOf(db: Db, order: OrderId, r: Responded, currency: string, 
           price: price.value,
           discount: null,
           instead: (line.instead ?? "").slice(0, 120),
+          charge: charge.value,
           remark: line.note.slice(0, 300),
         },
       },
     ];
   });
+  const all = chargeOf(r.charge, currency);
+  if (!all.ok) problems.push({ field: "", says: `The whole answer: ${all.problems[0]!.says}` });
   const named = new Set(r.lines.map((l) => l.line));
-  return r.whole === "accepted"
-    ? [
-        ...read,
-        ...open
-          .filter((l) => !named.has(String(l.position)))
-          .map((l) => ({ line: l.id, said: { ...nothing, parts: null } })),
-      ]
-    : read;
+  const rest = r.whole === "accepted" ? open.filter((l) => !named.has(String(l.position))) : [];
+  const lines = [...read, ...rest.map((l): ReadLine => ({ line: l.id, said: { ...nothing, parts: null } }))];
+  return all.ok && all.value ? withCharge(lines, all.value, problems) : lines;
+}
+
+/** A charge on all of it comes with the first line that comes at all. */
+function withCharge(lines: readonly ReadLine[], charge: AddedCharge, problems: Problem[]): ReadLine[] {
+  const first = lines.find((l) => l.said.parts?.length !== 0 && l.said.charge === null);
+  if (!first) problems.push({ field: "", says: "The whole answer: its charge comes with no line." });
+  return lines.map((l) => (l === first ? { ...l, said: { ...l.said, charge } } : l));
 }
 
 /** As XML Schema writes decimals: no grouping, a point. */
@@ -93,6 +100,19 @@ function priceOf(line: RespondedLine, of: OurLine, currency: string): Done<UnitP
   if (ours?.round(6).eq(one.round(6))) return done(null);
   const listed = listedPrice(one, of.standing, of.discount);
   return listed.ok ? done(listed.value) : refuse("", listed.says);
+}
+
+/** A charge that they add; it says what it is for. */
+function chargeOf(charge: RespondedLine["charge"], currency: string): Done<AddedCharge | null> {
+  if (!charge) return done(null);
+  if (charge.currency !== null && charge.currency !== currency)
+    return refuse("", `its charge is in ${clip(charge.currency)}, the order in ${currency}.`);
+  const price = PLAIN.test(charge.amount) ? parsePrice(charge.amount.replace(/^\+/, "")) : null;
+  if (!price?.ok) return refuse("", "its charge is not a number of nought or more.");
+  if (price.value === 0) return done(null);
+  return charge.words
+    ? done({ words: charge.words.slice(0, 120), price: price.value })
+    : refuse("", "its charge does not say what it is for.");
 }
 
 /** What is still to come by what they say: null where that is as it stands. */

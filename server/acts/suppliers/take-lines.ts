@@ -1,11 +1,14 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId } from "../../../core/ids";
+import { ONE } from "../../../core/numbers/quantity";
 import { openOfAll } from "../../../core/orders/schedule";
-import { partsLeft, type SaidOfLine } from "../../../core/suppliers/answer";
+import { newCharge, partsLeft, type SaidOfLine } from "../../../core/suppliers/answer";
 import { readColumn, SaidColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { type OrderHead, type OrderLine, readOrderLines } from "../../queries/orders/order";
 import { readSchedule } from "../../queries/orders/schedule";
+import { chargesOn } from "../../queries/suppliers/answers";
+import { addToPlaced } from "../orders/placed-lines";
 import { keepTotals } from "../orders/price-order";
 import { openNeedsAgain, refitTies } from "../orders/ties";
 import { keepPromises } from "./promises";
@@ -39,8 +42,32 @@ export function takeLines(
   { now, day }: { now: string; day: Day },
 ): void {
   const lines = new Map(readOrderLines(db, head.id, head.currency).map((l) => [l.id, l]));
-  for (const w of waiting) takeLine(db, now, lines.get(w.line)!, w);
+  for (const w of waiting) {
+    takeLine(db, now, lines.get(w.line)!, w);
+    takeCharge(db, head, lines.get(w.line)!, w.said, day);
+  }
   keepTotals(db, head, readOrderLines(db, head.id, head.currency), day, head.rate);
+}
+
+/** A charge that they add comes onto the order once, as a line of its own. */
+function takeCharge(db: Db, head: OrderHead, line: OrderLine, said: SaidOfLine, day: Day): void {
+  const charge = newCharge({ charges: chargesOn(db, head.id) }, said);
+  if (!charge) return;
+  addToPlaced(
+    db,
+    head,
+    [
+      {
+        ...{ kind: "charge", item: null, sourcing: null, theirCode: "", unit: "C62", factor: ONE, standing: 0 },
+        ...{ words: charge.words, price: charge.price, source: { kind: "typed" }, note: "", required: line.due },
+        quantity: ONE,
+        // The cost of goods; what comes with a service stands beside it.
+        spread: line.kind === "stocked" || line.kind === "not stocked" ? "value" : "expense",
+        taxRate: line.taxRate,
+      },
+    ],
+    day,
+  );
 }
 
 /** One line as they said it. */

@@ -9,6 +9,7 @@ import { readCovers } from "../../queries/jobs/jobs";
 import { usualPlan } from "../../queries/needs/needs";
 import { readOrder } from "../../queries/orders/order";
 import { readSchedule } from "../../queries/orders/schedule";
+import { readBench } from "../../queries/placing/bench";
 import { readOpenAnswers, readSaid } from "../../queries/suppliers/answers";
 import { must, refusal, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
 import { loadFile } from "../files/load-file";
@@ -84,6 +85,7 @@ describe("the ways out of what an answer leaves short", () => {
       ["move", "6 each from Holm Slip", 0, "2026-11-25", true],
       ["buy", "6 each from Tern & Tallow", 930, "2026-12-09", true],
       ["ask", "Ask for 6 each by Thu 10 Dec", null, null, null],
+      ["bench", "Buy 6 each elsewhere, by the Bench", null, null, null],
       ["wait", "Take it and wait", 0, "2026-12-31", false],
     ]);
     expect([...found].reverse().sort(byRank)).toEqual(found);
@@ -115,6 +117,30 @@ describe("the ways out of what an answer leaves short", () => {
     expect(written.lines.map((l) => [l.quantity, l.net])).toEqual([[60_000, 11_970]]);
     expect(waits()).toBe(0);
     expect(sql(h.db, "SELECT count(*) AS n FROM audit WHERE act = 'order.answer-taken'").get()).toEqual({ n: 1 });
+  });
+
+  it("by the Bench, the line is cut and the need lies there with its day; on a bench that it lies on already, it stays", () => {
+    const { id, line, answer } = split();
+    const { bench, draft } = must(takeAnswers(h.desk("ines"), { ...at(id), lines: [answer], way: "bench" }));
+    expect(draft).toBeNull();
+    expect(rows(line)).toEqual([
+      [30, "2026-12-04"],
+      [14, "2026-12-31"],
+    ]);
+    const sheet = readBench(h.db, bench!, TODAY, 9)!;
+    expect(sheet.head.name).toBe("Instead of 26-1001");
+    expect(sheet.problem.rows.map((r) => [r.name, r.offers.length])).toEqual([["Shaft anode", 2]]);
+    const [row] = Object.values(sheet.rows);
+    expect(row).toMatchObject({ code: "SHA", neededOn: "2026-12-10", warning: false, missesBy: 0 });
+    const parts = [
+      { quantity: "25", day: "2026-12-04" },
+      { quantity: "19", day: "2026-12-31" },
+    ];
+    const said = { order: id, revision: 2, way: "phone", saidBy: "Elspeth", saidOn: TODAY, lines: [{ line, parts }] };
+    must(writeDownAnswer(h.desk("ines"), said));
+    const again = readOpenAnswers(h.db, TODAY, id)[0]!.id;
+    expect(must(takeAnswers(h.desk("ines"), { ...at(id), lines: [again], way: "bench" })).bench).toBe(bench);
+    expect(sql(h.db, "SELECT count(*) AS n FROM bench_row").get()).toEqual({ n: 2 });
   });
 
   it("a transfer and a stand-in are written the same way", () => {

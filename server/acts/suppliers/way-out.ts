@@ -1,10 +1,10 @@
 import type { Day } from "../../../core/calendar/day";
-import type { DemandId, ItemId, OrderId, OrderLineId, TransferId } from "../../../core/ids";
+import type { BenchId, DemandId, ItemId, OrderId, OrderLineId, StoreId, TransferId } from "../../../core/ids";
 import { showDay } from "../../../core/numbers/format";
 import { type PurchaseQty, quantityText, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
 import type { LineKind } from "../../../core/orders/kinds";
 import { amount, type Step, type Sum } from "../../../core/sums/sum";
-import { type SaidOfLine, standingParts } from "../../../core/suppliers/answer";
+import { type SaidOfLine, type SaidPart, standingParts } from "../../../core/suppliers/answer";
 import { type Effect, effectsOf } from "../../../core/suppliers/effects";
 import {
   askedSooner,
@@ -18,6 +18,7 @@ import { unitWords } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
 import { usualPlan } from "../../queries/needs/need";
+import { needNow } from "../../queries/needs/one";
 import type { Source } from "../../queries/needs/positions";
 import { type OrderHead, readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { readSchedule } from "../../queries/orders/schedule";
@@ -29,6 +30,7 @@ import type { Desk } from "../desk";
 import { insertLine } from "../orders/add-lines";
 import { newDraft } from "../orders/order-for";
 import { priceOrder } from "../orders/price-order";
+import { layOutFor } from "../placing/lay-out";
 import { planTransfer } from "../stock/transfers";
 import { tried } from "../tried";
 import { readWaiting, takeLines, type WaitingAnswer } from "./take-lines";
@@ -40,6 +42,8 @@ export interface FollowedWay {
   said: SaidOfLine | null;
   draft: OrderId | null;
   transfer: TransferId | null;
+  /** The bench on which what is not awaited here was laid out. */
+  bench: BenchId | null;
 }
 
 /**
@@ -65,7 +69,8 @@ export function waysOut(db: Db, desk: Desk, order: OrderId, answer: number, foun
   const ways = candidatesOf(db, desk, head, waiting.line, shortage).map((c) =>
     tryWay(db, desk, head, waiting, c, shortage, found),
   );
-  return [...ways, askWay(db, waiting, shortage, desk.day), wait].filter((w) => w !== null).sort(byRank);
+  const more = [benchWay(db, waiting, shortage), askWay(db, waiting, shortage, desk.day)];
+  return [...ways, ...more, wait].filter((w) => w !== null).sort(byRank);
 }
 
 const units = (q: number, unit: string) => `${quantityText(q)} ${unitWords(q, unit)}`;
@@ -91,6 +96,84 @@ function askWay(db: Db, w: WaitingAnswer, shortage: LeftShort, today: Day): WayO
       };
 }
 
+/** What of an answer comes too late, in whole purchase units: at most what is short. */
+function tooLate(db: Db, w: WaitingAnswer, shortage: LeftShort): { parts: SaidPart[]; cut: number } {
+  const parts = w.said.parts ?? standingParts(readSchedule(db, w.line));
+  return cutLater(parts, shortage.due, Math.ceil(shortage.quantity / lineOf(db, w.line).perUnit) * 10_000);
+}
+
+function benchWay(db: Db, w: WaitingAnswer, shortage: LeftShort): WayOut | null {
+  const { unit, item } = lineOf(db, w.line);
+  const { cut } = tooLate(db, w, shortage);
+  return cut === 0 || item === null
+    ? null
+    : {
+        key: "bench",
+        what: `Buy ${units(cut, unit)} elsewhere, by the Bench`,
+        note: "not awaited here; the need is laid out with its day",
+        cost: null,
+        day: null,
+        inTime: null,
+        chance: null,
+        sum: null,
+      };
+}
+
+/**
+ * Takes an answer without what comes too late, and lays out on a bench what is needed again for it. Null where nothing is.
+ * Call inside a transaction.
+ */
+export function followToBench(
+  db: Db,
+  desk: Desk,
+  head: OrderHead,
+  waiting: WaitingAnswer,
+  shortage: LeftShort,
+): FollowedWay | null {
+  const { parts } = tooLate(db, waiting, shortage);
+  const said = { ...waiting.said, parts };
+  const { item, store } = lineOf(db, waiting.line);
+  if (item === null) return null;
+  const plan = usualPlan(desk.day, desk.hour);
+  const ofStock = `s:${item}:${store}`;
+  const wanted = () => needNow(db, plan, ofStock)?.wanted ?? 0;
+  const [ties, stockBefore] = [tiesOf(db, waiting.line), wanted()];
+  takeLines(db, head, [{ ...waiting, said }], desk);
+  const left = new Map(tiesOf(db, waiting.line).map((t) => [t.at, t.quantity]));
+  const freed = ties.map((t) => ({ key: needOfTie(t), quantity: t.quantity - (left.get(t.at) ?? 0) }));
+  const keys = freed.flatMap((f) => (f.quantity > 0 && f.key ? [f.key] : []));
+  const rest = shortage.quantity - freed.reduce((a, f) => a + f.quantity, 0);
+  // What stock planning asks for by itself is laid out as that; else what is short is noted, with its day.
+  if (wanted() > stockBefore) keys.push(ofStock);
+  else if (rest > 0) keys.push(noteShort(db, desk, { item, store, quantity: rest, due: shortage.due, head }));
+  const bench = layOutFor(db, desk, keys, `Instead of ${head.name}`);
+  return bench === null ? null : { said, draft: null, transfer: null, bench };
+}
+
+/** A need for what does not come in time: by its key. */
+function noteShort(
+  db: Db,
+  desk: Desk,
+  n: { item: ItemId; store: StoreId; quantity: number; due: Day; head: OrderHead },
+): string {
+  const { lastInsertRowid } = sql(
+    db,
+    `INSERT INTO noted_need (source, item, code, store, quantity, needed_by, note, person, at)
+     VALUES ('repeat', @item, (SELECT code FROM item WHERE id = @item), @store, @quantity, @due, @note, @person, @now)`,
+  ).run({
+    ...{ item: n.item, store: n.store, quantity: n.quantity, due: n.due, person: desk.person.id, now: desk.now },
+    note: `${n.head.supplierName} has it too late, on ${n.head.name}`,
+  });
+  return `n:${Number(lastInsertRowid)}`;
+}
+
+/** The need behind a tie, by its key. */
+const needOfTie = (t: TieRow): string | null => {
+  if (t.requisition !== null) return `r:${t.requisition}`;
+  if (t.demand !== null) return `j:${t.demand}`;
+  return t.noted === null ? null : `n:${t.noted}`;
+};
+
 /** What we propose in the place of an answer: what is short comes on the day on which it is wanted. */
 export function proposalFor(db: Db, w: WaitingAnswer, shortage: LeftShort): SaidOfLine {
   const parts = w.said.parts ?? standingParts(readSchedule(db, w.line));
@@ -100,7 +183,7 @@ export function proposalFor(db: Db, w: WaitingAnswer, shortage: LeftShort): Said
 
 interface LineOf {
   item: ItemId | null;
-  store: number;
+  store: StoreId;
   unit: string;
   /** Stock units, ten-thousandths, in one purchase unit. */
   perUnit: number;
@@ -246,7 +329,7 @@ export function followWay(
             quantity: c.quantity,
           }).transfer
         : null;
-    return { said: null, draft: null, transfer };
+    return { said: null, draft: null, transfer, bench: null };
   }
   const { perUnit, store } = lineOf(db, waiting.line);
   const bought = toStock(c.buy, c.source.packing.factor);
@@ -267,7 +350,7 @@ export function followWay(
        VALUES (@line, @source, @requisition, @demand, @noted, @freed, @freed)`,
     ).run({ line: draft.line, source: t.source, requisition: t.requisition, demand: t.demand, noted: t.noted, freed });
   }
-  return { said, draft: draft.order, transfer: null };
+  return { said, draft: draft.order, transfer: null, bench: null };
 }
 
 function draftFor(

@@ -1,11 +1,13 @@
 import { type Day, toDay } from "../../../core/calendar/day";
 import type { ItemId, OrderId, OrderLineId, StoreId, SupplierId } from "../../../core/ids";
-import { exchanged, money, unitPrice } from "../../../core/numbers/money";
-import { purchase } from "../../../core/numbers/quantity";
+import { exchanged, lineNet, money, unitPrice } from "../../../core/numbers/money";
+import { ONE, purchase } from "../../../core/numbers/quantity";
 import { openOfAll, type Scheduled } from "../../../core/orders/schedule";
 import {
+  type AddedCharge,
   type AnswerDifference,
   answerDifferences,
+  newCharge,
   partsLeft,
   type SaidOfLine,
   type SaidPart,
@@ -39,7 +41,17 @@ export interface SaidBefore {
   saidOn: Day;
   at: string;
   writtenBy: string | null;
+  /** What came with it. */
+  file: number | null;
+  fileName: string | null;
 }
+
+/** The charges that stand on an order. */
+export const chargesOn = (db: Db, order: OrderId): AddedCharge[] =>
+  sql<AddedCharge>(
+    db,
+    "SELECT words, price FROM order_line WHERE purchase_order = ? AND kind = 'charge' AND quantity > closed_short AND price IS NOT NULL",
+  ).all(order);
 
 /** The version of an order that holds, which answers speak of; 0 before it is placed. */
 export const bindingOf = (db: Db, order: OrderId): number =>
@@ -51,9 +63,9 @@ export const readSaid = (db: Db, order: OrderId): SaidBefore[] =>
   sql<Omit<SaidBefore, "said" | "counter"> & { said: string; counter: string | null }>(
     db,
     `SELECT w.id, w.order_line AS line, l.position, coalesce(i.name, l.words) AS name, u.name AS unit, w.said, w.state, w.decided, d.name AS decidedBy, w.why, w.counter,
-            a.way, a.said_by AS saidBy, a.said_on AS saidOn, a.at, p.name AS writtenBy
+            a.way, a.said_by AS saidBy, a.said_on AS saidOn, a.at, p.name AS writtenBy, f.id AS file, f.name AS fileName
      FROM answer a JOIN answer_line w ON w.answer = a.id JOIN order_line l ON l.id = w.order_line JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
-     LEFT JOIN person d ON d.id = w.decided_by LEFT JOIN person p ON p.id = a.person
+     LEFT JOIN person d ON d.id = w.decided_by LEFT JOIN person p ON p.id = a.person LEFT JOIN order_file f ON f.id = a.file
      WHERE a.purchase_order = ? ORDER BY a.id DESC, l.position`,
   )
     .all(order)
@@ -154,7 +166,7 @@ export function readOpenAnswers(db: Db, today: Day, order: OrderId | null = null
   const rows = order === null ? sql<Row>(db, OPEN).all() : sql<Row>(db, `${OPEN} AND o.id = ?`).all(order);
   const schedules = schedulesOf(db, rows);
   const chanceOf = lineChances(db, today);
-  return rows.map((r) => openAnswer(r, schedules.get(r.line)!, chanceOf, home)).sort(costlier);
+  return rows.map((r) => openAnswer(r, schedules.get(r.line)!, chanceOf, home, (o) => chargesOn(db, o))).sort(costlier);
 }
 
 /** Orders of which something that was said is to be decided, the one that waits longest first. */
@@ -197,11 +209,14 @@ function openAnswer(
   schedule: readonly Scheduled[],
   chanceOf: ReturnType<typeof lineChances>,
   home: string,
+  chargesOf: (order: OrderId) => AddedCharge[],
 ): OpenAnswer {
   const { number, standingDiscount: standingRate, limits, committedValue, draws, ...r } = row;
   const kept = readColumn(SaidColumn, r.said);
   const said = { ...kept, parts: kept.parts && partsLeft(kept.parts, r.open - openOfAll(schedule)) };
-  const differences = answerDifferences({ schedule, price: r.price, discount: r.discount }, said);
+  const charges = said.charge ? chargesOf(r.order) : [];
+  const differences = answerDifferences({ schedule, price: r.price, discount: r.discount, charges }, said);
+  const charge = newCharge({ charges }, said);
   const worth = (price: number | null, discount: number, quantity: number) =>
     worthOf(
       {
@@ -216,7 +231,9 @@ function openAnswer(
     );
   const after = said.parts ? r.quantity - openOfAll(schedule) + sumOf(said.parts) : r.quantity;
   const netBefore = worth(r.price, r.discount, r.quantity);
-  const netAfter = worth(said.price ?? r.price, said.discount ?? r.discount, after);
+  const netAfter =
+    worth(said.price ?? r.price, said.discount ?? r.discount, after) +
+    (charge ? lineNet(ONE, charge.price, 0, 0, r.currency).minor : 0);
   const more = netAfter - netBefore;
   const lastSaid =
     (said.parts ?? standingParts(schedule))
