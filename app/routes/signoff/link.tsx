@@ -1,8 +1,8 @@
 import { Link, redirect, useActionData, useLoaderData, useSubmit } from "react-router";
 import { z } from "zod";
 import { count } from "../../../core/text";
+import { decisionAsAsked } from "../../../server/acts/signoff/decision-as-asked";
 import { signByLink } from "../../../server/acts/signoff/sign";
-import { readDecision } from "../../../server/queries/signoff/decision";
 import { findSignLink } from "../../../server/queries/signoff/link";
 import { readWaitingSignatures } from "../../../server/queries/signoff/waiting";
 import { Button } from "../../ui/button";
@@ -25,7 +25,7 @@ export const loader = page("sign", ({ db, person, params, day, hour }) => {
   }
   const row = readWaitingSignatures(db, person.id, day).find((w) => w.signing === found.signing && w.mine);
   if (!row) return { says: "This paper does not wait for you any more.", row: null, decision: null };
-  return { says: null, row, decision: readDecision(db, found.paper, found.id, day, hour) };
+  return { says: null, row, decision: decisionAsAsked(db, found.paper, found.id, day, hour) };
 });
 
 export const action = act<unknown>("sign", (desk, input, { params }) => {

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { may } from "../../../core/people/roles";
+import { decisionAsAsked } from "../../../server/acts/signoff/decision-as-asked";
 import { readRequisition } from "../../../server/queries/requisitions/requisition";
 import { sightOf } from "../../../server/queries/requisitions/sight";
-import { readDecision } from "../../../server/queries/signoff/decision";
 import { readSignings } from "../../../server/queries/signoff/signings";
 import { idOf, notAllowed, notFound, page } from "../../web/page";
 
@@ -16,7 +16,7 @@ export const loader = page("see sign-offs", ({ db, params, person, day, hour }) 
   if (sheet && sightOf(db, sheet, person, day) !== "whole") throw notAllowed("This requisition is somebody else’s.");
   if (paper.data === "order" && !may(person.roles, "write orders") && readSignings(db, "order", id).length === 0)
     throw notFound("There is no such paper.");
-  const decision = paper.success ? readDecision(db, paper.data, id, day, hour) : null;
+  const decision = paper.success ? decisionAsAsked(db, paper.data, id, day, hour) : null;
   if (!decision) throw notFound("There is no such paper.");
   return Response.json(decision);
 });

@@ -5,15 +5,17 @@ import { brokenTruths } from "../../queries/always-true";
 import { readOrder } from "../../queries/orders/order";
 import { readSchedule } from "../../queries/orders/schedule";
 import { compareVersions } from "../../queries/orders/versions";
+import { toSignOf } from "../../queries/signoff/route";
 import { readOpenAnswers } from "../../queries/suppliers/answers";
 import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
 import { receiveGoods } from "../receiving/receive-goods";
+import { decisionAsAsked } from "../signoff/decision-as-asked";
 import { takeBack } from "../signoff/hand-over";
 import { sendBack, sign } from "../signoff/sign";
 import { answerByLink, writeDownAnswer } from "../suppliers/answer-order";
 import { takeAnswers } from "../suppliers/decide-answer";
 import { addLines } from "./add-lines";
-import { changePlaced, readWaitingChange, tryChange } from "./change-placed";
+import { asAsked, changePlaced, readWaitingChange, tryChange } from "./change-placed";
 import { closeShort, reopenOrder } from "./hold-order";
 import { makeLink } from "./order-link";
 import { placeOrder } from "./place-order";
@@ -164,6 +166,14 @@ describe("a change of a placed order", () => {
       differences: [{ kind: "new", line: { words: "Fitting", position: 4 } }],
       net: [160_370, 250_370],
     });
+    expect(decisionAsAsked(h.db, "order", id, TODAY, 9)!.lines.map((l) => l.words)).toEqual([
+      "Hull anode",
+      "Fitting",
+      "Hull anode",
+      "Pallets",
+    ]);
+    expect(asAsked(h.db, id, TODAY, () => toSignOf(h.db, id))).toBe(250_370);
+    expect(toSignOf(h.db, id)).toBe(160_370);
     must(sign(h.desk("maud"), paper(id)));
     expect([readOrder(h.db, id)!.lines.length, readWaitingChange(h.db, id, TODAY)]).toEqual([4, null]);
     expect(refusal(add({ code: "NOPE" }))).toEqual([

@@ -192,19 +192,30 @@ function stockTouched(db: Db, head: OrderHead, { lines, added }: Changes): Pair[
   ];
 }
 
+/** Reads something of an order as it would be with the change that waits to be signed; as it is where none does. */
+export function asAsked<T>(db: Db, order: OrderId, today: Day, read: () => T): T {
+  const row = sql<{ lines: string; added: string }>(
+    db,
+    "SELECT lines, added FROM order_change WHERE purchase_order = ? AND state = 'in sign-off'",
+  ).get(order);
+  if (!row) return read();
+  return tried(db, () => {
+    applyChanges(db, readOrderHead(db, order)!, changesOf(row), today);
+    keepCommitments(db);
+    return read();
+  });
+}
+
 /** The change of an order that waits to be signed, with all in which it would differ; null where none does. */
 export function readWaitingChange(db: Db, order: OrderId, today: Day): WaitingChange | null {
-  const row = sql<{ reason: string; person: string; lines: string; added: string }>(
+  const row = sql<{ reason: string; person: string }>(
     db,
-    "SELECT c.reason, p.name AS person, c.lines, c.added FROM order_change c JOIN person p ON p.id = c.person WHERE c.purchase_order = ? AND c.state = 'in sign-off'",
+    "SELECT c.reason, p.name AS person FROM order_change c JOIN person p ON p.id = c.person WHERE c.purchase_order = ? AND c.state = 'in sign-off'",
   ).get(order);
   if (!row) return null;
   const documentNow = () => documentOf(db, agreedSheet(readOrder(db, order)!), today);
   const before = documentNow();
-  const after = tried(db, () => {
-    applyChanges(db, readOrderHead(db, order)!, changesOf(row), today);
-    return documentNow();
-  });
+  const after = asAsked(db, order, today, documentNow);
   const { reason, person } = row;
   return { reason, person, differences: differencesOf(before, after), net: [before.net, after.net] };
 }
