@@ -1,21 +1,70 @@
-import { chanceSum } from "../../core/suppliers/chance";
+import { chanceSum, type WaitChance, waitSum } from "../../core/suppliers/chance";
 import { count } from "../../core/text";
 import type { LineChance } from "../../server/queries/suppliers/chances";
+import { Button } from "../ui/button";
 import { SlipPart } from "../ui/frame-parts";
 import { useWriting } from "../ui/locale";
 import { SumSheet } from "../ui/sum";
 
-/** How likely goods that are awaited are here by a day, from what their supplier did before, with its sum. */
-export function ChancePart({ line: { by, chance } }: { line: LineChance }) {
+/** The chance of what a line waits for, in whole percents; a press shows its sum. Nothing where it waits for nothing. */
+export function WaitFigure({ chance, of, onShow }: { chance: WaitChance | null; of: string; onShow: () => void }) {
   const w = useWriting();
+  if (chance === null) return null;
+  const known = chance.basisPoints !== null;
+  return (
+    <Button
+      look="plain"
+      className="figure min-h-0 p-0 font-normal"
+      aria-label={`In time: ${of}`}
+      title={known ? undefined : "Too few receipts are known, or some of it is on no placed order"}
+      onClick={onShow}
+    >
+      {known ? w.percent(Math.round(chance.basisPoints! / 100) * 100) : "–"}
+    </Button>
+  );
+}
+
+/** How likely all that somebody waits for is here on their day, with its sum. */
+export function WaitPart({ title, chance }: { title: string; chance: WaitChance }) {
+  const w = useWriting();
+  if (chance.loads === null || chance.basisPoints === null)
+    return (
+      <SlipPart title={title}>
+        <p className="text-ink-2">
+          {chance.loads === null
+            ? "Fewer than five receipts of a supplier are known, so no chance is worked out."
+            : "Some of it is on no placed order, so no chance is worked out."}
+        </p>
+      </SlipPart>
+    );
+  return (
+    <SlipPart title={`${title}: ${w.percent(Math.round(chance.basisPoints / 10) * 10)}`}>
+      <SumSheet heading={false} sum={waitSum("Chance to be in time", chance.loads)} />
+      {chance.loads.length > 1 && (
+        <p className="mt-1 text-xs text-ink-3">Each load counts by itself, as independent of the others.</p>
+      )}
+    </SlipPart>
+  );
+}
+
+/** How likely goods that are awaited are here by a day, from what their supplier did before, with its sum. */
+export function ChancePart({
+  line: { by, chance },
+  lead = "",
+}: {
+  line: LineChance /** Said before. */;
+  lead?: string;
+}) {
+  const w = useWriting();
+  const here = `${lead ? `${lead}, here` : "Here"} by ${w.day(by)}`;
   if (chance === null)
     return (
-      <SlipPart title={`Here by ${w.day(by)}?`}>
+      <SlipPart title={`${here}?`}>
         <p className="text-ink-2">Fewer than five receipts of theirs are known, so no chance is worked out.</p>
       </SlipPart>
     );
   return (
-    <SlipPart title={`Here by ${w.day(by)}: ${w.percent(Math.round(chance.basisPoints / 10) * 10)}`}>
+    <SlipPart title={`${here}: ${w.percent(Math.round(chance.basisPoints / 10) * 10)}`}>
       <SumSheet
         heading={false}
         sum={chanceSum(chance, "Chance to be in time", {

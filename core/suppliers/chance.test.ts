@@ -72,7 +72,7 @@ describe("a job's chance to have everything", () => {
   it("names the line that decides it, and says nothing where of one nothing is known", () => {
     const line = (name: string, basisPoints: number | null, k = 1, n = 1) => ({
       name,
-      chance: { loads: basisPoints === null ? null : [{ k, n, basisPoints }], basisPoints },
+      chance: { loads: basisPoints === null ? null : [{ k, n, basisPoints, what: "Shaft anode" }], basisPoints },
     });
     const whole = chanceOfJob([line("a", 7500), { name: "here", chance: null }, line("b", 2500, 0, 1)]);
     expect([whole?.basisPoints, whole?.decides.name]).toEqual([1_875, "b"]);

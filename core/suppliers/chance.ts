@@ -1,6 +1,6 @@
 import { Big, roundToInteger } from "../numbers/decimal";
 import { ONE } from "../numbers/quantity";
-import { percent, quantity, type Sum } from "../sums/sum";
+import { percent, quantity, type Step, type Sum } from "../sums/sum";
 
 /** Receipts that count: of this item where there are so many, else of all items of the supplier; fewer say nothing. */
 const OF_ITEM = 8;
@@ -61,10 +61,28 @@ export const chanceSum = (
 export const chanceOfAll = (chances: readonly Chance[]): number =>
   roundToInteger(chances.reduce((p, { k, n }) => p.times(2 * k + 1).div(2 * n + 2), new Big(10_000)));
 
+/** A load that is awaited: what, from whom and for when, and its chance. */
+export interface AwaitedLoad extends Chance {
+  what: string;
+}
+
+/** The sum behind a product of chances: each by how it was counted, so that nothing is rounded on the way. */
+export const waitSum = (title: string, loads: readonly AwaitedLoad[]): Sum => ({
+  title,
+  steps: [
+    { op: "", label: "certain", figure: percent(10_000) },
+    ...loads.flatMap(({ what, k, n }): Step[] => [
+      { op: "×", label: `${what}: in by the day, and half a one`, figure: quantity(k * ONE + ONE / 2, "") },
+      { op: "÷", label: "still out at this point, and one", figure: quantity((n + 1) * ONE, "") },
+    ]),
+    { op: "=", label: "chance to be in time", figure: percent(chanceOfAll(loads)) },
+  ],
+});
+
 /** How likely what somebody waits for is here on their day. */
 export interface WaitChance {
   /** One for each load that is awaited, taken as independent of each other; null where of one too little is known. */
-  loads: Chance[] | null;
+  loads: AwaitedLoad[] | null;
   /** Hundredths of a percent; null where it cannot be known, or some of it is on no placed order. */
   basisPoints: number | null;
 }
@@ -72,11 +90,11 @@ export interface WaitChance {
 /** The chance that a whole job has everything on its day, and the line that decides it; null where nothing is awaited. */
 export function chanceOfJob<L extends { chance: WaitChance | null }>(
   lines: readonly L[],
-): { basisPoints: number | null; decides: L } | null {
+): { basisPoints: number | null; loads: AwaitedLoad[]; decides: L } | null {
   const waits = lines.filter((l) => l.chance !== null);
   if (waits.length === 0) return null;
   const least = [...waits].sort((a, b) => (a.chance!.basisPoints ?? -1) - (b.chance!.basisPoints ?? -1))[0]!;
   const loads = waits.flatMap((l) => (l.chance!.basisPoints === null ? [null] : l.chance!.loads!));
   const known = loads.filter((c) => c !== null);
-  return { basisPoints: known.length === loads.length ? chanceOfAll(known) : null, decides: least };
+  return { basisPoints: known.length === loads.length ? chanceOfAll(known) : null, loads: known, decides: least };
 }

@@ -67,6 +67,7 @@ describe("the slip of a need", () => {
         perStockUnit: 3_120_000,
         from: "price list, from 5",
         arrives: "2026-12-04",
+        chance: null,
         late: false,
         preferred: true,
         chosen: true,

@@ -2,11 +2,12 @@ import { useState } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
-import { chanceOfJob, type WaitChance } from "../../../core/suppliers/chance";
+import { chanceOfJob } from "../../../core/suppliers/chance";
 import { storeChoices } from "../../../server/queries/choices";
 import { type DemandLine, readJob } from "../../../server/queries/jobs/jobs";
 import { usualPlan } from "../../../server/queries/needs/need";
 import { papersAroundJob } from "../../../server/queries/papers/around";
+import { WaitFigure, WaitPart } from "../../parts/chance";
 import { PapersAround } from "../../parts/papers-around";
 import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
@@ -44,6 +45,7 @@ export default function JobPage() {
   const busy = useBusy();
   const key = useSubmissionKey(job);
   const [editing, setEditing] = useState(false);
+  const [shown, setShown] = useState<number | null>(null);
   const { head, lines, outputs } = job;
   const open = head.closed === null;
   const lacking = lines.filter((l) => l.cover && l.cover.lacking + l.cover.late > 0);
@@ -83,6 +85,7 @@ export default function JobPage() {
               mayKeep={mayKeep && open}
               seesOrders={seesOrders}
               busy={busy}
+              onChance={setShown}
               onTie={(demand, tie) => send({ do: "tie" satisfies JobWord, demand: String(demand), tie })}
             />
           )}
@@ -91,6 +94,7 @@ export default function JobPage() {
       }
       slip={
         <>
+          <JobChances lines={lines} shown={shown} />
           <PapersAround papers={around} here={`/jobs/${head.id}`} />
           <SignsMean />
           {outputs.length > 0 && <GivesBack outputs={outputs} mayTake={mayMove && open} />}
@@ -146,12 +150,15 @@ function DemandRow({
   seesOrders,
   busy,
   onTie,
+  onChance,
 }: {
   line: DemandLine;
   mayKeep: boolean;
   seesOrders: boolean;
   busy: boolean;
   onTie: (tie: "yes" | "no") => void;
+  /** Shows the sum behind its chance. */
+  onChance: () => void;
 }) {
   const w = useWriting();
   const c = l.cover;
@@ -203,7 +210,7 @@ function DemandRow({
         )}
       </td>
       <td className="figure px-2 text-right max-md:hidden">
-        <InTime chance={l.chance} />
+        <WaitFigure chance={l.chance} of={l.name} onShow={onChance} />
       </td>
       <td className="figure px-2 text-right">
         {lacking > 0 ? (
@@ -243,15 +250,15 @@ function DemandRow({
   );
 }
 
-/** How likely all that a line waits for is here on its day. */
-function InTime({ chance }: { chance: WaitChance | null }) {
-  const w = useWriting();
-  if (chance === null) return null;
-  if (chance.basisPoints !== null) return w.percent(Math.round(chance.basisPoints / 100) * 100);
+/** The sums behind the chances: of the line that was chosen, and of all of the job. */
+function JobChances({ lines, shown }: { lines: readonly DemandLine[]; shown: number | null }) {
+  const all = chanceOfJob(lines);
+  const line = lines.find((l) => l.id === shown);
   return (
-    <span className="text-ink-3" title="Too few receipts are known, or some of it is on no placed order">
-      –
-    </span>
+    <>
+      {line?.chance && <WaitPart title={`${line.name} in time`} chance={line.chance} />}
+      {all && all.basisPoints !== null && all.loads.length > 1 && <WaitPart title="Everything in time" chance={all} />}
+    </>
   );
 }
 
@@ -344,12 +351,14 @@ function Demand({
   seesOrders,
   busy,
   onTie,
+  onChance,
 }: {
   lines: readonly DemandLine[];
   mayKeep: boolean;
   seesOrders: boolean;
   busy: boolean;
   onTie: (demand: number, tie: "yes" | "no") => void;
+  onChance: (demand: number) => void;
 }) {
   return (
     <table className="w-full border-t-2 border-ink">
@@ -374,6 +383,7 @@ function Demand({
             seesOrders={seesOrders}
             busy={busy}
             onTie={(tie) => onTie(l.id, tie)}
+            onChance={() => onChance(l.id)}
           />
         ))}
       </tbody>

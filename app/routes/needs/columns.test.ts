@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { NEED_SHEET_COLUMNS } from "./columns";
 
 const { all: COLUMNS, inAddress: columnsIn, text: columnsText } = NEED_SHEET_COLUMNS;
-const USUAL = ["item", "hand", "committed", "order", "available", "tide", "by", "buy", "unit"];
+const USUAL = ["item", "hand", "committed", "order", "available", "tide", "by", "chance", "buy", "unit"];
 
 describe("columns in the address", () => {
   it("are the usual ones where it names none, and need not be named then", () => {

@@ -136,6 +136,12 @@ const COLUMNS: Record<string, Choosable<Row, Ways>> = {
     sorts: true,
     cell: (n, { w }) => (n.arrives ? w.day(n.arrives, false) : <span className="text-ink-3">never</span>),
   },
+  chance: {
+    head: "In time",
+    width: 70,
+    align: "right",
+    cell: (n, { w }) => (n.chance === null ? none : figure(w.percent(Math.round(n.chance / 100) * 100))),
+  },
   late: {
     head: "Late by",
     width: 74,
@@ -245,6 +251,7 @@ export const NEED_SHEET_COLUMNS = columnSet(COLUMNS, [
   "available",
   "tide",
   "by",
+  "chance",
   "buy",
   "unit",
 ]);

@@ -5,6 +5,7 @@ import { factorOf, parseQuantity, purchase, quantityText, toStock } from "../../
 import { count } from "../../../core/text";
 import type { NeedRow as Row } from "../../../server/queries/needs/needs";
 import type { NeedSlip as Slip } from "../../../server/queries/needs/slip";
+import { ChancePart } from "../../parts/chance";
 import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { RecordForm, SelectField } from "../../ui/form";
@@ -87,6 +88,7 @@ export function NeedSlipPanel({ need, showSum, fresh, address, mayAct, typed, on
       {slip && (slip.offers.length > 0 || need.item !== null) && (
         <WhoCanSend need={need} offers={slip.offers} mayAct={mayAct} onSource={onSource} fresh={fresh} />
       )}
+      {slip?.chance && <ChancePart line={slip.chance} lead="If it is ordered today" />}
       {slip && slip.elsewhere.length > 0 && <Elsewhere need={need} rows={slip.elsewhere} mayAct={mayAct} />}
       {slip && need.usage.last30 + need.usage.before + need.usage.after > 0 && <UsedLately need={need} />}
       {mayAct && need.requisition && (
@@ -129,7 +131,9 @@ function Offers({
   const chosen = ahead?.of === offers ? ahead.sourcing : offers.find((o) => o.chosen)?.sourcing;
   return (
     <table className="w-full border border-rule bg-sheet text-xs">
-      <caption className="sr-only">Suppliers, price per {need.stockUnit}, arrival if ordered today</caption>
+      <caption className="sr-only">
+        Suppliers, price per {need.stockUnit}, arrival and chance to be in time if ordered today
+      </caption>
       <tbody>
         {offers.map((o) => (
           <tr
@@ -167,6 +171,11 @@ function Offers({
             <td className={`pr-2.5 text-right whitespace-nowrap ${o.late ? "font-semibold text-signal" : ""}`}>
               {o.arrives ? w.day(o.arrives, false) : "never"}
               {o.late && <span className="sr-only"> too late</span>}
+              {o.chance && (
+                <span className="figure block text-2xs font-normal text-ink-2">
+                  {w.percent(Math.round(o.chance.basisPoints / 100) * 100)}
+                </span>
+              )}
             </td>
           </tr>
         ))}

@@ -1,7 +1,7 @@
 import { useActionData, useLoaderData } from "react-router";
 import type { OrderState } from "../../../core/orders/status";
 import { may } from "../../../core/people/roles";
-import { asAsked, readWaitingChange } from "../../../server/acts/orders/change-placed";
+import { readWaitingChange, withItsChange } from "../../../server/acts/orders/change-placed";
 import { budgetsOfOrder } from "../../../server/queries/budgets/budgets";
 import { storeChoices, unitChoices } from "../../../server/queries/choices";
 import { readAskerOrder } from "../../../server/queries/orders/asker-order";
@@ -42,7 +42,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
   return {
     asked: null,
     sheet,
-    toSign: asAsked(db, id, day, () => toSignOf(db, id)),
+    toSign: withItsChange(db, id, day, () => toSignOf(db, id)),
     mayWrite,
     mayPlace: may(person.roles, "place"),
     mayReopen: may(person.roles, "open again"),

@@ -1,10 +1,13 @@
+import { useState } from "react";
 import { Link, useSubmit } from "react-router";
 import type { ItemId, PersonId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
+import type { WaitChance } from "../../../core/suppliers/chance";
 import { count } from "../../../core/text";
 import type { PaperAround } from "../../../server/queries/papers/around";
 import type { RequisitionSheet } from "../../../server/queries/requisitions/requisition";
 import { Attachments } from "../../parts/attachments";
+import { WaitFigure, WaitPart } from "../../parts/chance";
 import { PapersAround } from "../../parts/papers-around";
 import { Signatures } from "../../parts/signatures";
 import { SlipForm } from "../../parts/slip-form";
@@ -33,6 +36,7 @@ export function RaisedRequisition({
   mayAsk,
   seesOrders,
   around,
+  chances,
   opensLadders,
   alternatives,
   problems,
@@ -47,6 +51,8 @@ export function RaisedRequisition({
   seesOrders: boolean;
   /** The papers before and after it. */
   around: readonly PaperAround[];
+  /** By line: how likely all that it waits for is here on its day. */
+  chances: Record<number, WaitChance>;
   /** By line: what may stand in for what was asked for. */
   alternatives: Record<number, { item: ItemId; name: string }[]>;
   problems?: readonly { field: string; says: string }[];
@@ -56,6 +62,7 @@ export function RaisedRequisition({
   const busy = useBusy();
   const { head, lines } = sheet;
   const key = useSubmissionKey(head.version);
+  const [shown, setShown] = useState<number | null>(null);
   const open = ["In sign-off", "Open", "Part ordered", "Ordered"].includes(head.state);
   const waiting = { paper: "requisition" as const, id: head.id, version: head.version };
   const begun = lines.some((l) => l.orders.length > 0 || l.transfer);
@@ -85,6 +92,8 @@ export function RaisedRequisition({
           />
           <RaisedLines
             lines={lines}
+            chances={chances}
+            onChance={setShown}
             seesOrders={seesOrders}
             mayDecide={mayPlan && open && head.state !== "In sign-off"}
             alternatives={alternatives}
@@ -95,6 +104,9 @@ export function RaisedRequisition({
         <>
           {maySign && <WaitsForYou sheet={sheet} waiting={waiting} others={maySign} />}
           <Ended sheet={sheet} />
+          {shown !== null && chances[shown] && (
+            <WaitPart title={`In time, line ${lines.find((l) => l.id === shown)?.position}`} chance={chances[shown]} />
+          )}
           <Attachments
             at={`/requisitions/${head.id}`}
             files={sheet.attachments}
@@ -244,11 +256,16 @@ function AskerActs({
 
 function RaisedLines({
   lines,
+  chances,
+  onChance,
   seesOrders,
   mayDecide,
   alternatives,
 }: {
   lines: RequisitionSheet["lines"];
+  chances: Record<number, WaitChance>;
+  /** Shows the sum behind the chance of a line. */
+  onChance: (line: number) => void;
   seesOrders: boolean;
   mayDecide: boolean;
   alternatives: Record<number, { item: ItemId; name: string }[]>;
@@ -262,6 +279,7 @@ function RaisedLines({
           { label: "Item or service" },
           { label: "Quantity", align: "right" },
           { label: "Where it stands", width: "w-[24%]", wide: true },
+          { label: "In time", align: "right" },
           { label: "Order" },
         ]}
       />
@@ -270,6 +288,8 @@ function RaisedLines({
           <LineRow
             key={l.id}
             line={l}
+            chance={chances[l.id] ?? null}
+            onChance={() => onChance(l.id)}
             seesOrders={seesOrders}
             mayDecide={mayDecide && l.orders.length === 0 && l.transfer === null && l.declined === null}
             others={alternatives[l.id] ?? []}
@@ -363,7 +383,7 @@ function DecidedRow({
   return (
     <tr className="border-b border-rule-2">
       <td />
-      <td colSpan={4} className="px-2 pr-4.5 pb-1.5">
+      <td colSpan={5} className="px-2 pr-4.5 pb-1.5">
         {l.declined && (
           <p className="text-ink-2">
             {decided?.by ?? "The buyer"} declined it: {l.declined}
@@ -400,11 +420,15 @@ function DecidedRow({
 
 function LineRow({
   line: l,
+  chance,
+  onChance,
   seesOrders,
   mayDecide,
   others,
 }: {
   line: RequisitionSheet["lines"][number];
+  chance: WaitChance | null;
+  onChance: () => void;
   seesOrders: boolean;
   mayDecide: boolean;
   others: { item: ItemId; name: string }[];
@@ -436,6 +460,9 @@ function LineRow({
         </td>
         <td className="px-2 max-md:hidden">
           <Standing line={l} />
+        </td>
+        <td className="px-2 text-right">
+          <WaitFigure chance={chance} of={l.itemName ?? l.words} onShow={onChance} />
         </td>
         <LineOrders line={l} seesOrders={seesOrders} />
       </tr>

@@ -16,6 +16,7 @@ import { sightOf, withoutMoney } from "../../../server/queries/requisitions/sigh
 import { routeRequisition } from "../../../server/queries/signoff/route";
 import { signerChoices } from "../../../server/queries/signoff/staff";
 import { mayActOn } from "../../../server/queries/signoff/waiting";
+import { chancesOfAsked } from "../../../server/queries/suppliers/wait-chances";
 import { actions, idOf, notAllowed, notFound, page } from "../../web/page";
 import { DraftRequisition } from "./draft";
 import { RaisedRequisition } from "./raised";
@@ -43,6 +44,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     mayPlan: may(person.roles, "plan"),
     mayAsk: may(person.roles, "ask"),
     seesOrders: may(person.roles, "see orders"),
+    chances: chancesOfAsked(db, id, sheet.head.neededBy, day, may(person.roles, "see orders")),
     around: may(person.roles, "see orders") ? papersAroundRequisition(db, id) : [],
     accounts: accountChoices(db),
     onBudgets: sight === "whole" ? budgetsOfRequisition(db, id, day) : [],

@@ -15,7 +15,7 @@ import { sendBack, sign } from "../signoff/sign";
 import { answerByLink, writeDownAnswer } from "../suppliers/answer-order";
 import { takeAnswers } from "../suppliers/decide-answer";
 import { addLines } from "./add-lines";
-import { asAsked, changePlaced, readWaitingChange, tryChange } from "./change-placed";
+import { changePlaced, readWaitingChange, tryChange, withItsChange } from "./change-placed";
 import { closeShort, reopenOrder } from "./hold-order";
 import { makeLink } from "./order-link";
 import { placeOrder } from "./place-order";
@@ -172,7 +172,7 @@ describe("a change of a placed order", () => {
       "Hull anode",
       "Pallets",
     ]);
-    expect(asAsked(h.db, id, TODAY, () => toSignOf(h.db, id))).toBe(250_370);
+    expect(withItsChange(h.db, id, TODAY, () => toSignOf(h.db, id))).toBe(250_370);
     expect(toSignOf(h.db, id)).toBe(160_370);
     must(sign(h.desk("maud"), paper(id)));
     expect([readOrder(h.db, id)!.lines.length, readWaitingChange(h.db, id, TODAY)]).toEqual([4, null]);

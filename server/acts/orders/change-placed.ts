@@ -193,7 +193,7 @@ function stockTouched(db: Db, head: OrderHead, { lines, added }: Changes): Pair[
 }
 
 /** Reads something of an order as it would be with the change that waits to be signed; as it is where none does. */
-export function asAsked<T>(db: Db, order: OrderId, today: Day, read: () => T): T {
+export function withItsChange<T>(db: Db, order: OrderId, today: Day, read: () => T): T {
   const row = sql<{ lines: string; added: string }>(
     db,
     "SELECT lines, added FROM order_change WHERE purchase_order = ? AND state = 'in sign-off'",
@@ -215,7 +215,7 @@ export function readWaitingChange(db: Db, order: OrderId, today: Day): WaitingCh
   if (!row) return null;
   const documentNow = () => documentOf(db, agreedSheet(readOrder(db, order)!), today);
   const before = documentNow();
-  const after = asAsked(db, order, today, documentNow);
+  const after = withItsChange(db, order, today, documentNow);
   const { reason, person } = row;
   return { reason, person, differences: differencesOf(before, after), net: [before.net, after.net] };
 }

@@ -248,7 +248,7 @@ export function readJob(db: Db, id: JobId, plan: PlanFor): JobSheet | null {
     lines: lines.map((l) => ({
       ...l,
       cover: covers.get(l.id) ?? null,
-      chance: chanceOfCover(db, l.item, covers.get(l.id) ?? null, l.due, plan.today),
+      chance: chanceOfCover(db, { id: l.item, name: l.name }, covers.get(l.id) ?? null, l.due, plan.today),
       orders: orders
         .filter((o) => o.demand === l.id)
         .map((o) => ({

@@ -3,6 +3,7 @@ import type { PersonId, SourcingId, StoreId, SupplierId } from "../../../core/id
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { parseQuantity, purchase } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
+import { lineChances } from "../suppliers/chances";
 import type { Need, PlanFor } from "./need";
 import { type Ground, groundOf, priced, withSource } from "./plan";
 import { type Pool, readPool } from "./pool";
@@ -35,6 +36,8 @@ export interface NeedChoice {
 /** A need as a row of a person's sheet. */
 export interface NeedRow extends Need {
   choice: NeedChoice | null;
+  /** How likely it is here by its day if it is ordered now, hundredths of a percent; null where nobody can say. */
+  chance: number | null;
 }
 
 export interface NeedSheet {
@@ -108,6 +111,7 @@ export function readNeedSheet(
   const needs = needsFor(db, plan, pool, choices);
   const { rows, groups } = layOut(needs, q, new Set([...choices].filter(([, c]) => c.ticked).map(([k]) => k)));
   const found = window.around ? rows.findIndex((n) => n.key === window.around) : -1;
+  const chanceFor = lineChances(db, today);
   const from = found < 0 ? window.from : Math.max(0, Math.min(found - (window.most >> 1), rows.length - window.most));
   return {
     count: rows.length,
@@ -116,13 +120,23 @@ export function readNeedSheet(
     facets: facetsOf(needs),
     place: found < 0 ? null : found,
     from,
-    rows: rows.slice(from, from + window.most).map((n) => ({ ...n, choice: choices.get(n.key) ?? null })),
+    rows: rows.slice(from, from + window.most).map((n) => ({
+      ...n,
+      choice: choices.get(n.key) ?? null,
+      chance: chanceOfNeed(n, chanceFor),
+    })),
     ticked: tickedOf(db, plan, needs, choices),
     at: pool.at,
     working: pool.working,
     stopped: pool.stopped,
   };
 }
+
+/** How likely a need is met by its day, if it is ordered now from whoever it goes to. */
+const chanceOfNeed = (n: Need, chanceFor: ReturnType<typeof lineChances>): number | null =>
+  n.supplier && n.arrives && n.item !== null
+    ? (chanceFor(n.supplier.id, n.item, { promised: n.arrives, asked: n.neededOn }).chance?.basisPoints ?? null)
+    : null;
 
 /** What a person has ticked, priced at the quantities that were typed. */
 function tickedOf(db: Db, plan: PlanFor, needs: readonly Need[], choices: ReadonlyMap<string, NeedChoice>): Ticked[] {

@@ -9,6 +9,7 @@ import { priceFor, sourceWords } from "../../../core/pricing/price";
 import type { Sum } from "../../../core/sums/sum";
 import { type Db, sql } from "../../db/open";
 import { priceRecords } from "../prices";
+import { type LineChance, lineChance, lineChances } from "../suppliers/chances";
 import type { Need, Part, PlanFor } from "./need";
 import { readChoices } from "./needs";
 import { needNow, sumOf } from "./one";
@@ -24,6 +25,8 @@ export interface SlipOffer {
   perStockUnit: number | null;
   from: string;
   arrives: Day | null;
+  /** How likely it is here by the day on which it is needed; null where too little is known. */
+  chance: LineChance["chance"];
   late: boolean;
   preferred: boolean;
   chosen: boolean;
@@ -66,6 +69,8 @@ export interface NeedSlip {
   /** More needs for the same item and store, which could stand as one row. */
   twins: number;
   merged: boolean;
+  /** How likely it is here by its day if it is ordered today; null where nobody sends it. */
+  chance: LineChance | null;
 }
 
 /** What stands beside a need, for one person's choices. Null where the need is not there any more. */
@@ -104,6 +109,10 @@ export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: PersonI
       : [],
     twins: need.item === null || need.parts.length > 0 ? 0 : twinsOf(db, plan, need),
     merged: need.parts.length > 0,
+    chance:
+      need.supplier && need.arrives && need.item !== null
+        ? lineChance(db, need.supplier.id, need.item, { promised: need.arrives, asked: need.neededOn }, plan.today)
+        : null,
   };
 }
 
@@ -114,6 +123,7 @@ function offersFor(g: Ground, need: Need): SlipOffer[] {
   )!;
   // Late is who would leave somebody without: below the reorder point alone is not.
   const by = need.key.startsWith("s:") ? need.runsOut : need.neededOn;
+  const chanceOfOffer = lineChances(g.db, g.plan.today);
   return readSources(g.db, need.item).map((s, i): SlipOffer => {
     const { buy } = toBuy(need.wanted, s.packing, need.stockUnit);
     const priced = priceFor(priceRecords(g.db, s.id, g.plan.asOf), buy, g.plan.asOf);
@@ -125,6 +135,7 @@ function offersFor(g: Ground, need: Need): SlipOffer[] {
       perStockUnit: priced ? pricePerStockUnit(priced.price, s.packing.factor, s.standing) : null,
       from: priced ? sourceWords(priced.source) : "no price known",
       arrives,
+      chance: arrives && chanceOfOffer(s.supplier, s.item, { promised: arrives, asked: need.neededOn }).chance,
       late: arrives === null || (by !== null && arrives > by),
       preferred: i === 0,
       chosen: s.id === need.sourcing,
