@@ -33,6 +33,7 @@ export default [
     route("departments", "routes/signoff/departments.tsx"),
     route("with-suppliers", "routes/orders/with-suppliers.tsx"),
     route("chase", "routes/suppliers/chase.tsx"),
+    route("overdue", "routes/suppliers/overdue.tsx"),
     route("answers", "routes/suppliers/answers.tsx"),
     route("orders", "routes/orders/orders.tsx"),
     route("marks", "routes/orders/marks.tsx"),

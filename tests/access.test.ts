@@ -60,6 +60,7 @@ const OPENS: Record<string, string> = {
   orders: MONEY,
   answers: MONEY,
   chase: MONEY,
+  overdue: MONEY,
   "chase/preview?supplier=1": MONEY,
   "overdue.csv": MONEY,
   "overdue.xlsx": MONEY,

@@ -43,7 +43,7 @@ export default function Frame() {
   const live = useLiveCounts(counts);
   return (
     <WrittenAs value={writing}>
-      <div className="flex min-h-screen flex-col lg:h-screen">
+      <div className="flex min-h-screen flex-col lg:h-screen print:h-auto">
         <Rail stops={stops} tools={tools} menu={menu} counts={live} person={person} />
         <Outlet />
       </div>

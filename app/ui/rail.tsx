@@ -32,7 +32,7 @@ export function Rail({ stops, tools, menu, counts, person }: Props) {
   const { stop } = (useMatches().at(-1)?.loaderData ?? {}) as { stop?: string };
   useGoKeys([...stops]);
   return (
-    <header className="on-mast flex min-h-[52px] items-stretch bg-mast pr-4 pl-3.5 text-[#c6d1d1] max-lg:flex-wrap">
+    <header className="on-mast print:hidden flex min-h-[52px] items-stretch bg-mast pr-4 pl-3.5 text-[#c6d1d1] max-lg:flex-wrap">
       <a
         href="#sheet"
         className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-lamp focus:px-3 focus:py-2 focus:text-mast"

@@ -4,6 +4,8 @@ import { dueAt } from "../signoff/hours";
 /** What a supplier is asked for: a confirmation, a word before goods are due, a word on goods that are overdue. */
 export const CHASED = ["confirm", "announce", "overdue"] as const;
 export type Chased = (typeof CHASED)[number];
+/** All that a supplier is asked for a word about: orders, and prices that they were asked for. */
+export type ChaseAbout = Chased | "prices";
 
 export interface ChaseRule {
   /** Working hours after an order was sent in which it is to be confirmed. */

@@ -1,14 +1,14 @@
 import type { Day } from "../../core/calendar/day";
 import { showDay, showQuantity } from "../../core/numbers/format";
 import type { Language } from "../../core/orders/papers";
-import type { Chased } from "../../core/suppliers/chase";
+import type { ChaseAbout } from "../../core/suppliers/chase";
 import { localeOf, paperWords, unitWord } from "../pdf/paper-words";
 import { compose, type Message } from "./message";
 
-/** One order that a letter asks about. */
+/** One order, or request for prices, that a letter asks about. */
 export interface ChasedOrder {
   number: string;
-  about: Chased;
+  about: ChaseAbout;
   lines: readonly { words: string; quantity: number; unit: string; due: Day }[];
   /** The private link on which they can answer; empty for none. */
   link: string;
@@ -26,8 +26,9 @@ export interface ChaseLetter {
 
 interface ChaseWords {
   subject: (numbers: string, company: string) => string;
-  about: Record<Chased, string>;
+  about: Record<ChaseAbout, string>;
   order: (number: string) => string;
+  request: (number: string) => string;
   answer: (link: string) => string;
   close: string;
 }
@@ -39,8 +40,10 @@ const WORDS: Record<Language, ChaseWords> = {
       overdue: "These were due and are not here yet. When will they come?",
       confirm: "Please confirm quantities, prices and days of these:",
       announce: "These are due soon. Will they come as agreed?",
+      prices: "We asked you for prices of these, and have no answer yet:",
     },
     order: (number) => `Order ${number}`,
+    request: (number) => `Request ${number}`,
     answer: (link) => `  Answer here: ${link}`,
     close: "Kind regards",
   },
@@ -50,8 +53,10 @@ const WORDS: Record<Language, ChaseWords> = {
       overdue: "Diese waren fällig und sind noch nicht da. Wann kommen sie?",
       confirm: "Bitte bestätigen Sie Mengen, Preise und Termine:",
       announce: "Diese sind bald fällig. Kommen sie wie vereinbart?",
+      prices: "Um Preise für diese haben wir gebeten, und noch keine Antwort:",
     },
     order: (number) => `Bestellung ${number}`,
+    request: (number) => `Anfrage ${number}`,
     answer: (link) => `  Hier antworten: ${link}`,
     close: "Mit freundlichen Grüßen",
   },
@@ -61,8 +66,10 @@ const WORDS: Record<Language, ChaseWords> = {
       overdue: "Celles-ci étaient dues et ne sont pas arrivées. Quand viendront-elles ?",
       confirm: "Merci de confirmer quantités, prix et dates :",
       announce: "Celles-ci sont dues bientôt. Viendront-elles comme convenu ?",
+      prices: "Nous vous avons demandé des prix pour ceux-ci, sans réponse encore :",
     },
     order: (number) => `Commande ${number}`,
+    request: (number) => `Demande ${number}`,
     answer: (link) => `  Répondre ici : ${link}`,
     close: "Cordialement",
   },
@@ -72,8 +79,10 @@ const WORDS: Record<Language, ChaseWords> = {
       overdue: "Deze hadden er al moeten zijn. Wanneer komen ze?",
       confirm: "Bevestig alstublieft aantallen, prijzen en data:",
       announce: "Deze zijn binnenkort verwacht. Komen ze zoals afgesproken?",
+      prices: "Hiervoor vroegen wij u prijzen, nog zonder antwoord:",
     },
     order: (number) => `Bestelling ${number}`,
+    request: (number) => `Aanvraag ${number}`,
     answer: (link) => `  Hier antwoorden: ${link}`,
     close: "Met vriendelijke groet",
   },
@@ -85,7 +94,7 @@ export function chaseText(l: ChaseLetter): { subject: string; body: string } {
   const { dear, goodDay } = paperWords(l.language);
   const locale = localeOf(l.language, l.locale);
   const first = l.contacts[0]?.name;
-  const sections = (["overdue", "confirm", "announce"] as const).flatMap((about) => {
+  const sections = (["overdue", "confirm", "prices", "announce"] as const).flatMap((about) => {
     const orders = l.orders.filter((o) => o.about === about);
     return orders.length === 0
       ? []
@@ -94,7 +103,7 @@ export function chaseText(l: ChaseLetter): { subject: string; body: string } {
             words.about[about],
             ...orders.map((o) =>
               [
-                words.order(o.number),
+                about === "prices" ? words.request(o.number) : words.order(o.number),
                 ...o.lines.map(
                   (x) =>
                     `  ${showQuantity(x.quantity, locale)} ${unitWord(l.language, x.unit)} ${x.words}, ${showDay(x.due, "0000", locale, false)}`,

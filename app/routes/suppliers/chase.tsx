@@ -1,10 +1,9 @@
 import { useState } from "react";
 import { Link, useActionData, useLoaderData, useNavigate, useSubmit } from "react-router";
 import { may } from "../../../core/people/roles";
-import type { Chased } from "../../../core/suppliers/chase";
+import type { ChaseAbout } from "../../../core/suppliers/chase";
 import { count } from "../../../core/text";
 import { keepChaseRule, sendChase } from "../../../server/acts/suppliers/chase";
-import { readQuotesAsked } from "../../../server/queries/quotes/quotes";
 import { type ChaseRow, readChase, readChaseRules } from "../../../server/queries/suppliers/chase";
 import { SlipForm } from "../../parts/slip-form";
 import { Button, ButtonLink } from "../../ui/button";
@@ -25,7 +24,6 @@ export const loader = page("see orders", ({ db, day, person }) => {
   const rules = readChaseRules(db);
   return {
     rows: readChase(db, now().toISOString(), day),
-    quotes: readQuotesAsked(db, day).filter((q) => q.late > 0).length,
     house: rules.house,
     own: Object.fromEntries(rules.of),
     maySend: may(person.roles, "place"),
@@ -38,7 +36,7 @@ const chaseActs = {
     const sent = await sendChase(
       desk,
       {
-        orders: String(input.orders ?? "")
+        rows: String(input.rows ?? "")
           .split(",")
           .filter(Boolean),
       },
@@ -52,18 +50,24 @@ const chaseActs = {
 type ChaseWord = keyof typeof chaseActs;
 export const action = actions("see orders", chaseActs);
 
-const keyOf = (r: ChaseRow) => String(r.order);
-const WORDS: Record<Chased, string> = {
+const keyOf = (r: ChaseRow) => r.key;
+const WORDS: Record<ChaseAbout, string> = {
   overdue: "overdue",
   confirm: "not confirmed",
   announce: "due soon",
+  prices: "without prices",
 };
 
 const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<ChaseRow>[] => [
   {
     key: "order",
-    head: "Order",
-    cell: (r) => <Named name={r.supplierName} code={`${r.number} · ${count(r.lines, "line")} to come`} />,
+    head: "Order or request",
+    cell: (r) => (
+      <Named
+        name={r.supplierName}
+        code={`${r.number} · ${count(r.lines, "line")} ${r.about === "prices" ? "asked for" : "to come"}`}
+      />
+    ),
   },
   {
     key: "about",
@@ -72,18 +76,23 @@ const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<ChaseRow>[] =>
     cell: (r) => (
       <span className={r.about === "overdue" ? "font-semibold text-signal" : ""}>
         {WORDS[r.about]}
-        {r.about === "overdue" && `, ${r.late === 1 ? "1 day" : `${r.late} days`}`}
+        {(r.about === "overdue" || r.about === "prices") && `, ${r.late === 1 ? "1 day" : `${r.late} days`}`}
         {r.about === "announce" && `, ${w.day(r.due)}`}
       </span>
     ),
   },
-  { key: "waits", keep: 1, head: "Who waits", cell: (r) => r.waits ?? <span className="text-ink-3">stock</span> },
+  {
+    key: "waits",
+    keep: 1,
+    head: "Who waits",
+    cell: (r) => r.waits ?? <span className="text-ink-3">{r.about === "prices" ? "·" : "stock"}</span>,
+  },
   {
     key: "worth",
     keep: -1,
     head: "Order, net",
     align: "right",
-    cell: (r) => <span className="figure">{w.amount(r.worth)}</span>,
+    cell: (r) => <span className="figure">{r.worth === null ? "·" : w.amount(r.worth)}</span>,
   },
   {
     key: "asked",
@@ -98,7 +107,7 @@ const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<ChaseRow>[] =>
 
 /** Everything that needs a word of a supplier, what waiting costs most first; letters to many at once. */
 export default function Chase() {
-  const { rows, quotes, house, own, maySend, mayRule } = useLoaderData<typeof loader>();
+  const { rows, house, own, maySend, mayRule } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const w = useWriting();
   const submit = useSubmit();
@@ -118,10 +127,7 @@ export default function Chase() {
   const suppliers = new Set(chosen.map((r) => r.supplier)).size;
   const send = () => {
     if (busy || chosen.length === 0) return;
-    void submit(
-      { do: "send" satisfies ChaseWord, orders: chosen.map(keyOf).join(","), key: key() },
-      { method: "post" },
-    );
+    void submit({ do: "send" satisfies ChaseWord, rows: chosen.map(keyOf).join(","), key: key() }, { method: "post" });
     setTicked(new Set());
   };
   const sent = answer?.ok && "letters" in answer.value ? answer.value : null;
@@ -139,26 +145,22 @@ export default function Chase() {
             <Button onClick={() => setTicked(new Set(rows.filter((r) => r.ripe && r.reachable).map(keyOf)))}>
               Tick all not asked lately
             </Button>
+            <ButtonLink to="/overdue">Overdue, to print</ButtonLink>
             <ButtonLink to="/overdue.csv" reload>
-              Overdue, CSV
+              CSV
             </ButtonLink>
             <ButtonLink to="/overdue.xlsx" reload>
               XLSX
             </ButtonLink>
-            {quotes > 0 && (
-              <Link className="text-xs underline" to="/bench">
-                {count(quotes, "request")} for prices past their day without all answers
-              </Link>
-            )}
           </div>
           <Sheet
-            label="Orders that need a word"
+            label="What needs a word"
             columns={columnsOf(w)}
             rows={rows}
             keyOf={keyOf}
             at={here ? keyOf(here) : null}
             onAt={setAt}
-            onOpen={(r) => navigate(`/orders/${r.order}`)}
+            onOpen={(r) => navigate(r.href)}
             ticks={
               maySend
                 ? { ticked, can: (r) => r.reachable, toggle, label: (r) => `${r.number}, ${r.supplierName}` }
@@ -166,7 +168,8 @@ export default function Chase() {
             }
             empty={
               <Empty title="Nothing needs a word">
-                What is not confirmed in time, due soon or overdue stands here, until its supplier says something.
+                What is not confirmed in time, due soon or overdue, and prices that were asked for and not named, stand
+                here until their supplier says something.
               </Empty>
             }
           />
@@ -199,7 +202,7 @@ export default function Chase() {
           </span>
           {sent && (
             <span role="status" className="text-weed">
-              {count(sent.letters, "letter")} about {count(sent.orders, "order")} in the outbox
+              {count(sent.letters, "letter")} about {count(sent.orders, "paper")} in the outbox
               {sent.without.length > 0 && `; no address: ${sent.without.join(", ")}`}
             </span>
           )}
@@ -212,21 +215,21 @@ export default function Chase() {
 /** What the supplier of the selected row would read: about what is ticked of theirs, or else about this order. */
 function Letter({ row: r, chosen }: { row: ChaseRow; chosen: readonly ChaseRow[] }) {
   const w = useWriting();
-  const theirs = chosen.filter((c) => c.supplier === r.supplier).map((c) => c.order);
-  const orders = theirs.length ? theirs : [r.order];
+  const theirs = chosen.filter((c) => c.supplier === r.supplier).map(keyOf);
+  const keys = theirs.length ? theirs : [r.key];
   const { slip } = useSlip<{ subject: string; body: string; to: string[] } | null>(
-    `/chase/preview?supplier=${r.supplier}&orders=${orders.join(",")}`,
+    `/chase/preview?supplier=${r.supplier}&rows=${keys.join(",")}`,
     chosen,
   );
   return (
     <>
-      <SlipHead over={`placed ${w.moment(r.placed)}`} title={r.supplierName}>
+      <SlipHead over={`${r.about === "prices" ? "asked" : "placed"} ${w.moment(r.placed)}`} title={r.supplierName}>
         <p className="mt-1 text-ink-2">
-          <Link className="underline" to={`/orders/${r.order}`}>
+          <Link className="underline" to={r.href}>
             {r.number}
           </Link>
           , {WORDS[r.about]}
-          {!r.reachable && ". Nobody of theirs has an e-mail address for orders."}
+          {!r.reachable && ". Nobody of theirs has an e-mail address for it."}
         </p>
       </SlipHead>
       {slip && slip.to.length > 0 && (

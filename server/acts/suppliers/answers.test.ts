@@ -1,7 +1,8 @@
+import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { OrderId } from "../../../core/ids";
 import { DocumentColumn, readColumn } from "../../db/json-columns";
-import { sql } from "../../db/open";
+import { openBeside, sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
 import { readNeeds, usualPlan } from "../../queries/needs/needs";
 import { readOrder } from "../../queries/orders/order";
@@ -235,6 +236,42 @@ describe("an answer by the private link", () => {
     const { id } = sql<{ id: number }>(h.db, "SELECT id FROM order_link").get()!;
     must(endLink(h.desk("ines"), { order, link: id }));
     expect(refusal(answerByLink(h.db, link, { revision: 1, all: true }, NOW))[0]).toMatch(/has been ended/);
+  });
+});
+
+describe("a supplier who answers while we cancel", () => {
+  it("is told that the order waits for no answer, or what they said goes with the order; nothing is half of both", () => {
+    const { order, anodes, link } = placed();
+    // Two connections to one file, as two processes have: whoever comes second sees what the first one did.
+    const theirs = openBeside(join(h.folder, "wharf-tally.db"));
+    const ours = { ...at(order), reason: "the refit is off" };
+    must(answerByLink(theirs, link, said(anodes, SPLIT), NOW));
+    expect(waits(order)).toHaveLength(1);
+    must(closeShort(h.desk("ines"), ours));
+    expect(rows(anodes)).toEqual([[50, "2026-12-04", null, 50]]);
+    expect([readOpenAnswers(h.db, TODAY, order), countOpenAnswers(h.db)]).toEqual([[], 0]);
+    expect(refusal(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }))[0]).toMatch(/nothing of it/);
+    expect(refusal(answerByLink(theirs, link, said(anodes, SPLIT), NOW))).toEqual([
+      "This order does not wait for an answer any more.",
+    ]);
+    theirs.close();
+    expect(rows(anodes)).toEqual([[50, "2026-12-04", null, 50]]);
+  });
+
+  it("is held up by the act that writes, and does not slip between its steps", () => {
+    const { order, anodes, link } = placed();
+    const theirs = openBeside(join(h.folder, "wharf-tally.db"));
+    theirs.pragma("busy_timeout = 0");
+    h.db
+      .transaction(() => {
+        sql(h.db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(order);
+        expect(() => answerByLink(theirs, link, said(anodes, SPLIT), NOW)).toThrow(/locked|busy/i);
+      })
+      .immediate();
+    expect(waits(order)).toEqual([]);
+    must(answerByLink(theirs, link, said(anodes, SPLIT), NOW));
+    theirs.close();
+    expect(waits(order)).toHaveLength(1);
   });
 });
 

@@ -1,13 +1,18 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { addDays } from "../../../core/calendar/day";
 import type { OrderId } from "../../../core/ids";
 import { readText } from "../../../exchange/mail/read-text";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
+import { readNeeds, usualPlan } from "../../queries/needs/needs";
+import { readInvitation } from "../../queries/quotes/quotes";
 import { readChase } from "../../queries/suppliers/chase";
 import { readOverdue } from "../../queries/suppliers/overdue";
 import { must, refusal, type TestHouse, TODAY, testHouse } from "../../testing";
 import { loadFile } from "../files/load-file";
 import { settleOrder } from "../orders/settle-order";
+import { layOutBench } from "../placing/lay-out";
+import { askForQuotes } from "../quotes/ask-for-quotes";
 import { keepChaseRule, previewChase, sendChase, tickChase } from "./chase";
 
 let h: TestHouse;
@@ -62,7 +67,7 @@ describe("what needs a word", () => {
     expect(seen.to).toEqual(["orders@ttl.example"]);
     expect(seen.body).toContain("Guten Tag Dorrit Pell");
     const sent = must(
-      await sendChase(h.desk("ines"), { orders: rows().map((r) => r.order) }, { site: "https://tally.example" }),
+      await sendChase(h.desk("ines"), { rows: rows().map((r) => r.key) }, { site: "https://tally.example" }),
     );
     expect(sent).toEqual({ letters: 2, orders: 4, without: [] });
     const texts = mails().map((m) => [m.recipients, readText(m.eml)] satisfies [string, string]);
@@ -76,11 +81,37 @@ describe("what needs a word", () => {
   });
 
   it("is refused where it is no longer true, nobody can be reached, or the role forbids it", async () => {
-    expect(refusal(await sendChase(h.desk("ines"), { orders: [brought("L-1"), 9_999] }))[0]).toMatch(/need no word/);
+    expect(refusal(await sendChase(h.desk("ines"), { rows: [`o${brought("L-1")}`, "o9999"] }))[0]).toMatch(
+      /need no word/,
+    );
     sql(h.db, "DELETE FROM supplier_contact").run();
-    expect(refusal(await sendChase(h.desk("ines"), { orders: [brought("L-1")] }))[0]).toMatch(/no e-mail address/);
-    expect(refusal(await sendChase(h.desk("joss"), { orders: [brought("L-1")] }))[0]).toBeDefined();
+    expect(refusal(await sendChase(h.desk("ines"), { rows: [`o${brought("L-1")}`] }))[0]).toMatch(/no e-mail address/);
+    expect(refusal(await sendChase(h.desk("joss"), { rows: [`o${brought("L-1")}`] }))[0]).toBeDefined();
     expect(mails()).toEqual([]);
+  });
+
+  it("asks for prices that were not named by their day, in the same letter, with a link of its own that opens the request", async () => {
+    const job = "job,name,vessel,item,store,due,quantity\n2299,Moorings,Knot,ROP,TQ,2026-11-30,900\n";
+    must(loadFile(h.desk("osk"), "jobs", Buffer.from(job), "."));
+    const need = readNeeds(h.db, usualPlan(TODAY)).find((n) => n.code === "ROP")!.key;
+    const { bench } = must(layOutBench(h.desk("ines"), { needs: [need] }));
+    const wanted = { bench, needs: [need], suppliers: [h.id("supplier", "TTL")], answerBy: TODAY, note: "" };
+    must(await askForQuotes(h.desk("ines"), wanted, "https://tally.example"));
+    expect(rows().some((r) => r.about === "prices")).toBe(false);
+    const later = { now: `${addDays(TODAY, 3)}T10:00:00.000Z`, day: addDays(TODAY, 3) };
+    const all = readChase(h.db, later.now, later.day).filter((r) => r.supplierName === "Tern & Tallow");
+    expect(all.map((r) => [r.about, r.number, r.late, r.ripe])).toContainEqual(["prices", "Q26-1001", 3, true]);
+    const desk = { ...h.desk("ines"), ...later };
+    const sent = must(await sendChase(desk, { rows: all.map((r) => r.key) }, { site: "https://tally.example" }));
+    expect([sent.letters, sent.orders]).toEqual([1, all.length]);
+    const text = readText(mails().at(-1)!.eml);
+    expect(text).toContain("Um Preise für diese haben wir gebeten");
+    expect(text).toContain("Anfrage Q26-1001");
+    const link = /https:\/\/tally\.example\/quote\/(\S+)/.exec(text)![1]!;
+    expect(readInvitation(h.db, link, later.day)!.head.number).toBe("Q26-1001");
+    expect(readInvitation(h.db, "guessed", later.day)).toBeNull();
+    const again = readChase(h.db, later.now, later.day).find((r) => r.about === "prices")!;
+    expect([again.lastAsked, again.ripe]).toEqual([later.day, false]);
   });
 
   it("goes out by itself where a rule says so, in the name of whoever wrote the order, once", async () => {

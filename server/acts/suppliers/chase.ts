@@ -7,19 +7,36 @@ import { type Db, madeId, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
 import { orderContacts } from "../../queries/orders/document";
 import { languageOr } from "../../queries/papers/templates";
-import { type ChaseRow, readChase, readChasedLines, readChaseRules } from "../../queries/suppliers/chase";
+import { linkHash } from "../../queries/quotes/quotes";
+import { contactsFor } from "../../queries/records/contacts";
+import {
+  type ChasedLine,
+  type ChaseRow,
+  readAskedLines,
+  readChase,
+  readChasedLines,
+  readChaseRules,
+} from "../../queries/suppliers/chase";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, OrderIdField, orNone, TickBox, Whole } from "../fields";
+import { Id, orNone, TickBox, Whole } from "../fields";
 import { keepLink, newLink } from "../orders/order-link";
 
 const Send = z.object({
-  orders: z.array(OrderIdField).min(1, "Tick what you ask about.").max(500, "At most 500 orders at once."),
+  /** Keys of the list, such as "o12" and "q5". */
+  rows: z
+    .array(z.string().regex(/^[oq]\d{1,15}$/, "There is no such row."))
+    .min(1, "Tick what you ask about.")
+    .max(500, "At most 500 at once."),
 });
+
+/** The order of a row, or one supplier's part of a request for prices. */
+const orderOf = (r: ChaseRow): OrderId | null => (r.about === "prices" ? null : (Number(r.key.slice(1)) as OrderId)); // as the key says
+const askedOf = (r: ChaseRow): number => Number(r.key.slice(1));
 
 interface Prepared {
   supplier: SupplierId;
   rows: ChaseRow[];
-  links: Map<OrderId, string>;
+  links: Map<string, string>;
   letter: ChaseLetter;
 }
 
@@ -28,14 +45,14 @@ function lettersFor(
   db: Db,
   rows: readonly ChaseRow[],
   writer: ChaseLetter["writer"],
-  linkOf: (order: OrderId) => string,
+  linkOf: (row: ChaseRow) => string,
 ): Prepared[] {
   const company = theCompany(db);
   const by = new Map<SupplierId, ChaseRow[]>();
   for (const r of rows) by.set(r.supplier, [...(by.get(r.supplier) ?? []), r]);
   return [...by].map(([supplier, of]) => {
     const { language } = sql<{ language: string }>(db, "SELECT language FROM supplier WHERE id = ?").get(supplier)!;
-    const links = new Map(of.map((r) => [r.order, linkOf(r.order)]));
+    const links = new Map(of.map((r) => [r.key, linkOf(r)]));
     return {
       supplier,
       rows: of,
@@ -45,16 +62,29 @@ function lettersFor(
         locale: company.locale,
         company: { name: company.name, mail: company.mail },
         writer,
-        contacts: orderContacts(db, supplier).map(({ name, mail }) => ({ name, mail })),
+        contacts: contactsOf(db, supplier, of),
         orders: of.map((r) => ({
           number: r.number,
           about: r.about,
-          lines: readChasedLines(db, r.order),
-          link: links.get(r.order)!,
+          lines: linesOf(db, r),
+          link: links.get(r.key)!,
         })),
       },
     };
   });
+}
+
+function linesOf(db: Db, r: ChaseRow): ChasedLine[] {
+  const order = orderOf(r);
+  return order === null ? readAskedLines(db, askedOf(r)) : readChasedLines(db, order);
+}
+
+/** Whoever gets orders, or is asked for prices, by what stands in the letter; each once. */
+function contactsOf(db: Db, supplier: SupplierId, rows: readonly ChaseRow[]): { name: string; mail: string }[] {
+  const orders = rows.some((r) => r.about !== "prices") ? orderContacts(db, supplier) : [];
+  const prices = rows.some((r) => r.about === "prices") ? contactsFor(db, supplier, "quotes") : [];
+  const by = new Map([...orders, ...prices].map(({ name, mail }) => [mail, { name, mail }]));
+  return [...by.values()];
 }
 
 const writerOf = (db: Db, person: PersonId): ChaseLetter["writer"] =>
@@ -65,12 +95,12 @@ export function previewChase(
   db: Db,
   person: PersonId,
   supplier: SupplierId,
-  orders: readonly number[],
+  keys: readonly string[],
   { now, day }: { now: string; day: Day },
 ): { subject: string; body: string; to: string[] } | null {
-  const chosen = new Set(orders);
+  const chosen = new Set(keys);
   const rows = readChase(db, now, day).filter(
-    (r) => r.supplier === supplier && (chosen.size === 0 || chosen.has(r.order)),
+    (r) => r.supplier === supplier && (chosen.size === 0 || chosen.has(r.key)),
   );
   const [prepared] = lettersFor(db, rows, writerOf(db, person), () => "…");
   return prepared ? { ...chaseText(prepared.letter), to: prepared.letter.contacts.map((c) => c.mail) } : null;
@@ -84,8 +114,8 @@ export async function sendChase(
 ): Promise<Done<{ letters: number; orders: number; without: string[] }>> {
   const input = checked(Send, raw);
   if (!input.ok) return input;
-  const chosen = new Set(input.value.orders);
-  const rows = readChase(desk.db, desk.now, desk.day).filter((r) => chosen.has(r.order));
+  const chosen = new Set(input.value.rows);
+  const rows = readChase(desk.db, desk.now, desk.day).filter((r) => chosen.has(r.key));
   if (rows.length < chosen.size)
     return refuse("", "Some of these need no word any more: they answered, or the goods are in. Load the page again.");
   const reachable = rows.filter((r) => r.reachable);
@@ -96,7 +126,7 @@ export async function sendChase(
   return once(desk, "place", (tx) => {
     keepLetters(tx.db, desk, desk.person.id, mails);
     tx.record("suppliers.asked", mails.map((m) => `supplier ${m.supplier}`).join(", "), {
-      orders: reachable.map((r) => ({ order: r.order, number: r.number, about: r.about })),
+      about: reachable.map((r) => ({ order: orderOf(r), number: r.number, about: r.about })),
     });
     return done({ letters: mails.length, orders: reachable.length, without });
   });
@@ -112,7 +142,9 @@ const written = (
   now: string,
 ): Promise<Written[]> =>
   Promise.all(
-    lettersFor(db, rows, writer, () => (site ? `${site}/order/${newLink()}` : "")).map(async (p) => ({
+    lettersFor(db, rows, writer, (r) =>
+      site ? `${site}/${r.about === "prices" ? "quote" : "order"}/${newLink()}` : "",
+    ).map(async (p) => ({
       ...p,
       mail: await writeChaseMail(p.letter, now),
     })),
@@ -131,16 +163,29 @@ function keepLetters(
         now,
         m.letter.contacts.map((c) => c.mail).join(", "),
         m.mail.subject,
-        m.rows.length === 1 ? m.rows[0]!.order : null,
+        m.rows.length === 1 ? orderOf(m.rows[0]!) : null,
         person.id,
         m.mail.bytes,
       ),
     );
     for (const r of m.rows) {
-      const link = m.links.get(r.order)!.split("/").at(-1);
-      if (link) keepLink(db, { now, person }, r.order, link);
+      const link = m.links.get(r.key)!.split("/").at(-1);
+      const order = orderOf(r);
+      if (order === null) {
+        if (link)
+          sql(db, "INSERT INTO quote_link (link, asked, at) VALUES (?, ?, ?)").run(linkHash(link), askedOf(r), now);
+        sql(db, "INSERT INTO quote_chase (asked, day, at, person, mail) VALUES (?, ?, ?, ?, ?)").run(
+          askedOf(r),
+          day,
+          now,
+          person.id,
+          mail,
+        );
+        continue;
+      }
+      if (link) keepLink(db, { now, person }, order, link);
       sql(db, "INSERT INTO chase (purchase_order, about, day, at, person, mail) VALUES (?, ?, ?, ?, ?, ?)").run(
-        r.order,
+        order,
         r.about,
         day,
         now,
@@ -172,7 +217,7 @@ export async function tickChase(db: Db, now: string, day: Day, site: string): Pr
     db.transaction(() => {
       keepLetters(db, { now, day, person: { id: writer } }, null, mails);
       recordAudit(db, now, null, "suppliers.asked", mails.map((m) => `supplier ${m.supplier}`).join(", "), {
-        orders: rows.map((r) => ({ order: r.order, number: r.number, about: r.about })),
+        about: rows.map((r) => ({ order: orderOf(r), number: r.number, about: r.about })),
       });
     }).immediate();
     letters += mails.length;

@@ -213,9 +213,10 @@ export interface Invitation {
 }
 
 export function readInvitation(db: Db, link: string, today: Day): Invitation | null {
-  const found = sql<{ id: number; quote: QuoteId }>(db, "SELECT id, quote FROM quote_asked WHERE link = ?").get(
-    linkHash(link),
-  );
+  const found = sql<{ id: number; quote: QuoteId }>(
+    db,
+    "SELECT id, quote FROM quote_asked WHERE link = @link OR id = (SELECT asked FROM quote_link WHERE link = @link)",
+  ).get({ link: linkHash(link) });
   const sheet = found && readQuote(db, found.quote, today);
   if (!sheet) return null;
   const asked = sheet.asked.find((a) => a.id === found.id)!;

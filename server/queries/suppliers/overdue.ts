@@ -17,6 +17,7 @@ export interface OverdueRow {
   store: string;
   quantity: number;
   unit: string;
+  unitName: string;
   due: Day;
   late: number;
   currency: string;
@@ -29,9 +30,9 @@ export const readOverdue = (db: Db, today: Day): OverdueRow[] =>
   sql<Omit<OverdueRow, "late" | "open"> & { price: UnitPrice | null; standing: number; discount: number }>(
     db,
     `SELECT p.code AS supplier, p.name AS supplierName, o.number, l.position, coalesce(i.code, '') AS item, coalesce(i.name, l.words) AS name, t.name AS store,
-            s.quantity, l.unit, s.due, o.currency, l.price, l.standing_discount AS standing, l.discount
+            s.quantity, l.unit, u.name AS unitName, s.due, o.currency, l.price, l.standing_discount AS standing, l.discount
      FROM open_schedule s JOIN order_line l ON l.id = s.order_line JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier p ON p.id = o.supplier
-     JOIN store t ON t.id = l.store LEFT JOIN item i ON i.id = l.item
+     JOIN store t ON t.id = l.store JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
      WHERE o.stage = 'placed' AND o.kind NOT IN ('blanket', 'standing') AND l.kind <> 'charge' AND s.due < ?
      ORDER BY p.name, s.due, o.id, l.position, s.position`,
   )
