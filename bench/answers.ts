@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { addDays, type Day } from "../core/calendar/day";
 import type { OrderId } from "../core/ids";
+import { keepCommitments } from "../server/acts/budgets/keep-commitments";
 import { tryAnswers } from "../server/acts/suppliers/try-answer";
 import { openDatabase, sql } from "../server/db/open";
 import { usualPlan } from "../server/queries/needs/need";
@@ -46,6 +47,8 @@ export function answersBench(today: Day): void {
       }
     }).immediate();
 
+    // As the house does when it opens: else every trial would work out all of it.
+    db.transaction(() => keepCommitments(db)).immediate();
     const bareAnswers = [
       `SELECT w.*, a.*, l.*, o.number, s.name, t.name AS store_name, i.name AS item_name, u.name AS unit_name FROM answer_line w JOIN answer a ON a.id = w.answer
        JOIN order_line l ON l.id = w.order_line JOIN purchase_order o ON o.id = a.purchase_order JOIN supplier s ON s.id = o.supplier

@@ -169,12 +169,12 @@ export function tryChange(
   if (!read.ok) return read;
   const plan = usualPlan(desk.day, desk.hour);
   const lines = read.value.lines.map((c) => c.line);
-  const around = stockTouched(db, head, read.value);
+  const also = stockTouched(db, head, read.value);
   return tried(db, () => {
-    const before = standingOf(db, order, lines, plan, around);
+    const before = standingOf(db, order, lines, plan, { also });
     applyChanges(db, head, read.value, desk.day);
     keepCommitments(db);
-    const after = standingOf(db, order, lines, plan, around);
+    const after = standingOf(db, order, lines, plan, { also });
     return done({ effects: effectsOf(before, after), signs: after.signOff.again });
   });
 }

@@ -9,7 +9,7 @@ import { type OrderHead, type OrderLine, readOrderLines } from "../../queries/or
 import { readSchedule } from "../../queries/orders/schedule";
 import { chargesOn } from "../../queries/suppliers/answers";
 import { addToPlaced } from "../orders/placed-lines";
-import { keepTotals } from "../orders/price-order";
+import { keepTotals, type OrderNow } from "../orders/price-order";
 import { openNeedsAgain, refitTies } from "../orders/ties";
 import { keepPromises } from "./promises";
 
@@ -34,19 +34,22 @@ export const readWaiting = (db: Db, order: OrderId, answers: readonly number[]):
     .all(order, JSON.stringify(answers))
     .map((r) => ({ ...r, said: readColumn(SaidColumn, r.said) }));
 
-/** Lines as they said them, and what the order comes to then. */
+/** Lines as they said them, and what the order comes to then. Returns it; `before` are its lines, where they were just read. */
 export function takeLines(
   db: Db,
   head: OrderHead,
   waiting: readonly WaitingAnswer[],
   { now, day }: { now: string; day: Day },
-): void {
-  const lines = new Map(readOrderLines(db, head.id, head.currency).map((l) => [l.id, l]));
+  before: readonly OrderLine[] = readOrderLines(db, head.id, head.currency),
+): OrderNow {
+  const lines = new Map(before.map((l) => [l.id, l]));
   for (const w of waiting) {
     takeLine(db, now, lines.get(w.line)!, w);
     takeCharge(db, head, lines.get(w.line)!, w.said, day);
   }
-  keepTotals(db, head, readOrderLines(db, head.id, head.currency), day, head.rate);
+  const after = readOrderLines(db, head.id, head.currency);
+  keepTotals(db, head, after, day, head.rate);
+  return { head, lines: after };
 }
 
 /** A charge that they add comes onto the order once, as a line of its own. */

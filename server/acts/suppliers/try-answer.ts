@@ -3,7 +3,7 @@ import type { OrderId } from "../../../core/ids";
 import { type Effect, effectsOf, type Surroundings } from "../../../core/suppliers/effects";
 import type { Db } from "../../db/open";
 import { usualPlan } from "../../queries/needs/need";
-import { readOrderHead } from "../../queries/orders/order";
+import { readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { standingOf } from "../../queries/suppliers/standing";
 import { keepCommitments } from "../budgets/keep-commitments";
 import { tried } from "../tried";
@@ -33,10 +33,11 @@ export function tryAnswers(
     const head = readOrderHead(db, order);
     if (head?.stage !== "placed" || waiting.length === 0) return null;
     const lines = waiting.map((w) => w.line);
-    const before = standingOf(db, order, lines, plan);
-    takeLines(db, head, waiting, { now, day });
+    const standing = { head, lines: readOrderLines(db, order, head.currency) };
+    const before = standingOf(db, order, lines, plan, { now: standing });
+    const taken = takeLines(db, head, waiting, { now, day }, standing.lines);
     keepCommitments(db);
-    const after = standingOf(db, order, lines, plan);
+    const after = standingOf(db, order, lines, plan, { now: taken });
     return { before, after, effects: effectsOf(before, after) };
   });
 }

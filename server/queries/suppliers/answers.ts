@@ -166,7 +166,11 @@ export function readOpenAnswers(db: Db, today: Day, order: OrderId | null = null
   const rows = order === null ? sql<Row>(db, OPEN).all() : sql<Row>(db, `${OPEN} AND o.id = ?`).all(order);
   const schedules = schedulesOf(db, rows);
   const chanceOf = lineChances(db, today);
-  return rows.map((r) => openAnswer(r, schedules.get(r.line)!, chanceOf, home, (o) => chargesOn(db, o))).sort(costlier);
+  return rows
+    .map((r) => openAnswer(r, schedules.get(r.line)!, chanceOf, home, (o) => chargesOn(db, o)))
+    .map((answer): [number, OpenAnswer] => [weight(answer), answer])
+    .sort(costlier)
+    .map(([, answer]) => answer);
 }
 
 /** Orders of which something that was said is to be decided, the one that waits longest first. */
@@ -194,8 +198,9 @@ const weight = (a: OpenAnswer): number => {
   if (a.lastSaid === null) return waits + 1.5;
   return a.laterBy > 0 && a.lastSaid > a.wanted ? waits : 0;
 };
-const costlier = (a: OpenAnswer, b: OpenAnswer): number =>
-  weight(b) - weight(a) || (b.costs ?? 0) - (a.costs ?? 0) || b.laterBy - a.laterBy || a.id - b.id;
+/** Answers with their weights, which are worked out once for each. */
+const costlier = ([v, a]: [number, OpenAnswer], [w, b]: [number, OpenAnswer]): number =>
+  w - v || (b.costs ?? 0) - (a.costs ?? 0) || b.laterBy - a.laterBy || a.id - b.id;
 
 /** The schedules of their lines, read at once. */
 function schedulesOf(db: Db, rows: readonly Row[]): Map<number, Scheduled[]> {
@@ -205,13 +210,12 @@ function schedulesOf(db: Db, rows: readonly Row[]): Map<number, Scheduled[]> {
 }
 
 function openAnswer(
-  row: Row,
+  r: Row,
   schedule: readonly Scheduled[],
   chanceOf: ReturnType<typeof lineChances>,
   home: string,
   chargesOf: (order: OrderId) => AddedCharge[],
 ): OpenAnswer {
-  const { number, standingDiscount: standingRate, limits, committedValue, draws, ...r } = row;
   const kept = readColumn(SaidColumn, r.said);
   const said = { ...kept, parts: kept.parts && partsLeft(kept.parts, r.open - openOfAll(schedule)) };
   const charges = said.charge ? chargesOf(r.order) : [];
@@ -223,9 +227,9 @@ function openAnswer(
         price: price === null ? null : unitPrice(price),
         discount,
         quantity: purchase(quantity),
-        standing: standingRate,
-        limits,
-        committedValue,
+        standing: r.standingDiscount,
+        limits: r.limits,
+        committedValue: r.committedValue,
       },
       r.currency,
     );
@@ -245,15 +249,41 @@ function openAnswer(
     .sort()
     .at(-1)!;
   const moved = differences.find((d) => d.kind === "days");
+  // Each field by its name: spreading thousands of rows costs more than reading them.
   return {
-    ...r,
-    orderName: orderName(r.order, number),
+    id: r.id,
+    order: r.order,
+    version: r.version,
+    supplier: r.supplier,
+    supplierName: r.supplierName,
+    storeName: r.storeName,
+    currency: r.currency,
+    rate: r.rate,
+    line: r.line,
+    position: r.position,
+    item: r.item,
+    store: r.store,
+    name: r.name,
+    code: r.code,
+    unit: r.unit,
+    perUnit: r.perUnit,
+    quantity: r.quantity,
+    price: r.price,
+    discount: r.discount,
+    open: r.open,
+    way: r.way,
+    saidBy: r.saidBy,
+    saidOn: r.saidOn,
+    at: r.at,
+    remark: r.remark,
+    jobs: r.jobs,
+    orderName: orderName(r.order, r.number),
     said,
     standing: standingParts(schedule),
     differences,
     wanted,
     lastSaid,
-    draws: drawsBefore(draws, lastSaid, differences),
+    draws: drawsBefore(r.draws, lastSaid, differences),
     netBefore,
     netAfter,
     costs: r.rate === null ? null : exchanged(money(more, r.currency), r.rate, home).minor,

@@ -39,11 +39,18 @@ export function standingOf(
   order: OrderId,
   touched: readonly OrderLineId[],
   plan: PlanFor,
-  /** Stock besides that of the lines. */
-  also: readonly Pair[] = [],
+  {
+    also = [],
+    now,
+  }: {
+    /** Stock besides that of the lines. */
+    also?: readonly Pair[];
+    /** The order, where it was read since it last changed. */
+    now?: { head: OrderHead; lines: readonly OrderLine[] };
+  } = {},
 ): Surroundings {
-  const head = readOrderHead(db, order)!;
-  const lines = readOrderLines(db, order, head.currency);
+  const head = now?.head ?? readOrderHead(db, order)!;
+  const lines = now?.lines ?? readOrderLines(db, order, head.currency);
   const of = lines.filter((l) => touched.includes(l.id));
   const { pairs, claims } = stockAround(db, [...of, ...also], plan);
   const { currency: home } = theCompany(db);
