@@ -1,4 +1,4 @@
-import { chanceSum, type WaitChance, waitSum } from "../../core/suppliers/chance";
+import { chanceSum, shownChance, type WaitChance, waitSum } from "../../core/suppliers/chance";
 import { count } from "../../core/text";
 import type { LineChance } from "../../server/queries/suppliers/chances";
 import { Button } from "../ui/button";
@@ -19,7 +19,7 @@ export function WaitFigure({ chance, of, onShow }: { chance: WaitChance | null; 
       title={known ? undefined : "Too few receipts are known, or some of it is on no placed order"}
       onClick={onShow}
     >
-      {known ? w.percent(Math.round(chance.basisPoints! / 100) * 100) : "–"}
+      {known ? w.percent(shownChance(chance.basisPoints!)) : "–"}
     </Button>
   );
 }

@@ -210,7 +210,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   const inbox = join(folder, "inbox");
   const take = () => {
     try {
-      const { refused } = takeInbox(db, inbox, { now: now(), day: today() });
+      const { refused } = takeInbox(db, inbox, { now: now(), day: today(), clock: Date.now() });
       for (const { file, says } of refused) failed("the inbox")(new Error(`${file}: ${says}`));
     } catch (err) {
       failed("the inbox")(err);

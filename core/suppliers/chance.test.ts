@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { comesOut } from "../sums/sum";
-import { chanceOf, chanceOfAll, chanceOfJob, chanceSum, knownDays } from "./chance";
+import { chanceOf, chanceOfAll, chanceOfJob, chanceSum, knownDays, shownChance } from "./chance";
 
 const DAYS = [-2, -1, 0, 0, 0, 1, 2, 3, 5, 9];
 
@@ -13,6 +13,12 @@ describe("the chance to be in time", () => {
 
   it("on 5 Dec, still not here, is 1 of 4, which is 30.0 %", () => {
     expect(chanceOf(DAYS, 1, 2)).toEqual({ k: 1, n: 4, basisPoints: 3_000 });
+  });
+
+  it("is shown in whole percents, never as none and never as certain", () => {
+    expect([3, 49, 50, 149, 150, 5_449, 9_949, 9_960, 10_000].map(shownChance)).toEqual([
+      100, 100, 100, 100, 200, 5_400, 9_900, 9_900, 9_900,
+    ]);
   });
 
   it("comes out as it is written", () => {

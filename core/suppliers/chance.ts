@@ -42,6 +42,10 @@ export function chanceOf(days: readonly number[], now: number, by: number): Chan
   return { k, n, basisPoints: roundToInteger(new Big(20_000 * k + 10_000).div(2 * n + 2)) };
 }
 
+/** A chance as it is shown, in whole percents: an estimate that is never none nor certain does not read so either. */
+export const shownChance = (basisPoints: number): number =>
+  Math.min(9_900, Math.max(100, Math.round(basisPoints / 100) * 100));
+
 /** How the chance comes about; `words` says of what receipts, and until when. */
 export const chanceSum = (
   { k, n, basisPoints }: Chance,

@@ -21,14 +21,22 @@ export interface InboxTurn {
  * `done`, what cannot be kept to `refused` with a text beside it that says why. A file that is still being written, or that
  * cannot be kept because the house is busy, stays for the next turn.
  */
-export function takeInbox(db: Db, folder: string, { now, day }: { now: Date; day: Day }): InboxTurn {
+export function takeInbox(
+  db: Db,
+  folder: string,
+  {
+    now,
+    day,
+    clock = now.getTime(),
+  }: { now: Date; day: Day /** What files are dated by, where a day is fixed. */; clock?: number },
+): InboxTurn {
   const turn: InboxTurn = { taken: [], refused: [] };
   if (!existsSync(folder)) return turn;
   const files = readdirSync(folder, { withFileTypes: true })
     .filter((f) => f.isFile() && /\.xml$/i.test(f.name))
     .map((f) => f.name)
     .sort()
-    .filter((name) => now.getTime() - statSync(join(folder, name)).mtimeMs >= SETTLED_MS)
+    .filter((name) => clock - statSync(join(folder, name)).mtimeMs >= SETTLED_MS)
     .slice(0, MOST_A_TURN);
   for (const file of files) {
     const path = join(folder, file);

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
-import { chanceOfJob } from "../../../core/suppliers/chance";
+import { chanceOfJob, shownChance } from "../../../core/suppliers/chance";
 import { storeChoices } from "../../../server/queries/choices";
 import { type DemandLine, readJob } from "../../../server/queries/jobs/jobs";
 import { usualPlan } from "../../../server/queries/needs/need";
@@ -272,7 +272,7 @@ function JobChance({ lines }: { lines: readonly DemandLine[] }) {
     <span title="Each load that is awaited counts by itself, as independent of the others">
       {chance.basisPoints === null
         ? `no chance known: too few receipts of ${chance.decides.name}`
-        : `everything in time: ${w.percent(Math.round(chance.basisPoints / 100) * 100)}, least of all ${chance.decides.name}`}
+        : `everything in time: ${w.percent(shownChance(chance.basisPoints))}, least of all ${chance.decides.name}`}
     </span>
   );
 }

@@ -1,4 +1,5 @@
 import { parseQuantity, quantityText } from "../../../core/numbers/quantity";
+import { shownChance } from "../../../core/suppliers/chance";
 import { count } from "../../../core/text";
 import type { NeedRow as Row } from "../../../server/queries/needs/needs";
 import { type Choosable, columnSet } from "../../ui/columns";
@@ -140,7 +141,7 @@ const COLUMNS: Record<string, Choosable<Row, Ways>> = {
     head: "In time",
     width: 70,
     align: "right",
-    cell: (n, { w }) => (n.chance === null ? none : figure(w.percent(Math.round(n.chance / 100) * 100))),
+    cell: (n, { w }) => (n.chance === null ? none : figure(w.percent(shownChance(n.chance)))),
   },
   late: {
     head: "Late by",

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Form, Link } from "react-router";
 import type { SourcingId, SupplierId } from "../../../core/ids";
 import { factorOf, parseQuantity, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
+import { shownChance } from "../../../core/suppliers/chance";
 import { count } from "../../../core/text";
 import type { NeedRow as Row } from "../../../server/queries/needs/needs";
 import type { NeedSlip as Slip } from "../../../server/queries/needs/slip";
@@ -173,7 +174,7 @@ function Offers({
               {o.late && <span className="sr-only"> too late</span>}
               {o.chance && (
                 <span className="figure block text-2xs font-normal text-ink-2">
-                  {w.percent(Math.round(o.chance.basisPoints / 100) * 100)}
+                  {w.percent(shownChance(o.chance.basisPoints))}
                 </span>
               )}
             </td>

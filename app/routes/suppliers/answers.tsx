@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link, useActionData, useLoaderData, useSearchParams, useSubmit } from "react-router";
 import { isRecord } from "../../../core/keys";
 import { may } from "../../../core/people/roles";
+import { shownChance } from "../../../core/suppliers/chance";
 import type { WayOut } from "../../../core/suppliers/ways-out";
 import { count } from "../../../core/text";
 import { countOpenAnswers, type OpenAnswer, readOpenAnswers } from "../../../server/queries/suppliers/answers";
@@ -73,9 +74,7 @@ const columnsOf = (w: ReturnType<typeof useWriting>, looked: ReadonlySet<number>
     head: "In time",
     align: "right",
     cell: (a) => (
-      <span className="figure">
-        {a.chance?.chance ? w.percent(Math.round(a.chance.chance.basisPoints / 100) * 100) : "–"}
-      </span>
+      <span className="figure">{a.chance?.chance ? w.percent(shownChance(a.chance.chance.basisPoints)) : "–"}</span>
     ),
   },
 ];

@@ -60,11 +60,11 @@ function OfSupplier({ rows }: { rows: readonly Row[] }) {
   const open = new Map<string, number>();
   for (const r of rows) open.set(r.currency, (open.get(r.currency) ?? 0) + (r.open ?? 0));
   return (
-    <section aria-label={supplierName} className="break-inside-avoid px-4.5 pb-4">
+    <section aria-label={supplierName} className="max-w-5xl break-inside-avoid px-4.5 pb-4">
       <h2 className="flex items-baseline gap-2 border-b-2 border-ink py-1 text-base font-bold">
         {supplierName} <span className="code text-xs font-normal">{supplier}</span>
       </h2>
-      <table className="w-full max-w-5xl table-fixed">
+      <table className="w-full table-fixed">
         <caption className="sr-only">Overdue at {supplierName}</caption>
         <thead>
           <tr className="text-left text-xs text-ink-2">

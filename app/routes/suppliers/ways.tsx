@@ -1,3 +1,4 @@
+import { shownChance } from "../../../core/suppliers/chance";
 import type { LeftShort, WayOut } from "../../../core/suppliers/ways-out";
 import { unitWords } from "../../../core/text";
 import { SlipPart } from "../../ui/frame-parts";
@@ -42,10 +43,7 @@ export function WaysOut({
                 <span className="figure shrink-0 text-right">
                   <b className="block">{costWords(x, w)}</b>
                   <span className={`block text-xs ${on ? "" : x.inTime === false ? "text-signal" : "text-ink-2"}`}>
-                    {[
-                      x.day ? w.day(x.day, false) : "?",
-                      x.chance !== null && w.percent(Math.round(x.chance / 100) * 100),
-                    ]
+                    {[x.day ? w.day(x.day, false) : "?", x.chance !== null && w.percent(shownChance(x.chance))]
                       .filter(Boolean)
                       .join(" · ")}
                   </span>

@@ -1,4 +1,4 @@
-import type { Day } from "../../../core/calendar/day";
+import { type Day, laterOf } from "../../../core/calendar/day";
 import type { PersonId, SourcingId, StoreId, SupplierId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { parseQuantity, purchase } from "../../../core/numbers/quantity";
@@ -123,7 +123,7 @@ export function readNeedSheet(
     rows: rows.slice(from, from + window.most).map((n) => ({
       ...n,
       choice: choices.get(n.key) ?? null,
-      chance: chanceOfNeed(n, chanceFor),
+      chance: chanceOfNeed(n, today, chanceFor),
     })),
     ticked: tickedOf(db, plan, needs, choices),
     at: pool.at,
@@ -133,9 +133,13 @@ export function readNeedSheet(
 }
 
 /** How likely a need is met by its day, if it is ordered now from whoever it goes to. */
-const chanceOfNeed = (n: Need, chanceFor: ReturnType<typeof lineChances>): number | null =>
+const chanceOfNeed = (n: Need, today: Day, chanceFor: ReturnType<typeof lineChances>): number | null =>
   n.supplier && n.arrives && n.item !== null
-    ? (chanceFor(n.supplier.id, n.item, { promised: n.arrives, asked: n.neededOn }).chance?.basisPoints ?? null)
+    ? (chanceFor(n.supplier.id, n.item, {
+        promised: n.arrives,
+        asked: n.neededOn,
+        by: laterOf(n.neededOn, today),
+      }).chance?.basisPoints ?? null)
     : null;
 
 /** What a person has ticked, priced at the quantities that were typed. */

@@ -111,7 +111,13 @@ export function readNeedSlip(db: Db, plan: PlanFor, key: string, person: PersonI
     merged: need.parts.length > 0,
     chance:
       need.supplier && need.arrives && need.item !== null
-        ? lineChance(db, need.supplier.id, need.item, { promised: need.arrives, asked: need.neededOn }, plan.today)
+        ? lineChance(
+            db,
+            need.supplier.id,
+            need.item,
+            { promised: need.arrives, asked: need.neededOn, by: laterOf(need.neededOn, plan.today) },
+            plan.today,
+          )
         : null,
   };
 }
@@ -135,7 +141,13 @@ function offersFor(g: Ground, need: Need): SlipOffer[] {
       perStockUnit: priced ? pricePerStockUnit(priced.price, s.packing.factor, s.standing) : null,
       from: priced ? sourceWords(priced.source) : "no price known",
       arrives,
-      chance: arrives && chanceOfOffer(s.supplier, s.item, { promised: arrives, asked: need.neededOn }).chance,
+      chance:
+        arrives &&
+        chanceOfOffer(s.supplier, s.item, {
+          promised: arrives,
+          asked: need.neededOn,
+          by: laterOf(need.neededOn, g.plan.today),
+        }).chance,
       late: arrives === null || (by !== null && arrives > by),
       preferred: i === 0,
       chosen: s.id === need.sourcing,

@@ -37,26 +37,29 @@ export const lineChance = (
   db: Db,
   supplier: SupplierId,
   item: ItemId | null,
-  days: { promised: Day; asked: Day },
+  days: ChanceDays,
   today: Day,
 ): LineChance => chanceAmong(knownDays(pastDays(db, supplier, item, today)), days, today);
 
 /** The same for many lines: what is known of a supplier is looked up once for all of them. */
 export function lineChances(db: Db, today: Day) {
   const past = new Map<SupplierId, ReturnType<typeof pastDaysOf>>();
-  return (supplier: SupplierId, item: ItemId | null, days: { promised: Day; asked: Day }): LineChance => {
+  return (supplier: SupplierId, item: ItemId | null, days: ChanceDays): LineChance => {
     let of = past.get(supplier);
     if (!of) past.set(supplier, (of = pastDaysOf(db, supplier, today)));
     return chanceAmong(knownDays(of(item)), days, today);
   };
 }
 
-function chanceAmong(
-  known: KnownDays | null,
-  { promised, asked }: { promised: Day; asked: Day },
-  today: Day,
-): LineChance {
-  const by = asked > today ? asked : addDays(today, 7);
+/** When goods are promised and asked for; `by` where another day counts than that. */
+interface ChanceDays {
+  promised: Day;
+  asked: Day;
+  by?: Day;
+}
+
+function chanceAmong(known: KnownDays | null, { promised, asked, by: day }: ChanceDays, today: Day): LineChance {
+  const by = day ?? (asked > today ? asked : addDays(today, 7));
   return {
     by,
     promised,
