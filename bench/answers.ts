@@ -9,7 +9,7 @@ import { openDatabase, sql } from "../server/db/open";
 import { usualPlan } from "../server/queries/needs/need";
 import { groundOf, planPair } from "../server/queries/needs/plan";
 import { readOpenAnswers } from "../server/queries/suppliers/answers";
-import { readOpenInstalments } from "../server/queries/suppliers/open-lines";
+import { leastChances, readOpenInstalments } from "../server/queries/suppliers/open-lines";
 import { fill, LARGE } from "./company";
 import { print, time } from "./measure";
 
@@ -74,6 +74,16 @@ export function answersBench(today: Day): void {
       `${open} open instalments with their chances`,
       time(() => readOpenInstalments(db, today), 7),
       time(() => bareOpen.all().length, 7),
+      2,
+    );
+
+    const bareRows = db.prepare(
+      `SELECT s.purchase_order, s.due, s.requested, o.supplier, l.item, l.kind FROM open_schedule s JOIN order_line l ON l.id = s.order_line JOIN purchase_order o ON o.id = s.purchase_order WHERE o.stage = 'placed'`,
+    );
+    print(
+      "With suppliers: the least likely part of each order",
+      time(() => leastChances(db, today), 7),
+      time(() => bareRows.all().length, 7),
       2,
     );
 

@@ -10,16 +10,15 @@ import { SumSheet } from "../ui/sum";
 export function WaitFigure({ chance, of, onShow }: { chance: WaitChance | null; of: string; onShow: () => void }) {
   const w = useWriting();
   if (chance === null) return null;
-  const known = chance.basisPoints !== null;
+  if (chance.basisPoints === null)
+    return (
+      <span className="text-ink-3" title="Too few receipts are known, or some of it is on no placed order">
+        –
+      </span>
+    );
   return (
-    <Button
-      look="plain"
-      className="figure min-h-0 p-0 font-normal"
-      aria-label={`In time: ${of}`}
-      title={known ? undefined : "Too few receipts are known, or some of it is on no placed order"}
-      onClick={onShow}
-    >
-      {known ? w.percent(shownChance(chance.basisPoints!)) : "–"}
+    <Button look="plain" className="figure min-h-0 p-0 font-normal" aria-label={`In time: ${of}`} onClick={onShow}>
+      {w.percent(shownChance(chance.basisPoints))}
     </Button>
   );
 }

@@ -1,8 +1,10 @@
 import { useMemo } from "react";
 import { Link, useLoaderData, useNavigate, useSearchParams } from "react-router";
+import { shownChance } from "../../../core/suppliers/chance";
 import { count } from "../../../core/text";
-import { type OrderRow, readWithSuppliers } from "../../../server/queries/orders/lists";
+import type { OrderRow } from "../../../server/queries/orders/lists";
 import { countOpenAnswers } from "../../../server/queries/suppliers/answers";
+import { rowsWithChances } from "../../../server/queries/suppliers/with-chances";
 import { Button } from "../../ui/button";
 import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -16,12 +18,12 @@ import { OrderPages } from "./order-pages";
 import { OrderSlip } from "./order-slip";
 
 export const loader = page("see orders", ({ db, day }) => ({
-  rows: pack(readWithSuppliers(db, day)),
+  rows: pack(rowsWithChances(db, day)),
   answers: countOpenAnswers(db),
 }));
 export const shouldRevalidate = unlessOnlyLooking;
 
-type Row = OrderRow;
+type Row = OrderRow & { chance: number | null };
 const keyOf = (r: Row) => String(r.id);
 const CUTS = ["all", "place", "silent", "late", "part"] as const;
 type Cut = (typeof CUTS)[number];
@@ -32,6 +34,62 @@ const inCut: Record<Cut, (r: Row) => boolean> = {
   late: (r) => r.state !== "Cleared" && r.linesLate > 0,
   part: (r) => r.state === "Part in",
 };
+
+const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<Row>[] => [
+  { key: "order", head: "Order", cell: (r) => <Named name={r.supplierName} code={`${r.name} · ${r.storeName}`} /> },
+  { key: "state", keep: 1, head: "State", cell: (r) => <StateSquare state={r.state} /> },
+  {
+    key: "strip",
+    head: "Where it stands",
+    width: "22%",
+    cell: (r) =>
+      r.state === "Cleared" ? (
+        <span className="text-xs text-ink-3">not sent yet</span>
+      ) : (
+        <OrderStrip lines={r.lines} linesIn={r.linesIn} linesLate={r.linesLate} />
+      ),
+  },
+  {
+    key: "lines",
+    keep: -1,
+    head: "Lines in",
+    align: "right",
+    cell: (r) => <span className="figure">{`${r.linesIn} of ${r.lines}`}</span>,
+  },
+  {
+    key: "due",
+    keep: 3,
+    head: "Next due",
+    align: "right",
+    cell: (r) =>
+      r.nextDue ? (
+        <span className={r.linesLate > 0 && r.state !== "Cleared" ? "font-semibold text-signal" : ""}>
+          {w.day(r.nextDue)}
+        </span>
+      ) : (
+        "–"
+      ),
+  },
+  {
+    key: "chance",
+    keep: 0,
+    head: "In time",
+    align: "right",
+    cell: (r) => <span className="figure">{r.chance === null ? "–" : w.percent(shownChance(r.chance))}</span>,
+  },
+  {
+    key: "net",
+    keep: 2,
+    head: "Before tax",
+    align: "right",
+    cell: (r) => (
+      <>
+        <span className="figure">{w.money(r.net, r.currency)}</span>{" "}
+        <span className="text-2xs text-ink-3">{r.currency}</span>
+      </>
+    ),
+  },
+];
 
 /** Orders cleared to be placed and all after, until everything is in. */
 export default function WithSuppliers() {
@@ -48,54 +106,6 @@ export default function WithSuppliers() {
   const [at, setAt] = useAt(shown[0] ? keyOf(shown[0]) : null);
   const here = shown.find((r) => keyOf(r) === at) ?? shown[0] ?? null;
   const open = (r: Row) => navigate(`/orders/${r.id}`);
-  const columns: SheetColumn<Row>[] = [
-    { key: "order", head: "Order", cell: (r) => <Named name={r.supplierName} code={`${r.name} · ${r.storeName}`} /> },
-    { key: "state", keep: 1, head: "State", cell: (r) => <StateSquare state={r.state} /> },
-    {
-      key: "strip",
-      head: "Where it stands",
-      width: "22%",
-      cell: (r) =>
-        r.state === "Cleared" ? (
-          <span className="text-xs text-ink-3">not sent yet</span>
-        ) : (
-          <OrderStrip lines={r.lines} linesIn={r.linesIn} linesLate={r.linesLate} />
-        ),
-    },
-    {
-      key: "lines",
-      keep: -1,
-      head: "Lines in",
-      align: "right",
-      cell: (r) => <span className="figure">{`${r.linesIn} of ${r.lines}`}</span>,
-    },
-    {
-      key: "due",
-      keep: 3,
-      head: "Next due",
-      align: "right",
-      cell: (r) =>
-        r.nextDue ? (
-          <span className={r.linesLate > 0 && r.state !== "Cleared" ? "font-semibold text-signal" : ""}>
-            {w.day(r.nextDue)}
-          </span>
-        ) : (
-          "–"
-        ),
-    },
-    {
-      key: "net",
-      keep: 2,
-      head: "Before tax",
-      align: "right",
-      cell: (r) => (
-        <>
-          <span className="figure">{w.money(r.net, r.currency)}</span>{" "}
-          <span className="text-2xs text-ink-3">{r.currency}</span>
-        </>
-      ),
-    },
-  ];
   const of = (c: Cut) => rows.filter(inCut[c]).length;
   return (
     <SheetAndSlip
@@ -120,7 +130,7 @@ export default function WithSuppliers() {
           </div>
           <Sheet
             label="Orders with suppliers"
-            columns={columns}
+            columns={columnsOf(w)}
             rows={shown}
             keyOf={keyOf}
             at={here ? keyOf(here) : null}

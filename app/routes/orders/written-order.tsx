@@ -59,8 +59,8 @@ interface Props {
   /** Who may get it and what the e-mail says; null for whoever does not send it. */
   letter: OrderLetter | null;
   budgets: BudgetView[];
-  /** By line: how likely what is open of it is in time. */
-  chances: Record<number, LineChance>;
+  /** By line: how likely each part that is open of it is in time. */
+  chances: Record<number, LineChance[]>;
   blanket: BlanketView | null;
   links: OrderLink[];
   /** What the supplier answered, and to which version they can now. */
@@ -355,8 +355,8 @@ function OrderSums({
   opensLadders,
 }: {
   sheet: OrderSheet;
-  /** By line: how likely what is open of it is in time. */
-  chances: Record<number, LineChance>;
+  /** By line: how likely each part that is open of it is in time. */
+  chances: Record<number, LineChance[]>;
   /** The selected line. */
   line: OrderSheet["lines"][number] | undefined;
   budgets: BudgetView[];
@@ -372,7 +372,7 @@ function OrderSums({
           <SumSheet sum={linePriceSum(line, head.currency)!} heading={false} />
         </SlipPart>
       )}
-      {line && chances[line.id] && <ChancePart line={chances[line.id]!} />}
+      {line && chances[line.id]?.map((part) => <ChancePart key={`${part.by} ${part.promised}`} line={part} />)}
       <Budgets budgets={budgets} />
       <SumSheet sum={totals.sum} />
       <Signatures signings={sheet.signings} writes={writes} opensLadders={opensLadders} />

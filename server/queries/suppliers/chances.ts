@@ -15,19 +15,24 @@ export interface LineChance {
   chance: (Chance & { of: "item" | "supplier"; receipts: number }) | null;
 }
 
-/** By line: the chance of what is to come next of it. Only of an order that the supplier has. */
+/** By line: the chance of each part that is still to come, the earliest first. Only of an order that the supplier has. */
 export function chancesOf(
   db: Db,
   { head, lines }: Pick<OrderSheet, "head" | "lines">,
   today: Day,
-): Record<number, LineChance> {
+): Record<number, LineChance[]> {
   if (!head.placed || head.kind === "blanket") return {};
-  const chances: Record<number, LineChance> = {};
+  const chances: Record<number, LineChance[]> = {};
+  const chanceFor = lineChances(db, today);
   for (const l of lines) {
     if (l.kind === "charge" || l.received + l.closedShort >= l.quantity) continue;
-    const next = l.instalments.find((s) => openOf(s) > 0);
-    const promised = next ? expectedOn(next) : l.due;
-    chances[l.id] = lineChance(db, head.supplier, l.item, { promised, asked: next?.required ?? l.required }, today);
+    const open = l.instalments.filter((s) => openOf(s) > 0);
+    const parts = open.length
+      ? open.map((s) => ({ promised: expectedOn(s), asked: s.required }))
+      : [{ promised: l.due, asked: l.required }];
+    chances[l.id] = parts
+      .sort((a, b) => (a.promised < b.promised ? -1 : 1))
+      .map((days) => chanceFor(head.supplier, l.item, days));
   }
   return chances;
 }

@@ -57,6 +57,26 @@ export function readOpenInstalments(db: Db, today: Day): OpenInstalment[] {
     });
 }
 
+/** By order: how likely the part of it that is least likely is here when it was asked for, hundredths of a percent. */
+export function leastChances(db: Db, today: Day): Map<OrderId, number> {
+  const chanceFor = lineChances(db, today);
+  const rows = sql<{ order: OrderId; supplier: SupplierId; item: ItemId | null; due: Day; requested: Day }>(
+    db,
+    `SELECT s.purchase_order AS "order", o.supplier, l.item, s.due, s.requested FROM open_schedule s JOIN order_line l ON l.id = s.order_line
+     JOIN purchase_order o ON o.id = s.purchase_order WHERE o.stage = 'placed' AND o.kind NOT IN ('blanket', 'standing') AND l.kind <> 'charge'`,
+  ).all();
+  const least = new Map<OrderId, number>();
+  for (const r of rows) {
+    const { chance } = chanceFor(r.supplier, r.item, {
+      promised: r.due,
+      asked: r.requested,
+      by: laterOf(r.requested, today),
+    });
+    if (chance) least.set(r.order, Math.min(chance.basisPoints, least.get(r.order) ?? chance.basisPoints));
+  }
+  return least;
+}
+
 /** The columns of /open-lines.csv, in their order. */
 export const OPEN_LINE_COLUMNS = [
   "order",

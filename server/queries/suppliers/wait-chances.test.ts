@@ -16,6 +16,7 @@ import { readNeeds, usualPlan } from "../needs/needs";
 import { readNeedSlip } from "../needs/slip";
 import { readOrder } from "../orders/order";
 import { chancesOfAsked } from "./wait-chances";
+import { rowsWithChances } from "./with-chances";
 
 let h: TestHouse;
 beforeEach(() => {
@@ -87,6 +88,20 @@ it("a line of a requisition says how likely all that it waits for is here on its
   expect(chances(requisition)[0]!.loads).toHaveLength(1);
   must(receiveGoods(h.desk("tobias"), { ...at(order!), deliveryNote: "", lines: [{ line, counted: "8" }] }));
   expect(chances(requisition)).toEqual([]);
+});
+
+it("an order with its supplier shows the part of it that is least likely in time", () => {
+  past([-1, 0, 0, 1, 2, 3, 12, 20]);
+  const row = (store: string, promised: string) => `N-2,BAW,${store},ANO,1,${DUE},${promised},18.40\n`;
+  const head = "order,supplier,store,item,quantity,required,promised,price\n";
+  const file = `${head}N-1,BAW,TQ,ANO,1,${DUE},${DUE},18.40\n${row("TQ", addDays(DUE, 3))}`;
+  must(loadFile(h.desk("osk"), "orders", Buffer.from(file), "."));
+  const of = (brought: string) => {
+    const { id } = sql<{ id: number }>(h.db, "SELECT id FROM purchase_order WHERE brought = ?").get(brought)!;
+    return rowsWithChances(h.db, TODAY).find((r) => r.id === id)!.chance;
+  };
+  // On its day: 3 of 8 (3.5 ÷ 9). Three days after it, none was three days early: 0.5 ÷ 9.
+  expect([of("N-1"), of("N-2")]).toEqual([3_889, 556]);
 });
 
 it("a need says how likely it is here by its day if it is ordered today, at each supplier", () => {
