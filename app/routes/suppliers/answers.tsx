@@ -95,10 +95,10 @@ function useDecision(answers: readonly OpenAnswer[], mayDecide: boolean) {
   const looked = useLooked(here && does && !lost ? here.id : null);
   const [chosen, setChosen] = useState<{ of: number; way: string } | null>(null);
   const ways = does?.ways ?? [];
-  // What asks them comes by its own act: the best of the others is proposed.
+  // Of what is known in its cost and its day the best is proposed: the rest is somebody's own choice.
   const way =
     ways.find((x) => x.key === (chosen?.of === here?.id ? chosen?.way : null)) ??
-    ways.find((x) => x.key !== "ask") ??
+    ways.find((x) => x.cost !== null) ??
     null;
   const decide = (what: AnswerWord, of: readonly OpenAnswer[], more: Record<string, string> = {}) => {
     if (busy || !mayDecide || !of[0]) return;
