@@ -1,4 +1,4 @@
-import { type Day, laterOf } from "../../../core/calendar/day";
+import type { Day } from "../../../core/calendar/day";
 import type { PersonId, SourcingId, StoreId, SupplierId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { parseQuantity, purchase } from "../../../core/numbers/quantity";
@@ -134,11 +134,11 @@ export function readNeedSheet(
 
 /** How likely a need is met by its day, if it is ordered now from whoever it goes to. */
 const chanceOfNeed = (n: Need, today: Day, chanceFor: ReturnType<typeof lineChances>): number | null =>
-  n.supplier && n.arrives && n.item !== null
+  n.supplier && n.arrives && n.item !== null && n.neededOn >= today
     ? (chanceFor(n.supplier.id, n.item, {
         promised: n.arrives,
         asked: n.neededOn,
-        by: laterOf(n.neededOn, today),
+        by: n.neededOn,
       }).chance?.basisPoints ?? null)
     : null;
 

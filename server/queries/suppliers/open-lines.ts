@@ -57,7 +57,10 @@ export function readOpenInstalments(db: Db, today: Day): OpenInstalment[] {
     });
 }
 
-/** By order: how likely the part of it that is least likely is here when it was asked for, hundredths of a percent. */
+/**
+ * By order: how likely the part of it that is least likely is here when it was asked for, hundredths of a percent. Nothing of
+ * an order of which a part was asked for by a day that has passed: that is late already.
+ */
 export function leastChances(db: Db, today: Day): Map<OrderId, number> {
   const chanceFor = lineChances(db, today);
   const rows = sql<{ order: OrderId; supplier: SupplierId; item: ItemId | null; due: Day; requested: Day }>(
@@ -66,12 +69,10 @@ export function leastChances(db: Db, today: Day): Map<OrderId, number> {
      JOIN purchase_order o ON o.id = s.purchase_order WHERE o.stage = 'placed' AND o.kind NOT IN ('blanket', 'standing') AND l.kind <> 'charge'`,
   ).all();
   const least = new Map<OrderId, number>();
+  const late = new Set(rows.filter((r) => r.requested < today).map((r) => r.order));
   for (const r of rows) {
-    const { chance } = chanceFor(r.supplier, r.item, {
-      promised: r.due,
-      asked: r.requested,
-      by: laterOf(r.requested, today),
-    });
+    if (late.has(r.order)) continue;
+    const { chance } = chanceFor(r.supplier, r.item, { promised: r.due, asked: r.requested, by: r.requested });
     if (chance) least.set(r.order, Math.min(chance.basisPoints, least.get(r.order) ?? chance.basisPoints));
   }
   return least;

@@ -102,6 +102,9 @@ it("an order with its supplier shows the part of it that is least likely in time
   };
   // On its day: 3 of 8 (3.5 ÷ 9). Three days after it, none was three days early: 0.5 ÷ 9.
   expect([of("N-1"), of("N-2")]).toEqual([3_889, 556]);
+  // Once its day has passed, it is not in time, whatever is said of the rest.
+  sql(h.db, "UPDATE order_schedule SET requested = ? WHERE promised = ?").run(addDays(TODAY, -1), addDays(DUE, 3));
+  expect([of("N-1"), of("N-2")]).toEqual([3_889, null]);
 });
 
 it("a need says how likely it is here by its day if it is ordered today, at each supplier", () => {

@@ -6,7 +6,7 @@ import { leastChances } from "./open-lines";
 
 /**
  * Orders with suppliers, each with the chance of the part that is least likely in time, hundredths of a percent; null where
- * too little is known, or nothing is awaited.
+ * too little is known, nothing is awaited, or some of it is late already.
  */
 export const rowsWithChances = (db: Db, today: Day): (OrderRow & { chance: number | null })[] =>
   remember(db, `with suppliers and chances/${today}`, () => {
