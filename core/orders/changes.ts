@@ -32,6 +32,7 @@ export interface AddedToPlaced {
   price: UnitPrice;
   source: PriceSource;
   standing: BasisPoints;
+  discount: BasisPoints;
   taxRate: BasisPoints;
   note: string;
   required: Day;

@@ -169,6 +169,7 @@ export const AddedColumn = z.array(
     price: whole as unknown as z.ZodType<UnitPrice>, // millionths, as they were parsed
     source: PriceSourceColumn,
     standing: whole,
+    discount: whole,
     taxRate: whole,
     note: z.string(),
     required: KeptDay,

@@ -1,5 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId, PersonId } from "../../../core/ids";
+import type { LineChange } from "../../../core/orders/changes";
 import { type Effect, effectsOf } from "../../../core/suppliers/effects";
 import { differencesOf, type LineDifference } from "../../../exchange/pdf/order-changes";
 import { AddedColumn, ChangeColumn, readColumn } from "../../db/json-columns";
@@ -14,8 +15,10 @@ import { standingOf } from "../../queries/suppliers/standing";
 import { keepCommitments } from "../budgets/keep-commitments";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { text } from "../fields";
+import { servedBy, tellFollowers } from "../notices";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { askForSignatures } from "../signoff/ask-for-signatures";
+import { tellAskers } from "../suppliers/bind-taken";
 import { tried } from "../tried";
 import { bindRevision } from "./bind-revision";
 import { applyChanges, ChangeFields, type Changes, readChanges } from "./change-lines";
@@ -135,12 +138,29 @@ export function makeChange(db: Db, change: number, at: { now: string; day: Day }
     sql(db, "UPDATE order_change SET state = 'given up' WHERE id = ?").run(change);
     return null;
   }
-  applyChanges(db, head, changesOf(row), at.day);
+  const changes = changesOf(row);
+  applyChanges(db, head, changes, at.day);
   settleRequisitionsOf(db, row.order);
   settleOrder(db, row.order);
-  const document = documentOf(db, agreedSheet(readOrder(db, row.order)!), at.day);
+  const sheet = readOrder(db, row.order)!;
+  const document = documentOf(db, agreedSheet(sheet), at.day);
   const revision = bindRevision(db, { now: at.now, person: { id: row.person } }, row.order, document);
   sql(db, "UPDATE order_change SET state = 'made', revision = ? WHERE id = ?").run(revision, change);
+  const lines = (of: (c: LineChange) => boolean) => changes.lines.filter(of).map((c) => c.line);
+  tellAskers(
+    db,
+    at,
+    head,
+    sheet.lines,
+    lines((c) => c.parts !== null && c.store === null),
+  );
+  const leaves = `order ${head.number} goes to another store; it is to be bought again`;
+  for (const a of servedBy(
+    db,
+    row.order,
+    lines((c) => c.store !== null),
+  ))
+    tellFollowers(db, at.now, a.requisition, `Not coming: ${a.what}`, leaves);
   return revision;
 }
 

@@ -39,24 +39,23 @@ export function readAdded(
     if (price === null || source === null || found?.warning)
       return no(i, "price", "Nobody agreed a price for it: say one.");
     const item = l.item === null ? null : rateOfItem(db, l.item);
-    const { kind, words, theirCode, unit, factor, quantity, standing, note } = l;
+    const { kind, words, theirCode, unit, factor, quantity, standing, discount, note } = l;
     return [
       {
-        ...{
-          kind,
-          item: l.item,
-          sourcing,
-          words,
-          theirCode,
-          unit,
-          factor,
-          quantity,
-          price,
-          source,
-          standing,
-          note,
-          required,
-        },
+        kind,
+        item: l.item,
+        sourcing,
+        words,
+        theirCode,
+        unit,
+        factor,
+        quantity,
+        price,
+        source,
+        standing,
+        discount,
+        note,
+        required,
         spread: kind === "charge" ? "value" : "expense",
         taxRate: taxRateOf({ taxed: head.taxed, typed: null, item, house: theCompany(db).taxRate }),
       },
@@ -76,7 +75,7 @@ export function addToPlaced(db: Db, head: OrderHead, added: readonly AddedToPlac
     const id = insertLine(
       db,
       head,
-      { ...l, typed: false, discount: 0, blanketLine: null, required: required < today ? today : required },
+      { ...l, typed: false, blanketLine: null, required: required < today ? today : required },
       last + i + 1,
     );
     fix.run(JSON.stringify(source), taxRate, id);

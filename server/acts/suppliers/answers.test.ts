@@ -11,6 +11,7 @@ import { countOpenAnswers, ordersAnswered, readOpenAnswers, readSaid } from "../
 import { must, refusal, stateOf, type TestHouse, TODAY, testHouse, versionOf } from "../../testing";
 import { loadFile } from "../files/load-file";
 import { addLines } from "../orders/add-lines";
+import { changePlaced } from "../orders/change-placed";
 import { closeShort } from "../orders/hold-order";
 import { endLink, makeLink } from "../orders/order-link";
 import { placeOrder } from "../orders/place-order";
@@ -377,24 +378,62 @@ describe("what was signed and what was asked for", () => {
     expect(readOrder(h.db, order)!.head.homeNet).toBe(315_000);
   });
 
-  it("is asked for again where they cannot supply it, and its asker is told", async () => {
+  /** Joss asked for 20 anodes; an order that was written for them is with its supplier. */
+  async function forJoss(): Promise<{ order: OrderId; requisition: number; key: string }> {
     const requisition = must(startRequisition(h.desk("joss"))).requisition;
     const asked = { item: h.id("item", "ANO"), words: "", quantity: "20", estimate: "" };
     const paper = { requisition, version: 1, store: h.id("store", "TQ"), neededBy: "2026-12-20", reason: "Refit" };
     must(saveRequisition(h.desk("joss"), { ...paper, lines: [asked] }));
     must(submitRequisition(h.desk("joss"), { requisition, version: 2 }));
-    const need = () => readNeeds(h.db, usualPlan(TODAY)).find((n) => n.requisition?.id === requisition);
-    const { key } = need()!;
+    const { key } = needOf(requisition)!;
     const [order] = must(writeOrders(h.desk("ines"), { picks: [{ need: key, quantity: "20" }] })).orders;
     must(submitOrder(h.desk("ines"), at(order!)));
     must(await placeOrder(h.desk("ines"), at(order!)));
-    expect(need()).toBeUndefined();
-    const cannot = { revision: 1, lines: [{ line: firstLine(order!), cannot: true }] };
-    must(answerByLink(h.db, link(order!), cannot, NOW));
-    must(takeAnswers(h.desk("ines"), { ...at(order!), lines: waits(order!) }));
-    expect(need()).toMatchObject({ key, wanted: 200_000 });
-    expect(
-      sql(h.db, "SELECT text FROM notice WHERE person = ? ORDER BY id DESC LIMIT 1").get(h.id("person", "joss")),
-    ).toMatchObject({ text: expect.stringMatching(/^Not coming: Hull anode/) });
+    return { order: order!, requisition, key };
+  }
+  const needOf = (requisition: number) =>
+    readNeeds(h.db, usualPlan(TODAY)).find((n) => n.requisition?.id === requisition);
+  const told = () =>
+    sql<{ text: string }>(h.db, "SELECT text FROM notice WHERE person = ? ORDER BY id DESC LIMIT 1").get(
+      h.id("person", "joss"),
+    )!.text;
+
+  it("is asked for again where they cannot supply it, and its asker is told", async () => {
+    const { order, requisition, key } = await forJoss();
+    expect(needOf(requisition)).toBeUndefined();
+    const cannot = { revision: 1, lines: [{ line: firstLine(order), cannot: true }] };
+    must(answerByLink(h.db, link(order), cannot, NOW));
+    must(takeAnswers(h.desk("ines"), { ...at(order), lines: waits(order) }));
+    expect(needOf(requisition)).toMatchObject({ key, wanted: 200_000 });
+    expect(told()).toMatch(/^Not coming: Hull anode/);
+  });
+
+  it("is told to its asker where we change it ourselves: another day, another store, or nothing of it any more", async () => {
+    const { order, requisition, key } = await forJoss();
+    const change = (more: object) =>
+      must(
+        changePlaced(h.desk("ines"), {
+          ...at(order),
+          reason: "the yard is full",
+          lines: [{ line: firstLine(order), ...more }],
+        }),
+      );
+    change({ parts: [{ quantity: "20", day: "2026-12-28" }] });
+    expect(told()).toMatch(/^Expected anew: Hull anode/);
+    change({ store: h.id("store", "HS") });
+    expect([told(), needOf(requisition)]).toMatchObject([
+      expect.stringMatching(/^Not coming: Hull anode/),
+      { key, wanted: 200_000 },
+    ]);
+    const second = await forJoss();
+    must(
+      changePlaced(h.desk("ines"), {
+        ...at(second.order),
+        reason: "not wanted",
+        lines: [{ line: firstLine(second.order), cannot: true }],
+      }),
+    );
+    expect(told()).toMatch(/^Not coming: Hull anode/);
+    expect(needOf(second.requisition)).toMatchObject({ wanted: 200_000 });
   });
 });

@@ -1,7 +1,8 @@
 import type { Day } from "../../../core/calendar/day";
-import type { PersonId } from "../../../core/ids";
+import type { OrderLineId, PersonId } from "../../../core/ids";
 import { showDay } from "../../../core/numbers/format";
 import { leftOf } from "../../../core/orders/blanket";
+import { expectedOn } from "../../../core/orders/schedule";
 import { type Db, sql } from "../../db/open";
 import { readBlanketLine, readCalls } from "../../queries/orders/calls";
 import { documentOf } from "../../queries/orders/document";
@@ -40,7 +41,13 @@ export function bindTaken(
   const sheet = readOrder(db, head.id)!;
   const revision = bindRevision(db, desk, head.id, documentOf(db, agreedSheet(sheet), desk.day));
   sql(db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(head.id);
-  tellAskers(db, desk, head, sheet.lines, waiting);
+  tellAskers(
+    db,
+    desk,
+    head,
+    sheet.lines,
+    waiting.filter((w) => w.said.parts !== null).map((w) => w.line),
+  );
   return done({ revision, state });
 }
 
@@ -59,19 +66,18 @@ function overdrawn(db: Db, waiting: readonly WaitingAnswer[]): string | null {
   return null;
 }
 
-/** Whoever asked for what comes on another day, or not at all, is told so. */
-function tellAskers(
+/** Whoever asked for what comes on another day, or not at all, is told so; `of` are the lines whose days are others now. */
+export function tellAskers(
   db: Db,
-  desk: Hand,
+  desk: { now: string; day: Day },
   head: OrderHead,
   lines: readonly OrderLine[],
-  waiting: readonly WaitingAnswer[],
+  of: readonly OrderLineId[],
 ): void {
-  const moved = new Set(waiting.filter((w) => w.said.parts !== null).map((w) => w.line));
+  const moved = new Set(of);
   const days = lines
     .filter((l) => moved.has(l.id) && l.quantity > l.closedShort)
-    .flatMap((l) => (l.instalments.length ? l.instalments.map((s) => s.promised) : [l.promised]))
-    .filter((d): d is Day => d !== null)
+    .flatMap((l) => (l.instalments.length ? l.instalments.map(expectedOn) : [l.due]))
     .sort();
   if (moved.size === 0) return;
   const last = days.at(-1);

@@ -61,7 +61,16 @@ function takeCharge(db: Db, head: OrderHead, line: OrderLine, said: SaidOfLine, 
     head,
     [
       {
-        ...{ kind: "charge", item: null, sourcing: null, theirCode: "", unit: "C62", factor: ONE, standing: 0 },
+        ...{
+          kind: "charge",
+          item: null,
+          sourcing: null,
+          theirCode: "",
+          unit: "C62",
+          factor: ONE,
+          standing: 0,
+          discount: 0,
+        },
         ...{ words: charge.words, price: charge.price, source: { kind: "typed" }, note: "", required: line.due },
         quantity: ONE,
         // The cost of goods; what comes with a service stands beside it.

@@ -74,16 +74,18 @@ export function readTheirStock(db: Db, sourcing: SourcingId, today: Day): TheirS
       depots: string;
       taken: number;
       standing: number;
+      /** The price on our list that comes to it; null where none does. */
+      listed: UnitPrice | null;
     }
   >(
     db,
-    `SELECT t.id AS said, t.sourcing, s.id AS supplier, s.name AS supplierName, t.quantity, u.name AS unit, t.currency, t.at, p.name AS "by", t.price,
+    `SELECT t.id AS said, t.sourcing, s.id AS supplier, s.name AS supplierName, t.quantity, u.name AS unit, t.currency, t.at, p.name AS "by", t.price, t.listed,
             t.valid_to AS until, t.said AS depots, (SELECT count(*) FROM said_price k WHERE k.said = t.id) AS taken, c.standing_discount AS standing
      FROM said_stock t JOIN sourcing c ON c.id = t.sourcing AND c.unit = t.unit AND c.factor = t.factor AND c.standing_discount = t.standing JOIN supplier s ON s.id = c.supplier AND s.currency = t.currency
      JOIN unit u ON u.code = t.unit JOIN person p ON p.id = t.person WHERE t.sourcing = ? AND t.day = ? ORDER BY t.id DESC LIMIT 1`,
   ).get(sourcing, today);
   if (!row) return null;
-  const { standing, depots, taken, ...rest } = row;
+  const { standing, depots, taken, listed, ...rest } = row;
   const records = priceRecords(db, sourcing, today);
   const found = priceFor(records, row.quantity, today);
   const ours = found && {
@@ -96,7 +98,11 @@ export function readTheirStock(db: Db, sourcing: SourcingId, today: Day): TheirS
     ours,
     against: priceAgainst(row.price, ours, row),
     taken: taken > 0,
-    not: whyNot(row, found?.source.kind === "blanket" ? found.source.order : null, today),
+    not: whyNot(
+      { price: listed, until: row.until },
+      found?.source.kind === "blanket" ? found.source.order : null,
+      today,
+    ),
   };
 }
 
