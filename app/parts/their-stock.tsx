@@ -1,8 +1,8 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Day } from "../../core/calendar/day";
 import type { SourcingId, StoreId } from "../../core/ids";
 import { quantityText } from "../../core/numbers/quantity";
-import { bestDepot, onHandOf, type Served, servedFrom } from "../../core/suppliers/their-stock";
+import { bestDepot, type Served, servedFrom } from "../../core/suppliers/their-stock";
 import type { HeardStock } from "../../server/acts/suppliers/ask-stock";
 import type { SaidToday, TheirStock } from "../../server/queries/suppliers/their-stock";
 import { answerOf } from "../ui/answer-of";
@@ -41,9 +41,12 @@ export function useTheirStock(
   const [trouble, setTrouble] = useState<ReadonlyMap<number, string>>(new Map());
   const [refused, setRefused] = useState<string | null>(null);
   const busy = useRef(false);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a name for the state of both
-  const now = useMemo(() => ({}), [round, fresh]);
-  const { slip } = useSlip<SaidToday>(of.length ? `/their-stock?of=${of.map((a) => a.sourcing).join(",")}` : null, now);
+  const address = of.length ? `/their-stock?of=${of.map((a) => a.sourcing).join(",")}` : null;
+  const { slip: read } = useSlip<SaidToday>(address && `${address}&round=${round}`, fresh);
+  // While it is read again, what was read before stands: the button that was pressed stays where it is.
+  const last = useRef<{ address: string | null; slip: SaidToday } | null>(null);
+  if (read) last.current = { address, slip: read };
+  const slip = read ?? (last.current?.address === address ? last.current.slip : null);
   const ask = async () => {
     if (busy.current) return;
     busy.current = true;
@@ -173,7 +176,7 @@ function Said({ now, takes, onTake }: { now: TheirStock; takes: boolean; onTake:
             <span className="w-[150px] shrink-0 text-right text-xs">{servedWords(servedFrom(d, quantity), w)}</span>
           </li>
         ))}
-        {onHandOf(depots) === 0 && depots.length === 0 && <li className="py-0.5 text-ink-2">They name no depot.</li>}
+        {depots.length === 0 && <li className="py-0.5 text-ink-2">They name no depot.</li>}
       </ul>
       <div className="mt-0.5 flex flex-wrap items-center gap-x-3 text-xs">
         {now.taken ? (

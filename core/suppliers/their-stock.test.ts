@@ -4,7 +4,7 @@ import { addDays, toDay } from "../calendar/day";
 import { unitPrice } from "../numbers/money";
 import { ONE, purchase } from "../numbers/quantity";
 import { comesOut, figureText } from "../sums/sum";
-import { bestDepot, type DepotStock, onHandOf, priceAgainst, servedFrom } from "./their-stock";
+import { bestDepot, type DepotStock, priceAgainst, servedFrom } from "./their-stock";
 
 const day = toDay("2026-12-01");
 const n = (x: number) => purchase(x * ONE);
@@ -42,7 +42,6 @@ describe("what a depot can send", () => {
     expect(bestDepot([few, unsaid], n(50))!.depot).toBe("unsaid");
     expect(bestDepot([few, depot("more", 9, 30)], n(50))!.depot).toBe("more");
     expect(bestDepot([], n(50))).toBeNull();
-    expect(onHandOf([few, later])).toBe(n(85));
   });
 
   it("never has more than lies there and comes, and a smaller wish is never served later", () => {

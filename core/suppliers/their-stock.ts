@@ -1,6 +1,6 @@
 import type { Day } from "../calendar/day";
 import { lineNet, type UnitPrice } from "../numbers/money";
-import { type PurchaseQty, plus, purchase } from "../numbers/quantity";
+import { type PurchaseQty, plus } from "../numbers/quantity";
 import { amount, price, quantity as quantityOf, type Step, type Sum } from "../sums/sum";
 
 /** What lies in one of a supplier's depots, and what it expects, in the unit that they sell in. */
@@ -39,10 +39,6 @@ export function bestDepot(depots: readonly DepotStock[], wanted: PurchaseQty): D
   };
   return [...depots].sort(sooner)[0] ?? null;
 }
-
-/** What a supplier has of an item in all depots that lies there now. */
-export const onHandOf = (depots: readonly DepotStock[]): PurchaseQty =>
-  depots.reduce((a, d) => plus(a, d.onHand), purchase(0));
 
 /** Their price for a quantity against ours, discounts taken off: what taking theirs over changes. Null where one is not known. */
 export function priceAgainst(

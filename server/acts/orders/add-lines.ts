@@ -1,9 +1,10 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
 import { arrival } from "../../../core/calendar/delivery";
-import type { BudgetId, ItemId, SourcingId, StoreId } from "../../../core/ids";
+import type { BudgetId, ItemId, StoreId } from "../../../core/ids";
 import { parsePrice, type UnitPrice } from "../../../core/numbers/money";
 import { ONE, parseQuantity, purchase } from "../../../core/numbers/quantity";
+import type { AddedToPlaced } from "../../../core/orders/changes";
 import { brings, LINE_KINDS, type LineKind } from "../../../core/orders/kinds";
 import { type Db, sql } from "../../db/open";
 import { readSourcesOf, type Source, wayOf } from "../../queries/needs/positions";
@@ -37,23 +38,11 @@ export const AddLines = WhichOrder.extend({
 });
 
 /** A line as it is written; `account`, `budget` and the like follow with what is typed later. */
-export interface DraftLine {
-  kind: LineKind;
-  item: ItemId | null;
-  sourcing: SourcingId | null;
-  words: string;
-  theirCode: string;
-  unit: string;
-  factor: number;
-  quantity: number;
+export interface DraftLine extends Omit<AddedToPlaced, "price" | "source" | "taxRate" | "spread"> {
   price: UnitPrice | null;
   typed: boolean;
-  standing: number;
-  discount: number;
   /** A rate that is typed; else it follows the item. */
   taxTyped?: number | null;
-  required: Day;
-  note: string;
   blanketLine: number | null;
   account?: string | null;
   budget?: BudgetId | null;
