@@ -21,6 +21,7 @@ import { readNeeds, usualPlan } from "../server/queries/needs/needs";
 import { readInvitation } from "../server/queries/quotes/quotes";
 import { makeAgreements } from "./agreements";
 import { hearAnswers } from "./answers";
+import { setSomeAside, setTolerances } from "./dock";
 import { insertOrder } from "./history";
 
 /** Puts work on every stop, by the same acts that people use, on the days before today. */
@@ -157,6 +158,13 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
     ["LFB-RNG", 6],
   ]);
   await placed(part, ago(14));
+  const anodes = draft("BAW", "TQ", ago(13), today, [
+    ["ANO-11W", 40],
+    ["ANO-S60", 12],
+  ]);
+  await placed(anodes, ago(13));
+  setTolerances({ db, desk, must }, ago(60));
+  setSomeAside({ db, desk, must }, anodes, ago(1));
   count(part, ago(1), (n, i) => (i === 0 ? String(n - 12) : i === 2 ? String(n) : ""));
   await placed(
     draft("TTL", "TQ", ago(8), today, [

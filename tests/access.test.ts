@@ -94,6 +94,9 @@ const OPENS: Record<string, string> = {
   "ladders.schema.json": EVERYBODY,
   departments: "sunniva osk",
   dock: `${BUYING} tobias runa`,
+  "set-aside": `${BUYING} tobias runa`,
+  returns: `${BUYING} tobias runa`,
+  tolerances: `${BUYING} osk runa`,
   suppliers: `${MONEY} osk`,
   "suppliers/new": `${BUYING} osk`,
   "suppliers/1": `${MONEY} osk`,
@@ -124,6 +127,8 @@ const PAPERS = [
   "requisitions/:id",
   "requisitions/:id/files/:file",
   "receipts/:id",
+  "receipts/:id/paper.pdf",
+  "returns/:id/paper.pdf",
   ":order", // of the dock: a load shows itself at its own store alone
 ];
 /** Pages without anybody, and addresses that only take acts. */

@@ -19,10 +19,10 @@ const STOPS: readonly (Stop & For)[] = [
     name: "With suppliers",
     href: "/with-suppliers",
     letter: "w",
-    also: ["/orders", "/answers", "/blankets", "/budgets", "/marks", "/batches"],
+    also: ["/orders", "/answers", "/blankets", "/budgets", "/marks", "/batches", "/chase", "/overdue"],
     any: ["see orders"],
   },
-  { name: "Dock", href: "/dock", letter: "d", also: ["/receipts"], any: ["see dock"] },
+  { name: "Dock", href: "/dock", letter: "d", also: ["/receipts", "/set-aside", "/returns"], any: ["see dock"] },
 ];
 
 /** What is used a hundred times a day stands beside the stops, the rest in the menu. */
@@ -47,6 +47,7 @@ const MENU: readonly (Links & For)[] = [
   { name: "Files", href: "/files", any: ["save files"] },
   { name: "People", href: "/people", any: ["keep people"] },
   { name: "Spend ladders", href: "/ladders", any: ["see ladders"] },
+  { name: "Tolerances", href: "/tolerances", any: ["see tolerances"] },
   { name: "Departments and teams", href: "/departments", any: ["keep ladders"] },
   { name: "Company", href: "/settings", any: ["keep settings"] },
   { name: "The house", href: "/house", any: ["keep settings"] },

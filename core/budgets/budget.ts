@@ -75,7 +75,8 @@ export function commitmentsOf(line: CommittedLine, periods: readonly Period[]): 
   for (const s of line.schedule) {
     const budget = periodOf(periods, line.budget, line.by ?? expectedOn(s));
     const upTo = (q: number) => line.worth(before + q) - line.worth(before);
-    const whole = upTo(s.quantity - s.closedShort);
+    // More may come than was ordered: then all of it is received, and nothing is on order.
+    const whole = upTo(Math.max(s.quantity - s.closedShort, s.received));
     const received = upTo(s.received);
     found.push({ budget, figure: "received", minor: received }, { budget, figure: "ordered", minor: whole - received });
     before += s.quantity - s.closedShort;

@@ -23,3 +23,9 @@ export const FORMER_UNITS: Readonly<Record<string, string>> = {
 
 /** The code of today for one that may be of before. */
 export const unitCode = (code: string): string => FORMER_UNITS[code.toUpperCase()] ?? code.toUpperCase();
+
+/** Units of Recommendation 20 that count things, as packages do; every other one measures, and may be parted. */
+const COUNTED = new Set(["C62", "EA", "H87", "PR", "SET", "DZN", "LN", "NPR", "E48"]);
+
+/** Do whole ones come alone? So it is with things and packages; kg, L and m come in parts. */
+export const comesWhole = (code: string): boolean => COUNTED.has(code) || /^X[0-9A-Z]{2}$/.test(code);

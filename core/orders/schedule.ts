@@ -73,3 +73,20 @@ export function fillSchedule(rows: readonly Scheduled[], came: number): number[]
   if (last) parts[last.i]! += left;
   return parts;
 }
+
+/**
+ * How much of what was received is taken back from which row: the latest expected first, as the earliest took it first.
+ * One figure for each row, in the order given, which come to `quantity`; no more than was received.
+ */
+export function emptySchedule(rows: readonly Scheduled[], quantity: number): number[] {
+  const by = rows
+    .map((r, i) => ({ r, i }))
+    .sort((a, b) => (expectedOn(a.r) > expectedOn(b.r) ? -1 : expectedOn(a.r) < expectedOn(b.r) ? 1 : b.i - a.i));
+  const parts = rows.map(() => 0);
+  let left = quantity;
+  for (const { r, i } of by) {
+    parts[i] = Math.min(left, r.received);
+    left -= parts[i]!;
+  }
+  return parts;
+}

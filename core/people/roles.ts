@@ -31,6 +31,10 @@ const MAY = {
   place: ["buyer", "purchasing lead"],
   "open again": ["purchasing lead"],
   "count in": ["dock hand"],
+  // Goods that were counted and not taken in.
+  "judge goods": ["buyer", "purchasing lead"],
+  "keep tolerances": ["purchasing lead", "administrator"],
+  "see tolerances": ["buyer", "purchasing lead", "administrator", "auditor"],
   "see dock": ["dock hand", "buyer", "purchasing lead", "auditor"],
   "see items": [
     "requester",

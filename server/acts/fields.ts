@@ -67,6 +67,14 @@ export const Percent = typed((s) => {
   return parsed;
 });
 
+/** A percentage from 0 to 1,000 with two places, as hundredths of a percent: what may be over can be more than all of it. */
+export const PercentOver = typed((s) => {
+  const parsed = parseDecimal(s.replace("%", ""), 2);
+  if (parsed.ok && (parsed.value < 0 || parsed.value > 100_000))
+    return { ok: false as const, says: "Between 0 and 1,000 percent." };
+  return parsed;
+});
+
 /** A day that exists. */
 export const DayField = z.string("A date is missing.").transform((s, ctx): Day => {
   const day = parseDay(s.trim());

@@ -7,6 +7,7 @@ import type { Placing, PlacingProblem } from "../../core/placing/problem";
 import type { Rules } from "../../core/signoff/rulebook";
 import type { TrialResult } from "../../core/signoff/trial";
 import type { FileKind } from "../../exchange/csv/kinds";
+import type { GoodsDocument } from "../../exchange/pdf/goods-paper";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 import type { Logo } from "../../exchange/pdf/paper";
 import type { Desk, Done } from "../acts/desk";
@@ -38,6 +39,8 @@ export interface Jobs {
   };
   review: { input: { file: string; today: Day }; part: ReviewRow[]; output: { pairs: number } };
   paper: { input: { document: OrderDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
+  /** A paper that goes with goods. */
+  goods: { input: { document: GoodsDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
   trial: {
     input: { file: string; rules: Rules; today: Day };
     part: { done: number; all: number };

@@ -90,6 +90,10 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
     const { orderPdf } = await import("../../exchange/pdf/order-pdf");
     return { pdf: await orderPdf(document, logo) };
   },
+  goods: async ({ document, logo }) => {
+    const { goodsPdf } = await import("../../exchange/pdf/goods-paper");
+    return { pdf: await goodsPdf(document, logo) };
+  },
   look: ({ bytes, mark, rows }) => lookAt(bytes, mark, rows),
   lines: ({ bytes, how }) => linesFromFile(bytes, how),
   load: async ({ file, by, kind, bytes, how }, say) => {

@@ -124,7 +124,11 @@ export function brokenTruths(db: Db): string[] {
   );
   none(
     "received is not the sum of the receipts",
-    `SELECT 'line ' || l.id AS what FROM order_line l LEFT JOIN (SELECT order_line, sum(quantity) AS counted FROM receipt_line GROUP BY order_line) r ON r.order_line = l.id
+    // What meets the order and is set aside counts until it is decided; kept, it has a receipt line.
+    `SELECT 'line ' || l.id AS what FROM order_line l LEFT JOIN (
+       SELECT order_line, sum(quantity) AS counted FROM (
+         SELECT order_line, quantity FROM receipt_line UNION ALL SELECT order_line, undecided FROM set_aside WHERE ordered = 1)
+       GROUP BY order_line) r ON r.order_line = l.id
      WHERE l.received <> coalesce(r.counted, 0)`,
   );
   none(
@@ -148,7 +152,16 @@ export function brokenTruths(db: Db): string[] {
     ).get(id)!;
     if (called !== drawn) found.push(`what is left of blanket line ${id} is not committed less called off`);
   }
-  none("more was received than ordered", "SELECT 'line ' || id AS what FROM order_line WHERE received > quantity");
+  none(
+    "more was received than ordered, kept by tolerance and let in",
+    `SELECT 'line ' || l.id AS what FROM order_line l
+     WHERE l.received > l.quantity + coalesce((SELECT sum(x.over) FROM receipt_line x WHERE x.order_line = l.id), 0)`,
+  );
+  none(
+    "what is left to decide of goods set aside is not what was decided less",
+    `SELECT 'set aside ' || a.id AS what FROM set_aside a
+     WHERE a.undecided <> a.quantity - coalesce((SELECT sum(d.quantity) FROM set_aside_decision d WHERE d.set_aside = a.id), 0)`,
+  );
   none(
     "goods are awaited that should not be, or the other way",
     `SELECT 'line ' || l.id AS what FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order
@@ -169,6 +182,7 @@ export function brokenTruths(db: Db): string[] {
     ["requisition", "requisition", "R"],
     ["receipt", "receipt", "D"],
     ["transfer", "transfer", "T"],
+    ["return", "goods_return", "B"],
   ] as const) {
     for (const { own, year, last } of sql<{ own: string; year: number; last: number }>(
       db,

@@ -4,6 +4,7 @@ const PAGES = [
   { key: "with", to: "/with-suppliers", label: "With suppliers" },
   { key: "answers", to: "/answers", label: "Answers" },
   { key: "chase", to: "/chase", label: "Chase" },
+  { key: "aside", to: "/set-aside", label: "Set aside" },
   { key: "all", to: "/orders", label: "All orders" },
   { key: "blankets", to: "/blankets", label: "Blanket orders" },
   { key: "budgets", to: "/budgets", label: "Budgets" },

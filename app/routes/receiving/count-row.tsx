@@ -1,142 +1,173 @@
-import { factorOf, purchase, toStock } from "../../../core/numbers/quantity";
-import { judgeWords } from "../../../core/receiving/count";
-import type { CountSheet } from "../../../server/queries/receiving/dock";
+import { Popover } from "radix-ui";
+import { factorOf, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
+import { judgeReason, judgeSum, judgeWords, verdictOf } from "../../../core/receiving/count";
+import type { CountLine } from "../../../server/queries/receiving/dock";
 import { useWriting } from "../../ui/locale";
 import { TallyGates } from "../../ui/signs";
-import { judgeCount, leftOfLine, parseCount } from "./counting";
+import { SumSheet } from "../../ui/sum";
+import { Counter } from "./counter";
+import { countOfLine, leftOfLine, type PartTexts, parseCount } from "./counting";
+import type { CountsLine } from "./counts-line";
+import { FaultyPart } from "./faulty-part";
+import { LotPart } from "./lot-part";
 
-/** A line of a load: what is to come, what was counted, and how the two compare while one counts. */
-export function CountRow({
-  line: l,
-  text,
-  at,
-  counts,
-  problem,
-  count,
-}: {
-  line: CountSheet["lines"][number];
-  /** The count as typed. */
-  text: string;
+interface Props {
+  line: CountLine;
+  /** The count as typed, in its lots. */
+  parts: readonly PartTexts[];
+  /** Whom it waits for. */
+  buyer: string;
+  /** What is expected is not shown before something was counted. */
+  blind: boolean;
   /** It is the one that was touched last. */
   at: boolean;
   /** May this person count? */
   counts: boolean;
-  problem?: string;
-  count: { set: (text: string) => void; step: (by: number) => void; here: () => void; next: () => void };
-}) {
+  /** What is wrong with a part’s field, as it was sent. */
+  problem: (index: number, field: string) => string | undefined;
+  /** The parts of which something is not good stand open. */
+  faulty: boolean;
+  onFaulty: () => void;
+  count: CountsLine;
+}
+
+/** A line of a load: what is to come, what was counted, and how the two compare while one counts. */
+export function CountRow(props: Props) {
+  const { line: l, parts, at, counts, blind, count, problem, faulty } = props;
   const w = useWriting();
   const left = leftOfLine(l);
-  const p = parseCount(text);
-  const judged = judgeCount(l, text);
-  const wrong = !p.ok || judged?.kind === "over" || problem !== undefined;
+  const touched = parts.some((p) => p.count !== "" || p.faulty !== "");
+  const countable = counts && (left > 0 || touched);
+  const hidden = blind && counts && !touched;
+  const [first] = parts;
   return (
-    <li
-      id={`count-${l.line}`}
-      className={`grid min-h-[74px] grid-cols-[minmax(0,1fr)_92px_150px_250px] items-center gap-3 border-b border-rule-2 px-4.5 py-1.5 max-lg:grid-cols-[minmax(0,1fr)_auto] ${at ? "bg-here" : ""}`}
-    >
-      <span className="min-w-0 leading-tight">
-        <span className="block font-semibold text-[15px]">{l.name}</span>
-        <span className="code">
-          {[l.code, l.theirCode && `theirs ${l.theirCode}`, l.bin && `rack ${l.bin}`, l.forWhom && `for ${l.forWhom}`]
-            .filter(Boolean)
-            .join(" · ")}
+    <li id={`count-${l.line}`} className={`border-b border-rule-2 px-4.5 py-1.5 ${at ? "bg-here" : ""}`}>
+      <div className="grid min-h-[60px] grid-cols-[minmax(0,1fr)_92px_150px_250px] items-center gap-3 max-lg:grid-cols-[minmax(0,1fr)_auto]">
+        <span className="min-w-0 leading-tight">
+          <span className="block font-semibold text-[15px]">{l.name}</span>
+          <span className="code">
+            {[l.code, l.theirCode && `theirs ${l.theirCode}`, l.bin && `rack ${l.bin}`, l.forWhom && `for ${l.forWhom}`]
+              .filter(Boolean)
+              .join(" · ")}
+          </span>
+          {countable && (
+            <span className="ml-2 inline-flex gap-2 text-2xs text-ink-2">
+              <button
+                type="button"
+                className="underline max-lg:min-h-12"
+                aria-pressed={faulty}
+                onClick={props.onFaulty}
+              >
+                not good<span className="sr-only">: {l.name}</span>
+              </button>
+              {l.lots && (
+                <button type="button" className="underline max-lg:min-h-12" onClick={count.another}>
+                  {l.lots.bySerial ? "another piece" : "another lot"}
+                  <span className="sr-only"> of {l.name}</span>
+                </button>
+              )}
+            </span>
+          )}
         </span>
-      </span>
-      <span className="text-right whitespace-nowrap">
-        <span className="font-mono text-xl text-ink-3">{w.quantity(left)}</span>{" "}
-        <span className="text-xs text-ink-3">{l.unit}</span>
-      </span>
-      {left > 0 && counts ? (
-        <Counter line={l} text={text} wrong={wrong} count={count} />
-      ) : (
-        <span className="text-right text-ink-3">{left > 0 ? "" : "all in"}</span>
+        <span className="text-right whitespace-nowrap">
+          <span className="font-mono text-xl text-ink-3">{hidden ? "?" : w.quantity(left)}</span>{" "}
+          <span className="text-xs text-ink-3">{l.unit}</span>
+        </span>
+        {countable ? (
+          <Counter
+            label={`Counted ${l.name}, in ${l.unit}`}
+            name={l.name}
+            text={first?.count ?? ""}
+            about={`judged-${l.line}`}
+            wrong={problem(0, "counted") !== undefined || !parseCount(first?.count).ok}
+            onText={(text) => count.set(0, { count: text })}
+            onStep={(by) => count.step(0, by)}
+            onHere={count.here}
+            onNext={count.next}
+          />
+        ) : (
+          <span className="text-right text-ink-3">{left > 0 ? "" : "all in"}</span>
+        )}
+        <Judged {...props} hidden={hidden} />
+      </div>
+      {countable && (l.lots || parts.length > 1 || faulty) && (
+        <ul className="mt-1 mb-1.5 flex flex-col gap-1.5" aria-label={`Lots and faults of ${l.name}`}>
+          {parts.map((p, i) => (
+            <li key={i} className="flex flex-wrap items-start gap-2">
+              {l.lots && <LotPart line={l} rule={l.lots} part={p} index={i} count={count} problem={problem} />}
+              {faulty && <FaultyPart line={l} part={p} index={i} count={count} problem={problem} />}
+            </li>
+          ))}
+        </ul>
       )}
-      <Judged line={l} text={text} problem={problem} wrong={wrong} />
     </li>
   );
 }
 
-interface Props {
-  line: CountSheet["lines"][number];
-  text: string;
-  wrong: boolean;
-}
+const LOOKS: Partial<Record<ReturnType<typeof verdictOf>, string>> = {
+  waits: "text-signal",
+  "goes back": "text-signal",
+  kept: "text-weed",
+  closes: "text-weed",
+  "as ordered": "text-weed",
+};
 
-/** One less, the count, one more. */
-function Counter({
-  line: l,
-  text,
-  wrong,
-  count,
-}: Props & { count: { set: (text: string) => void; step: (by: number) => void; here: () => void; next: () => void } }) {
-  return (
-    <span className="flex h-12 items-stretch border border-rule border-b-2 border-b-ink bg-field max-lg:col-span-2 max-lg:w-full">
-      <button
-        type="button"
-        className="w-12 text-lg text-ink-2"
-        aria-label={`One less of ${l.name}`}
-        onClick={() => count.step(-1)}
-      >
-        −
-      </button>
-      <input
-        value={text}
-        onChange={(e) => count.set(e.target.value)}
-        onFocus={() => count.here()}
-        onKeyDown={(e) => {
-          if (e.key !== "Enter") return;
-          e.preventDefault();
-          count.next();
-        }}
-        aria-label={`Counted ${l.name}, in ${l.unit}`}
-        aria-invalid={wrong ? true : undefined}
-        aria-describedby={`judged-${l.line}`}
-        inputMode="decimal"
-        maxLength={16}
-        placeholder="0"
-        className="min-w-0 flex-1 bg-transparent text-center font-mono text-lg font-semibold outline-none placeholder:text-ink-3"
-      />
-      <button
-        type="button"
-        className="w-12 text-lg text-ink-2"
-        aria-label={`One more of ${l.name}`}
-        onClick={() => count.step(1)}
-      >
-        +
-      </button>
-    </span>
-  );
-}
-
-/** How the count compares with what is to come, in tally gates and in words. */
-function Judged({ line: l, text, problem, wrong }: Props & { problem: string | undefined }) {
+/** How the count compares with what is to come, in tally gates and in words; the words open the sum. */
+function Judged({ line: l, parts, buyer, problem, hidden }: Props & { hidden: boolean }) {
   const w = useWriting();
-  const left = leftOfLine(l);
-  const p = parseCount(text);
-  const judged = judgeCount(l, text);
-  const stock = p.ok && l.stockUnit && l.stockUnit !== l.unit ? toStock(purchase(p.value), factorOf(l.factor)) : null;
-  const compared = judged ? judgeWords(judged, l.unit) : "";
-  const known = left === 0 ? `${w.quantity(l.received)} ${l.unit} received` : compared;
-  const says = p.ok ? known : p.says;
-  return (
-    <span id={`judged-${l.line}`} className="min-w-0 max-lg:col-span-2">
-      {p.ok && p.value > 0 && <TallyGates counted={p.value} />}
-      <span
-        className={`block text-xs font-semibold ${wrong ? "text-signal" : judged?.kind === "as ordered" ? "text-weed" : "text-ink-2"}`}
-      >
-        {problem ?? says}
+  const of = countOfLine(l, parts, w.today);
+  const refused = problem(0, "counted");
+  const wrong = parts.flatMap((p) => [parseCount(p.count), parseCount(p.faulty)]).find((p) => !p.ok);
+  if (refused || !of)
+    return (
+      <span id={`judged-${l.line}`} className="text-xs font-semibold text-signal max-lg:col-span-2">
+        {refused ?? (wrong && !wrong.ok ? wrong.says : "")}
       </span>
-      {stock !== null && stock > 0 && (
+    );
+  const { judged, good, faulty } = of;
+  const verdict = verdictOf(judged);
+  const left = leftOfLine(l);
+  const stock = l.stockUnit && l.stockUnit !== l.unit ? toStock(purchase(judged.taken), factorOf(l.factor)) : 0;
+  const reason = judgeReason(judged, l.counted.tolerance);
+  const says =
+    left === 0 && good === 0 ? "all of it came" : hidden ? "not counted yet" : judgeWords(judged, l.unit, buyer);
+  return (
+    <span id={`judged-${l.line}`} className="min-w-0 leading-tight max-lg:col-span-2">
+      {good > 0 && <TallyGates counted={good} />}
+      {good > 0 ? (
+        <Popover.Root>
+          <Popover.Trigger
+            className={`block text-left text-xs font-semibold underline decoration-rule underline-offset-2 ${LOOKS[verdict] ?? "text-ink-2"}`}
+          >
+            {says}
+          </Popover.Trigger>
+          <Popover.Portal>
+            <Popover.Content
+              align="end"
+              sideOffset={4}
+              collisionPadding={12}
+              aria-label="What may be kept"
+              className="z-40 w-[300px] border-2 border-ink bg-sheet p-3"
+            >
+              <SumSheet sum={judgeSum(l.counted, judged, l.unit)} />
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
+      ) : (
+        <span className="block text-xs font-semibold text-ink-2">{says}</span>
+      )}
+      {reason && <span className={`block text-2xs ${LOOKS[verdict] ?? "text-ink-3"}`}>{reason}</span>}
+      {faulty > 0 && (
+        <span className="block text-2xs font-semibold text-signal">
+          {quantityText(faulty)} not good, set aside for {buyer}
+        </span>
+      )}
+      {stock > 0 && (
         <span className="block text-2xs text-ink-3">
           {w.quantity(stock)} {l.stockUnit} into stock
         </span>
       )}
-      {left > 0 && p.ok && p.value === 0 && (
-        <span className="block text-2xs text-ink-3">
-          due {w.day(l.due)}
-          {l.received > 0 && `, ${w.quantity(l.received)} came before`}
-        </span>
-      )}
+      {left > 0 && good === 0 && !hidden && <span className="block text-2xs text-ink-3">due {w.day(l.due)}</span>}
     </span>
   );
 }

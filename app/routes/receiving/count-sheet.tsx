@@ -1,23 +1,21 @@
 import { useRef } from "react";
-import { Link, redirect, useActionData, useLoaderData, useSubmit } from "react-router";
+import { Link, redirect, useActionData, useLoaderData } from "react-router";
 import { may } from "../../../core/people/roles";
 import { receiveGoods } from "../../../server/acts/receiving/receive-goods";
-
-import { type CountLine, readCountSheet } from "../../../server/queries/receiving/dock";
+import { readCountSheet } from "../../../server/queries/receiving/dock";
 import { ScanBar } from "../../parts/scan-bar";
-import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
 import { SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
-import { useWriting } from "../../ui/locale";
 import { StateSquare } from "../../ui/signs";
-import { useSubmissionKey } from "../../ui/submission";
-import { TallyLine } from "../../ui/tally-line";
-import { useBusy } from "../../ui/use-busy";
 import { act, atOf, idOf, notAllowed, notFound, page } from "../../web/page";
+import { CountedBefore, PastCount } from "./count-past";
 import { CountRow } from "./count-row";
-import { type CountedTexts, pastOf, type SheetCount } from "./counting";
+import { CountTally } from "./count-tally";
+import { partsCounted, pastOf } from "./counting";
+import { DeliveryNote } from "./delivery-note";
 import { useCounting } from "./use-counting";
+import { useTakingIn } from "./use-taking-in";
 
 export const loader = page("see dock", ({ db, person, params, url }) => {
   const order = idOf(params.order);
@@ -49,37 +47,23 @@ type Sheet = ReturnType<typeof useLoaderData<typeof loader>>["sheet"];
 function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
   const answer = useActionData<typeof action>();
   const problems = answer && !answer.ok ? answer.problems : undefined;
-  const submit = useSubmit();
-  const busy = useBusy();
-  const key = useSubmissionKey(sheet.version);
   const scan = useRef<HTMLInputElement>(null);
-  const { kept, counted, note, at, heard, put, setAt, set, step, hear, rest, counting } = useCounting(sheet);
-  const { open, some, wrong } = counting;
-  const past = pastOf(open, kept.past?.counted);
-  const take = () => {
-    if (busy || wrong || some.length === 0) return;
-    void submit(
-      {
-        version: sheet.version,
-        deliveryNote: note,
-        key: `${key()}count`,
-        lines: open.map((l) => ({ line: l.line, counted: counted[l.line] ?? "" })),
-      },
-      { method: "post", encType: "application/json" },
-    );
-  };
+  const counting = useCounting(sheet);
+  const { count, at, put, set, step, hear, rest, isFaulty, showFaulty } = counting;
+  const { open, some, off } = counting.counting;
+  const { take, busy, problemOf, trouble } = useTakingIn(sheet, counting, problems);
+  const past = pastOf(open, counting.past);
+  const none = open.length === 0 && some.length === 0;
   useKeys(
-    counts && open.length
+    counts && !none
       ? [
-          { key: "r", label: "the rest as ordered", run: rest },
+          ...(sheet.blind ? [] : [{ key: "r", label: "the rest as ordered", run: rest }]),
           { key: "c", label: "scan or type a code", run: () => scan.current?.focus() },
+          { key: "x", label: "not good", run: () => at !== null && showFaulty(at) },
           { key: "t", label: "take into stock", run: take },
         ]
       : [],
   );
-  const trouble =
-    problemAt(problems, "") ??
-    (problems?.length ? "Some counts need another look; they are marked." : wrong ? "A count is not a number." : null);
   return (
     <>
       <main
@@ -102,8 +86,8 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
             All that comes in
           </Link>
         </p>
-        {counts && open.length > 0 && (
-          <div className="grid grid-cols-[minmax(0,1fr)_200px] gap-3 border-b-2 border-ink px-4.5 pb-3 max-md:grid-cols-1">
+        {counts && !none && (
+          <div className="border-b-2 border-ink px-4.5 pb-2">
             <ScanBar
               label="Scan or type an item, their code or a barcode"
               placeholder="scan or type a code"
@@ -112,160 +96,60 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
               onCode={hear}
             >
               <span aria-live="polite" className="truncate text-xs text-ink-2">
-                {heard}
+                {counting.heard}
               </span>
             </ScanBar>
-            <input
-              aria-label="Number of the delivery note"
-              placeholder="delivery note"
-              maxLength={60}
-              value={note}
-              onChange={(e) => put({ note: e.target.value })}
-              className="entry h-12 font-mono"
-            />
+            <DeliveryNote count={count} off={off} put={put} problem={problemAt(problems, "difference")} />
           </div>
         )}
         {counts && past.length > 0 && (
           <PastCount
             lines={past}
-            counted={kept.past!.counted}
-            onUse={() => put(kept.past!)}
-            onForget={() => kept.put(null)}
+            past={counting.past!}
+            onUse={() => put(counting.past!)}
+            onForget={() => counting.keep(null)}
           />
         )}
         <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Lines of the order">
-          {sheet.lines.map((l) => {
-            const index = open.indexOf(l);
-            return (
-              <CountRow
-                key={l.line}
-                line={l}
-                text={counted[l.line] ?? ""}
-                at={at === l.line}
-                counts={counts}
-                problem={index >= 0 ? problemAt(problems, `lines.${index}.counted`) : undefined}
-                count={{
-                  set: (text) => set(l.line, text),
-                  step: (by) => step(l.line, by),
-                  here: () => setAt(l.line),
-                  next: () => {
-                    const next = open[index + 1];
-                    if (next) document.querySelector<HTMLInputElement>(`#count-${next.line} input`)?.select();
-                    else scan.current?.focus();
-                  },
-                }}
-              />
-            );
-          })}
+          {sheet.lines.map((l) => (
+            <CountRow
+              key={l.line}
+              line={l}
+              parts={partsCounted(count, l.line)}
+              buyer={sheet.buyer}
+              blind={sheet.blind}
+              at={at === l.line}
+              counts={counts}
+              faulty={isFaulty(l.line)}
+              onFaulty={() => showFaulty(l.line)}
+              problem={problemOf(l.line)}
+              count={{
+                set: (index, part) => set(l.line, index, part),
+                step: (index, by) => step(l.line, index, by),
+                here: () => counting.setAt(l.line),
+                another: () => counting.another(l.line),
+                remove: (index) => counting.remove(l.line, index),
+                next: () => {
+                  const next = open[open.indexOf(l) + 1];
+                  if (next) document.querySelector<HTMLInputElement>(`#count-${next.line} input`)?.select();
+                  else scan.current?.focus();
+                },
+              }}
+            />
+          ))}
         </ul>
         {sheet.receipts.length > 0 && <CountedBefore receipts={sheet.receipts} />}
       </main>
-      <CountTally counting={counting} counts={counts} busy={busy} trouble={trouble} onRest={rest} onTake={take} />
+      <CountTally
+        counting={counting.counting}
+        counts={counts && !none}
+        blind={sheet.blind}
+        buyer={sheet.buyer}
+        busy={busy}
+        trouble={trouble}
+        onRest={rest}
+        onTake={take}
+      />
     </>
-  );
-}
-
-/** How much is counted, and taking it into stock. */
-function CountTally({
-  counting,
-  counts,
-  busy,
-  trouble,
-  onRest,
-  onTake,
-}: {
-  counting: SheetCount<CountLine>;
-  counts: boolean;
-  busy: boolean;
-  trouble: string | null;
-  onRest: () => void;
-  onTake: () => void;
-}) {
-  const { open, some, over, bins } = counting;
-  return (
-    <TallyLine
-      trouble={trouble}
-      keys={
-        counts && open.length
-          ? [
-              ["c", "code"],
-              ["r", "rest as ordered"],
-            ]
-          : []
-      }
-      act={
-        counts &&
-        open.length > 0 && (
-          <>
-            <Button className="max-lg:min-h-12" onClick={onRest}>
-              Rest as ordered
-            </Button>
-            <Button
-              look="main"
-              hint="T"
-              className="max-lg:min-h-12"
-              disabled={busy || counting.wrong || some.length === 0}
-              onClick={onTake}
-            >
-              {busy ? "Taking in…" : "Take into stock"}
-            </Button>
-          </>
-        )
-      }
-    >
-      <span>
-        <b>{some.length}</b> of {open.length} {open.length === 1 ? "line" : "lines"} counted
-      </span>
-      {over.length > 0 && <span className="font-semibold text-signal">{over.length} over what was ordered</span>}
-      {bins.length > 0 && (
-        <span>
-          to stow: <b>rack {bins.join(", ")}</b>
-        </span>
-      )}
-    </TallyLine>
-  );
-}
-
-function CountedBefore({ receipts }: { receipts: Sheet["receipts"] }) {
-  const w = useWriting();
-  return (
-    <p className="border-t border-rule px-4.5 py-2 text-xs text-ink-2">
-      Counted before:{" "}
-      {receipts.map((r, i) => (
-        <span key={r.id}>
-          {i > 0 && ", "}
-          <Link to={`/receipts/${r.id}`} className="underline">
-            {r.number}
-          </Link>{" "}
-          on {w.day(r.day)}
-        </span>
-      ))}
-    </p>
-  );
-}
-
-/** What was counted before the load changed: some of it may be in stock already. */
-function PastCount({
-  lines,
-  counted,
-  onUse,
-  onForget,
-}: {
-  lines: Sheet["lines"];
-  counted: CountedTexts;
-  onUse: () => void;
-  onForget: () => void;
-}) {
-  return (
-    <div role="status" className="mx-4.5 my-2 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5">
-      This load changed after you counted {lines.map((l) => `${counted[l.line]} ${l.unit} of ${l.name}`).join(", ")}:
-      some of it may be in stock already.{" "}
-      <Button look="plain" className="min-h-0 py-0 max-lg:min-h-12" onClick={onUse}>
-        Use this count
-      </Button>{" "}
-      <Button look="plain" className="min-h-0 py-0 max-lg:min-h-12" onClick={onForget}>
-        Forget it
-      </Button>
-    </div>
   );
 }

@@ -1,7 +1,14 @@
+import type { Day } from "../../../core/calendar/day";
 import type { OrderLineId } from "../../../core/ids";
 import type { Parsed } from "../../../core/numbers/decimal";
 import { ONE, type PurchaseQty, parseQuantity, purchase, quantityText } from "../../../core/numbers/quantity";
-import { type Counted, judge } from "../../../core/receiving/count";
+import {
+  type ControlTotals,
+  countedTotals,
+  totalDifferences as differencesOf,
+} from "../../../core/receiving/control-totals";
+import { type CountedLine, type Judgement, judge, openToCount } from "../../../core/receiving/count";
+import type { LotRule } from "../../../core/receiving/lot";
 
 /** A line of a load, as far as counting goes by it; quantities in purchase units. */
 export interface CountableLine {
@@ -11,12 +18,43 @@ export interface CountableLine {
   theirCode: string;
   gtin: string | null;
   bin: string;
-  ordered: number;
-  received: number;
+  counted: CountedLine;
+  lots: LotRule | null;
+  weight: number | null;
 }
 
-/** What was counted and not taken in yet, as typed, by line. */
-export type CountedTexts = Readonly<Record<number, string>>;
+/** A part of a line's count as it is typed: all of it, or one lot of it. */
+export interface PartTexts {
+  count: string;
+  lot: string;
+  expires: string;
+  /** Of it, what is not good, and why. */
+  faulty: string;
+  fault: string;
+  note: string;
+}
+export const NO_PART: PartTexts = { count: "", lot: "", expires: "", faulty: "", fault: "", note: "" };
+
+/** What was counted of a load and not taken in yet, as typed. */
+export interface CountTexts {
+  parts: Readonly<Record<number, readonly PartTexts[]>>;
+  /** The delivery note: its number, and what it says came in all. */
+  note: string;
+  said: { lines: string; pieces: string; weight: string };
+  difference: string;
+}
+export const NOTHING_COUNTED: CountTexts = {
+  parts: {},
+  note: "",
+  said: { lines: "", pieces: "", weight: "" },
+  difference: "",
+};
+
+/** A count as the device kept it, also by an earlier version, which knew one figure for a line. */
+export function keptCount(kept: Partial<CountTexts> & { counted?: Record<number, string> }): CountTexts {
+  const before = Object.entries(kept.counted ?? {}).map(([line, count]) => [line, [{ ...NO_PART, count }]] as const);
+  return { ...NOTHING_COUNTED, ...kept, parts: kept.parts ?? Object.fromEntries(before) };
+}
 
 /** A count as it is typed: nothing is nought. */
 export const parseCount = (text = ""): Parsed<PurchaseQty> =>
@@ -24,55 +62,133 @@ export const parseCount = (text = ""): Parsed<PurchaseQty> =>
     ? { ok: true, value: purchase(0) }
     : (parseQuantity(text, ".", "zero allowed") as Parsed<PurchaseQty>); // a count is in the unit of purchase
 
-export const leftOfLine = (l: CountableLine): number => l.ordered - l.received;
+export const leftOfLine = (l: Pick<CountableLine, "counted">): number => openToCount(l.counted);
 
-/** How a line's count compares with what is to come; null where it is no number. */
-export function judgeCount(l: CountableLine, text: string | undefined): Counted | null {
-  const parsed = parseCount(text);
-  return parsed.ok ? judge({ ordered: purchase(l.ordered), received: purchase(l.received) }, parsed.value) : null;
+export const partsCounted = (count: CountTexts, line: OrderLineId): readonly PartTexts[] =>
+  count.parts[line] ?? [NO_PART];
+
+/** A line's parts taken together; null where one is no number. */
+export interface LineCount {
+  good: number;
+  faulty: number;
+  judged: Judgement;
+}
+export function countOfLine(l: CountableLine, parts: readonly PartTexts[], today: Day): LineCount | null {
+  let good = 0;
+  let faulty = 0;
+  for (const p of parts) {
+    const count = parseCount(p.count);
+    const bad = parseCount(p.faulty);
+    if (!count.ok || !bad.ok) return null;
+    good += count.value;
+    faulty += bad.value;
+  }
+  return { good, faulty, judged: judge(l.counted, good, today) };
 }
 
 /** What a sheet comes to as it stands. */
 export type SheetCount<L extends CountableLine> = ReturnType<typeof countingOf<L>>;
-export function countingOf<L extends CountableLine>(lines: readonly L[], counted: CountedTexts) {
-  const open = lines.filter((l) => leftOfLine(l) > 0);
-  const some = open.filter((l) => {
-    const parsed = parseCount(counted[l.line]);
-    return parsed.ok && parsed.value > 0;
-  });
+export function countingOf<L extends CountableLine>(lines: readonly L[], count: CountTexts, today: Day) {
+  const by = new Map(lines.map((l) => [l.line, countOfLine(l, partsCounted(count, l.line), today)]));
+  const all = (l: L) => {
+    const of = by.get(l.line);
+    return of ? of.good + of.faulty : 0;
+  };
+  const some = lines.filter((l) => all(l) > 0);
+  const waits = (l: L) => {
+    const of = by.get(l.line);
+    return of ? of.judged.heldOver + of.judged.heldEarly + of.faulty > 0 : false;
+  };
+  const totals = countedTotals(
+    some.map((l) => ({ counted: all(l), weight: l.weight === null ? null : weightOf(all(l), l.weight) })),
+  );
   return {
     /** Lines of which something is to come. */
-    open,
+    open: lines.filter((l) => leftOfLine(l) > 0),
     /** Those that were counted. */
     some,
-    wrong: open.some((l) => !parseCount(counted[l.line]).ok),
-    over: some.filter((l) => judgeCount(l, counted[l.line])?.kind === "over"),
+    wrong: [...by.values()].includes(null),
+    /** Those of which something waits for somebody, or is not good. */
+    waits: some.filter(waits),
     /** Where what was counted goes. */
     bins: [...new Set(some.map((l) => l.bin).filter(Boolean))],
+    totals,
+    /** Where the delivery note says otherwise. */
+    off: totalDifferences(count.said, totals),
   };
+}
+
+/** Kilograms of so many, rounded down: it is only shown while one counts, and worked out again when it is taken in. */
+const weightOf = (counted: number, one: number): number => Number((BigInt(counted) * BigInt(one)) / BigInt(ONE));
+
+function totalDifferences(said: CountTexts["said"], totals: ControlTotals): string[] {
+  const typed = (text: string, unit: number) => {
+    const parsed = parseCount(text);
+    return text.trim() === "" || !parsed.ok ? null : parsed.value / unit;
+  };
+  return differencesOf(
+    { lines: typed(said.lines, ONE), pieces: typed(said.pieces, 1), weight: typed(said.weight, 1) },
+    totals,
+  );
 }
 
 /** The count of a line, one step up or down; never below nought. */
 export function stepped(text: string | undefined, by: number): string {
   const now = parseCount(text);
-  return quantityText(Math.max(0, (now.ok ? now.value : 0) + by * ONE));
+  return quantityText(Math.max(0, (now.ok ? now.value : 0) + by));
 }
 
-/** All that is to come, as ordered. */
-export const restOf = (open: readonly CountableLine[]): Record<number, string> =>
-  Object.fromEntries(open.map((l) => [l.line, quantityText(leftOfLine(l))]));
+/** A count with one part of a line changed. */
+export function withPart(count: CountTexts, line: OrderLineId, index: number, part: Partial<PartTexts>): CountTexts {
+  const parts = [...partsCounted(count, line)];
+  parts[index] = { ...(parts[index] ?? NO_PART), ...part };
+  return { ...count, parts: { ...count.parts, [line]: parts } };
+}
 
-/** The open line that a scanned or typed code means: ours, theirs or a GTIN, else the first whose name begins so. */
-export function heardLine<L extends CountableLine>(open: readonly L[], code: string): L | null {
+/** A count without one part of a line; the first of a line is emptied instead. */
+export function withoutPart(count: CountTexts, line: OrderLineId, index: number): CountTexts {
+  const parts = partsCounted(count, line).filter((_, i) => i !== index);
+  return { ...count, parts: { ...count.parts, [line]: parts.length ? parts : [NO_PART] } };
+}
+
+/** All that is to come, as ordered: what was counted of a line already stays, and its last part takes the rest. */
+export function withRest(count: CountTexts, open: readonly CountableLine[]): CountTexts {
+  let next = count;
+  for (const l of open) {
+    const parts = partsCounted(next, l.line);
+    const values = parts.map((p) => [parseCount(p.count), parseCount(p.faulty)] as const);
+    if (values.some(([c, f]) => !c.ok || !f.ok)) continue;
+    const sum = values.reduce((a, [c, f]) => a + (c.ok ? c.value : 0) + (f.ok ? f.value : 0), 0);
+    const rest = leftOfLine(l) - sum;
+    if (rest > 0) next = withPart(next, l.line, parts.length - 1, { count: stepped(parts.at(-1)!.count, rest) });
+  }
+  return next;
+}
+
+/** The line that a scanned or typed code means: ours, theirs or a GTIN, else the first whose name begins so; open ones first. */
+export function heardLine<L extends CountableLine>(lines: readonly L[], code: string): L | null {
   const wanted = code.trim().toLowerCase();
   if (!wanted) return null;
+  const by = [...lines].sort((a, b) => Number(leftOfLine(b) > 0) - Number(leftOfLine(a) > 0));
   return (
-    open.find((l) => [l.code, l.theirCode, l.gtin].some((c) => c && c.toLowerCase() === wanted)) ??
-    open.find((l) => l.name.toLowerCase().startsWith(wanted)) ??
+    by.find((l) => [l.code, l.theirCode, l.gtin].some((c) => c && c.toLowerCase() === wanted)) ??
+    by.find((l) => leftOfLine(l) > 0 && l.name.toLowerCase().startsWith(wanted)) ??
     null
   );
 }
 
 /** Lines that were counted before the load changed, as far as they are still to come. */
-export const pastOf = <L extends CountableLine>(open: readonly L[], past: CountedTexts | undefined): L[] =>
-  past ? open.filter((l) => (past[l.line] ?? "").trim() !== "" && past[l.line] !== "0") : [];
+export const pastOf = <L extends CountableLine>(open: readonly L[], past: CountTexts | null): L[] =>
+  past
+    ? open.filter((l) =>
+        partsCounted(past, l.line).some((p) => [p.count, p.faulty].some((t) => t.trim() !== "" && t.trim() !== "0")),
+      )
+    : [];
+
+/** What of a count is sent: each part of which something was typed. */
+export const sentParts = (lines: readonly CountableLine[], count: CountTexts) =>
+  lines.flatMap((l) =>
+    partsCounted(count, l.line)
+      .map((p, part) => ({ ...p, part, line: l.line }))
+      .filter((p) => [p.count, p.faulty].some((t) => t.trim() !== "")),
+  );

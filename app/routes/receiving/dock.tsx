@@ -8,6 +8,7 @@ import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { TallyLine } from "../../ui/tally-line";
 import { page } from "../../web/page";
+import { DockPages } from "./dock-pages";
 
 export const loader = page("see dock", ({ db, person, day }) => {
   const store = may(person.roles, "count in") ? person.store : null;
@@ -62,6 +63,9 @@ export default function Dock() {
           {!order && <title>Dock · Wharf Tally</title>}
           {order ? <h2 className="text-xl font-bold">Coming in</h2> : <h1 className="text-xl font-bold">Coming in</h1>}
           <p className="text-ink-2">{name}</p>
+        </div>
+        <div className="px-4 pb-2.5">
+          <DockPages here="dock" />
         </div>
         {loads.length === 0 && (
           <Empty title="Nothing is on its way">Orders stand here from the day they are placed.</Empty>

@@ -1,8 +1,9 @@
 import { useEffect } from "react";
 import { Link, useLoaderData, useSearchParams } from "react-router";
-import { may } from "../../../core/people/roles";
-import { servesAsker } from "../../../server/queries/orders/lists";
+import { type AsideDecision, asideWords } from "../../../core/receiving/set-aside";
+import { unitWords } from "../../../core/text";
 import { readReceipt } from "../../../server/queries/receiving/dock";
+import { asidesOfReceipt } from "../../../server/queries/receiving/set-aside";
 import { ButtonLink } from "../../ui/button";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
@@ -10,26 +11,21 @@ import { writeLocal } from "../../ui/local-draft";
 import { useWriting } from "../../ui/locale";
 import { TallyGates } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
-import { idOf, notAllowed, notFound, page } from "../../web/page";
+import { idOf, notFound, page } from "../../web/page";
 import { FactStrip } from "../orders/order-head";
 import { countName } from "./count-name";
+import { mayOpenReceipt } from "./may-open";
 
 export const loader = page("keep own inbox", ({ db, person, params }) => {
   const receipt = readReceipt(db, idOf(params.id));
   if (!receipt) throw notFound("There is no such receipt.");
-  // The dock of one store counts what comes there, and sees no other's.
-  const dock =
-    may(person.roles, "see dock") &&
-    (may(person.roles, "see orders") || person.store === null || receipt.store === person.store);
-  const orders = may(person.roles, "see orders");
-  if (!dock && !orders && !servesAsker(db, receipt.order, person.id))
-    throw notAllowed("Your role does not show this receipt.");
-  return { receipt, dock, order: orders || !dock };
+  const { dock, orders } = mayOpenReceipt(db, person, receipt.id);
+  return { receipt, asides: asidesOfReceipt(db, receipt.id), dock, order: orders || !dock };
 });
 
 /** What was counted in, in purchase units and in stock units, and where it lies. */
 export default function ReceiptPage() {
-  const { receipt: r, dock, order } = useLoaderData<typeof loader>();
+  const { receipt: r, asides, dock, order } = useLoaderData<typeof loader>();
   const w = useWriting();
   const [search] = useSearchParams();
   const taken = search.get("taken") === "1";
@@ -45,7 +41,7 @@ export default function ReceiptPage() {
             facts={[
               ["Counted by", `${r.person}, ${w.moment(r.at)}`],
               ["Store", r.storeName],
-              ["Delivery note", r.note || "none named"],
+              ["Delivery note", saidWords(r, w)],
               ["Order", r.orderNumber],
             ]}
           />
@@ -66,11 +62,17 @@ export default function ReceiptPage() {
                 <tr key={i} className="h-10 border-b border-rule-2">
                   <td className="py-1 pl-4.5 leading-tight">
                     {l.name}
-                    {(l.code || l.forWhom) && (
-                      <span className="code block">
-                        {[l.code, l.forWhom && `for ${l.forWhom}`].filter(Boolean).join(" · ")}
-                      </span>
-                    )}
+                    <span className="code block">
+                      {[
+                        l.code,
+                        l.lot && `lot ${l.lot}`,
+                        l.expires && `keeps until ${w.day(l.expires, false)}`,
+                        l.over > 0 && `${w.quantity(l.over)} over`,
+                        l.forWhom && `for ${l.forWhom}`,
+                      ]
+                        .filter(Boolean)
+                        .join(" · ")}
+                    </span>
                   </td>
                   <td className="figure px-2 text-right whitespace-nowrap">
                     {w.quantity(l.quantity)} <span className="font-sans text-xs text-ink-3">{l.unit}</span>
@@ -90,12 +92,21 @@ export default function ReceiptPage() {
               ))}
             </tbody>
           </table>
+          {r.difference && (
+            <p className="mx-4.5 mt-3 border-l-4 border-ink pl-3">
+              The note says otherwise than the count: {r.difference}
+            </p>
+          )}
+          {asides.length > 0 && <AsideList asides={asides} dock={dock} />}
         </div>
       }
       tally={
         <TallyLine
           act={
             <>
+              <ButtonLink to={`/receipts/${r.id}/paper.pdf`} reload>
+                Paper
+              </ButtonLink>
               {order && <ButtonLink to={`/orders/${r.order}`}>Order {r.orderNumber}</ButtonLink>}
               {dock && (
                 <ButtonLink to="/dock" look="main">
@@ -118,3 +129,61 @@ export default function ReceiptPage() {
     />
   );
 }
+
+type Asides = ReturnType<typeof useLoaderData<typeof loader>>["asides"];
+type Receipt = ReturnType<typeof useLoaderData<typeof loader>>["receipt"];
+
+/** The delivery note, and what it says came in all. */
+function saidWords(r: Receipt, w: ReturnType<typeof useWriting>): string {
+  const said = [
+    r.saidLines !== null && `${r.saidLines} lines`,
+    r.saidPieces !== null && `${w.quantity(r.saidPieces)} pieces`,
+    r.saidWeight !== null && `${w.quantity(r.saidWeight)} kg`,
+  ].filter(Boolean);
+  return [r.note || "none named", said.length && `says ${said.join(", ")}`].filter(Boolean).join(", ");
+}
+
+/** What was counted with it and not taken in, and what became of it. */
+function AsideList({ asides, dock }: { asides: Asides; dock: boolean }) {
+  const w = useWriting();
+  return (
+    <section className="mx-4.5 mt-4" aria-label="Set aside">
+      <h2 className="border-b border-ink pb-1 text-sm font-bold">Set aside</h2>
+      <ul>
+        {asides.map((a) => (
+          <li key={a.id} className="border-b border-rule-2 py-1.5">
+            <span className="figure">{w.quantity(a.quantity)}</span> {unitWords(a.quantity, a.unit)} of {a.name}:{" "}
+            {asideWords(a)}
+            {a.note && <span className="text-ink-2">, {a.note}</span>}
+            <span className="block text-xs text-ink-2">
+              {a.became
+                .map((b) => `${w.quantity(b.quantity)} ${BECAME[b.what]}${b.number ? ` with ${b.number}` : ""}`)
+                .join("; ")}
+              {a.undecided > 0 && (
+                <span className="font-semibold text-signal">
+                  {a.became.length > 0 && "; "}
+                  {w.quantity(a.undecided)} undecided
+                  {dock && (
+                    <>
+                      {" "}
+                      <Link className="underline" to={`/set-aside?at=${a.id}`}>
+                        look
+                      </Link>
+                    </>
+                  )}
+                </span>
+              )}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const BECAME: Record<AsideDecision, string> = {
+  keep: "kept",
+  "send back": "sent back",
+  scrap: "thrown away",
+  "turned away": "turned away",
+};

@@ -1,49 +1,89 @@
-import { useRef, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import type { OrderLineId } from "../../../core/ids";
+import { ONE } from "../../../core/numbers/quantity";
 import type { CountSheet } from "../../../server/queries/receiving/dock";
+import { useWriting } from "../../ui/locale";
 import { useLocalDraft } from "../../ui/use-local-draft";
 import { countName } from "./count-name";
-import { type CountedTexts, countingOf, heardLine, restOf, stepped } from "./counting";
-
-/** What was counted and not taken in yet, as typed, by line. */
-interface Count {
-  counted: CountedTexts;
-  note: string;
-}
-const NOTHING: Count = { counted: {}, note: "" };
+import {
+  type CountTexts,
+  countingOf,
+  heardLine,
+  keptCount,
+  NO_PART,
+  NOTHING_COUNTED,
+  type PartTexts,
+  partsCounted,
+  stepped,
+  withoutPart,
+  withPart,
+  withRest,
+} from "./counting";
 
 /** Counting one load: what is typed, stepped and scanned, kept on this device until it is taken in. */
 export function useCounting(sheet: CountSheet) {
-  const kept = useLocalDraft<Count>(countName(sheet), sheet.version);
-  const { counted, note } = kept.draft ?? NOTHING;
+  const { today } = useWriting();
+  const kept = useLocalDraft<CountTexts>(countName(sheet), sheet.version);
+  const count = useMemo(() => (kept.draft ? keptCount(kept.draft) : NOTHING_COUNTED), [kept.draft]);
+  const past = useMemo(() => (kept.past ? keptCount(kept.past) : null), [kept.past]);
   // Two keystrokes may come before one drawing: each goes on from the last.
-  const latest = useRef(kept.draft ?? NOTHING);
-  latest.current = kept.draft ?? NOTHING;
-  const put = (part: Partial<Count>) => {
-    latest.current = { ...latest.current, ...part };
-    kept.put(latest.current);
+  const latest = useRef(count);
+  latest.current = count;
+  const keep = (next: CountTexts | null) => {
+    latest.current = next ?? NOTHING_COUNTED;
+    kept.put(next);
   };
-  const [at, setAt] = useState<number | null>(null);
+  const put = (part: Partial<CountTexts>) => keep({ ...latest.current, ...part });
+  const [at, setAt] = useState<OrderLineId | null>(null);
   const [heard, setHeard] = useState<string | null>(null);
 
-  const counting = countingOf(sheet.lines, counted);
-  const { open } = counting;
-  const set = (line: OrderLineId, text: string) => {
+  const counting = useMemo(() => countingOf(sheet.lines, count, today), [sheet.lines, count, today]);
+  const set = (line: OrderLineId, index: number, part: Partial<PartTexts>) => {
     setAt(line);
-    put({ counted: { ...latest.current.counted, [line]: text } });
+    keep(withPart(latest.current, line, index, part));
   };
-  const step = (line: OrderLineId, by: number) => set(line, stepped(latest.current.counted[line], by));
+  const step = (line: OrderLineId, index: number, by: number) =>
+    set(line, index, { count: stepped(partsCounted(latest.current, line)[index]?.count, by * ONE) });
   const hear = (code: string) => {
     if (!code.trim()) return;
-    const line = heardLine(open, code);
+    const line = heardLine(sheet.lines, code);
     if (!line) {
-      setHeard(`“${code.trim().slice(0, 40)}” is not on this order, or is all in.`);
+      setHeard(`“${code.trim().slice(0, 40)}” is not on this order.`);
       return;
     }
-    step(line.line, 1);
+    step(line.line, partsCounted(latest.current, line.line).length - 1, 1);
     setHeard(`${line.name}: one more`);
     document.getElementById(`count-${line.line}`)?.scrollIntoView({ block: "nearest" });
   };
-  const rest = () => put({ counted: restOf(open) });
-  return { kept, counted, note, at, heard, put, setAt, set, step, hear, rest, counting };
+  const rest = () => keep(withRest(latest.current, counting.open));
+  const another = (line: OrderLineId) => set(line, partsCounted(latest.current, line).length, NO_PART);
+  const remove = (line: OrderLineId, index: number) => keep(withoutPart(latest.current, line, index));
+  // Where something is not good, its fields stand open; elsewhere until they are closed again.
+  const [faulty, setFaulty] = useState<ReadonlySet<number>>(new Set());
+  const showFaulty = (line: number) =>
+    setFaulty((was) => {
+      const next = new Set(was);
+      if (!next.delete(line)) next.add(line);
+      return next;
+    });
+  const isFaulty = (line: OrderLineId) =>
+    faulty.has(line) || partsCounted(count, line).some((p) => p.faulty.trim() !== "");
+  return {
+    isFaulty,
+    showFaulty,
+    count,
+    past,
+    at,
+    heard,
+    counting,
+    keep,
+    put,
+    setAt,
+    set,
+    step,
+    hear,
+    rest,
+    another,
+    remove,
+  };
 }

@@ -25,7 +25,7 @@ export function arriveDirect(desk: Desk, raw: unknown): Done<{ receipt: ReceiptI
     const { receipt, number } = receive(tx.db, desk, {
       head,
       lines,
-      came: open.map((l) => ({ line: l.id, quantity: l.quantity - l.closedShort - l.received })),
+      came: open.map((l) => ({ line: l.id, quantity: l.quantity - l.closedShort - l.received, over: 0, lot: null })),
       store: head.store,
       deliveryNote,
       passesBy: true,

@@ -1,82 +1,252 @@
 import { z } from "zod";
-import type { OrderId, ReceiptId } from "../../../core/ids";
-import { purchase, quantityText } from "../../../core/numbers/quantity";
+import type { Day } from "../../../core/calendar/day";
+import type { OrderId, OrderLineId, ReceiptId, StoreId } from "../../../core/ids";
+import { Big, roundToInteger } from "../../../core/numbers/decimal";
+import { factorOf, ONE, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { refuses } from "../../../core/orders/status";
-import { judge } from "../../../core/receiving/count";
-import type { Db } from "../../db/open";
+import { type ControlTotals, countedTotals, totalDifferences } from "../../../core/receiving/control-totals";
+import { type CountedLine, judge } from "../../../core/receiving/count";
+import { type LotRule, usualExpiry } from "../../../core/receiving/lot";
+import { shareJudgement } from "../../../core/receiving/parts";
+import { FAULTS, faultyWithin } from "../../../core/receiving/set-aside";
+import { type Db, sql } from "../../db/open";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../queries/orders/order";
+import { readCountedLines } from "../../queries/receiving/counted-lines";
+import { lotRules } from "../../queries/receiving/lot-rules";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
-import { CountedQuantity, Id, OrderIdField, text, Version } from "../fields";
-import { servedBy, tellFollowers } from "../notices";
+import { CountedQuantity, DayField, Id, OrderIdField, orNone, QuantityOrNone, text, Version, Whole } from "../fields";
+import { servedBy, tell, tellFollowers } from "../notices";
 import { markEvent } from "../orders/marks";
-import { receive } from "./receive";
+import { lotProblems } from "./counted-lots";
+import { type PutAside, receive, type TakenIn } from "./receive";
 
+const Part = z.object({
+  line: Id,
+  /** What is good. */
+  counted: CountedQuantity.default(0),
+  /** What is not, and why. */
+  faulty: CountedQuantity.default(0),
+  fault: orNone(z.enum(FAULTS, "Say what is wrong with it.")).default(null),
+  /** As it stands on the goods: a lot, or a serial number. Without one the receipt names it. */
+  lot: text(40).default(""),
+  expires: orNone(DayField).default(null),
+  note: text(300).default(""),
+});
 export const ReceiveGoods = z.object({
   order: OrderIdField,
   version: Version,
   deliveryNote: text(60),
-  lines: z.array(z.object({ line: Id, counted: CountedQuantity })).max(2000, "At most 2,000 lines."),
+  /** What the delivery note says came in all; what is not said is empty. */
+  said: z
+    .object({ lines: orNone(Whole(0, 2000)).default(null), pieces: QuantityOrNone, weight: QuantityOrNone })
+    .default({ lines: null, pieces: null, weight: null }),
+  /** Why the count says otherwise. */
+  difference: text(300).default(""),
+  lines: z.array(Part).max(2000, "At most 2,000 lines."),
 });
 
-/** Takes a count into stock: purchase units become stock units, each with its movement; the order becomes Part in or All in. */
-export function receiveGoods(desk: Desk, raw: unknown): Done<{ receipt: ReceiptId; number: string; state: string }> {
+/** What came of an order: what was taken in, and what waits or goes back. */
+export interface TakenLoad {
+  receipt: ReceiptId;
+  number: string;
+  state: string;
+}
+
+/**
+ * Takes a count in by its tolerances: what may be kept becomes stock, each with its movement; what is beyond, too early or
+ * not good is set aside and waits, or goes back at once (domain-goods §11, §12).
+ */
+export function receiveGoods(desk: Desk, raw: unknown): Done<TakenLoad> {
   const input = checked(ReceiveGoods, raw);
   if (!input.ok) return input;
-  const { order, version, deliveryNote, lines: counts } = input.value;
+  const { order, version, deliveryNote, said, difference, lines: counts } = input.value;
   return once(desk, "count in", (tx) => {
     const head = readOrderHead(tx.db, order);
     if (!head) return refuse("", "There is no such order.");
-    const no = refuses(head, "receive");
+    const no = notExpected(head);
     if (no) return refuse("", no);
-    if (!isPlain(head.kind))
-      return refuse("", `${head.name} is a ${KIND_WORDS[head.kind]}: nothing of it comes to the dock.`);
     if (head.version !== version)
       return stale("Somebody else counted this order in meanwhile. Your count is still here; look at what is left.");
-    const lines = new Map(readOrderLines(tx.db, order, head.currency).map((l) => [l.id, l]));
-    const problems: Problem[] = [];
-    counts.forEach(({ line: id, counted }, i) => {
-      const line = lines.get(id);
-      if (!line || line.kind === "charge") {
-        problems.push({ field: `lines.${i}.counted`, says: "This line is not on this order." });
-        return;
-      }
-      const judged = judge(
-        { ordered: purchase(line.quantity - line.closedShort), received: purchase(line.received) },
-        purchase(counted),
-      );
-      if (judged.kind === "over") {
-        const keep = quantityText(counted - judged.over);
-        problems.push({
-          field: `lines.${i}.counted`,
-          says: `${quantityText(judged.over)} more than was ordered. Count ${keep} in, set the rest aside and tell ${head.writerName}.`,
-        });
-      }
-    });
-    if (problems.length) return refuseAll(problems);
-    const taken = counts.filter((c) => c.counted > 0);
-    if (new Set(taken.map((c) => c.line)).size !== taken.length)
-      return refuse("", "A line was counted twice on one sheet.");
-    if (taken.length === 0) return refuse("", "Nothing has been counted yet.");
-    const { store, storeName } = lines.get(taken[0]!.line)!;
-    if (taken.some((c) => lines.get(c.line)!.store !== store))
-      return refuse("", "These lines go to different stores: count what came to each on its own.");
-    if (desk.person.store !== null && desk.person.store !== store)
-      return refuse("", `This load goes to ${storeName}, not to your dock.`);
+    const lines = readOrderLines(tx.db, order, head.currency);
+    const judged = judgeParts(tx.db, desk, lines, counts);
+    if (!judged.ok) return judged;
+    const { came, aside } = judged.value;
+    const off = totalDifferences(said, totalsOf(tx.db, lines, counts));
+    if (off.length && difference.length < 3) return refuse("difference", `${off.join(" ")} Say why.`);
+    const store = storeOf(desk, lines, [...came, ...aside]);
+    if (!store.ok) return store;
     const { receipt, number, state } = receive(tx.db, desk, {
       head,
-      lines: [...lines.values()],
-      came: taken.map((c) => ({ line: c.line, quantity: c.counted })),
-      store,
+      lines,
+      came,
+      aside,
+      store: store.value,
       deliveryNote,
+      said: { ...said, difference: off.length ? difference : "" },
       passesBy: false,
     });
-    const after = readOrderLines(tx.db, order, head.currency);
     if (state === "Part in") markEvent(tx.db, desk.now, order, "part in");
-    tellAskers(tx.db, desk, order, head, new Set(taken.map((t) => t.line)), after);
-    tx.record("goods.received", `order ${order}`, { number, receipt, deliveryNote, lines: taken, state });
+    tellAskers(tx.db, desk, order, head, new Set(came.map((t) => t.line)), readOrderLines(tx.db, order, head.currency));
+    tellWriter(tx.db, desk, head, lines, aside);
+    tx.record("goods.received", `order ${order}`, { number, receipt, deliveryNote, lines: came, aside, state });
     return done({ receipt, number, state });
   });
+}
+
+/** Why nothing of an order is counted in on a dock; null where it is. */
+function notExpected(head: OrderHead): string | null {
+  if (!isPlain(head.kind)) return `${head.name} is a ${KIND_WORDS[head.kind]}: nothing of it comes to the dock.`;
+  return refuses(head, "receive");
+}
+
+type CountedPart = z.output<typeof Part>;
+
+/** What becomes of each part of a count; or what is wrong with it, at its field. */
+function judgeParts(
+  db: Db,
+  desk: Desk,
+  all: readonly OrderLine[],
+  parts: readonly CountedPart[],
+): Done<{ came: TakenIn[]; aside: PutAside[] }> {
+  const lines = new Map<number, OrderLine>(all.map((l) => [l.id, l]));
+  const rules = lotRules(
+    db,
+    all.flatMap((l) => (l.item === null ? [] : [l.item])),
+  );
+  const ruleOf = (line: OrderLine) => (line.item === null ? undefined : rules.get(line.item));
+  const problems: Problem[] = [];
+  const seen = new Set<string>();
+  for (const [i, p] of parts.entries()) {
+    const at = (field: string, says: string) => problems.push({ field: `lines.${i}.${field}`, says });
+    const line = lines.get(p.line);
+    if (!line || line.kind === "charge") {
+      at("counted", "This line is not on this order.");
+      continue;
+    }
+    const lot = `${p.line} ${p.lot.toLowerCase()}`;
+    if (seen.has(lot))
+      at("counted", p.lot ? `Lot ${p.lot} stands here twice.` : "A line was counted twice on one sheet.");
+    seen.add(lot);
+    if (p.faulty > 0 && !p.fault) at("fault", "Say what is wrong with it.");
+    const rule = ruleOf(line);
+    if (rule) for (const wrong of lotProblems(db, desk.day, line, rule, p)) at(...wrong);
+  }
+  const by = new Map<number, CountedPart[]>();
+  for (const p of parts) if (p.counted + p.faulty > 0) by.set(p.line, [...(by.get(p.line) ?? []), p]);
+  for (const [id, of] of by) {
+    const line = lines.get(id);
+    const sum = of.reduce((a, p) => a + p.counted + p.faulty, 0);
+    if (line && sum > MOST_TIMES * line.quantity)
+      problems.push({
+        field: `lines.${parts.indexOf(of[0]!)}.counted`,
+        says: `${quantityText(sum)} of ${quantityText(line.quantity)} ordered is surely a slip.`,
+      });
+  }
+  if (problems.length) return refuseAll(problems);
+  if (by.size === 0) return refuse("", "Nothing has been counted yet.");
+  const counted = readCountedLines(
+    db,
+    [...by.keys()].map((id) => lines.get(id)!.id),
+  );
+  const came: TakenIn[] = [];
+  const aside: PutAside[] = [];
+  for (const [id, of] of by) {
+    const line = lines.get(id)!;
+    const judged = judgeLine(line.id, counted.get(line.id)!, desk.day, ruleOf(line), of);
+    came.push(...judged.came);
+    aside.push(...judged.aside);
+  }
+  return done({ came, aside });
+}
+
+/** More than so many times what was ordered is more than anybody can mean: a decimal point that slipped. */
+const MOST_TIMES = 10;
+
+/** What becomes of the parts of one line. */
+function judgeLine(
+  line: OrderLineId,
+  as: CountedLine,
+  today: Day,
+  rule: LotRule | undefined,
+  parts: readonly CountedPart[],
+): { came: TakenIn[]; aside: PutAside[] } {
+  const counts = parts.map((p) => p.counted);
+  const judged = judge(
+    as,
+    counts.reduce((a, n) => a + n, 0),
+    today,
+  );
+  // What is not good meets the order as far as the good leaves room.
+  let room = judged.left + judged.letOff;
+  const came: TakenIn[] = [];
+  const aside: PutAside[] = [];
+  for (const [i, j] of shareJudgement(judged, counts).entries()) {
+    const p = parts[i]!;
+    const lot = rule ? { code: p.lot, expires: p.expires ?? usualExpiry(rule, today) } : null;
+    if (j.taken > 0) came.push({ line, quantity: j.taken, over: j.over, lot });
+    const of = { line, daysEarly: 0, lot, note: p.note, ordered: false, turnedAway: false };
+    const early = { ...of, why: "early" as const, daysEarly: judged.daysEarly };
+    const over = { ...of, why: "over" as const };
+    const fault = { ...of, why: p.fault ?? "damaged" };
+    const within = faultyWithin(room, p.faulty);
+    room -= within.ordered;
+    aside.push(
+      { ...early, quantity: j.heldEarly },
+      { ...early, quantity: j.refusedEarly, turnedAway: true },
+      { ...over, quantity: j.heldOver },
+      { ...over, quantity: j.refusedOver, turnedAway: true },
+      { ...fault, quantity: within.ordered, ordered: true },
+      { ...fault, quantity: within.beyond },
+    );
+  }
+  return { came, aside: aside.filter((a) => a.quantity > 0) };
+}
+
+/** What a count comes to in all. */
+function totalsOf(db: Db, lines: readonly OrderLine[], parts: readonly CountedPart[]): ControlTotals {
+  const of = new Map<number, OrderLine>(lines.map((l) => [l.id, l]));
+  const weigh = sql<{ weight: number | null }>(db, "SELECT weight FROM item WHERE id = ?");
+  return countedTotals(
+    parts.map((p) => {
+      const line = of.get(p.line)!;
+      const one = line.item === null ? null : (weigh.get(line.item)?.weight ?? null);
+      const counted = p.counted + p.faulty;
+      return { counted, weight: one === null ? null : weightOf(counted, line.factor, one) };
+    }),
+  );
+}
+
+/** Kilograms of so many purchase units, ten-thousandths, rounded. */
+const weightOf = (counted: number, factor: number, one: number): number =>
+  roundToInteger(new Big(toStock(purchase(counted), factorOf(factor))).times(one).div(ONE));
+
+/** The one store to which a load goes, where it is this person's to count. */
+function storeOf(desk: Desk, all: readonly OrderLine[], counted: readonly { line: OrderLineId }[]): Done<StoreId> {
+  const of = all.filter((l) => counted.some((c) => c.line === l.id));
+  const { store, storeName } = of[0]!;
+  if (of.some((l) => l.store !== store))
+    return refuse("", "These lines go to different stores: count what came to each on its own.");
+  if (desk.person.store !== null && desk.person.store !== store)
+    return refuse("", `This load goes to ${storeName}, not to your dock.`);
+  return done(store);
+}
+
+/** Whoever wrote the order is told what waits for them. */
+function tellWriter(
+  db: Db,
+  desk: Desk,
+  head: OrderHead,
+  lines: readonly OrderLine[],
+  aside: readonly PutAside[],
+): void {
+  const waits = aside.filter((a) => !a.turnedAway);
+  if (waits.length === 0) return;
+  const what = waits.map((a) => {
+    const line = lines.find((l) => l.id === a.line)!;
+    return `${quantityText(a.quantity)} ${line.unit} of ${line.words}, ${a.why}`;
+  });
+  tell(db, desk.now, head.writer, `Set aside of ${head.name}: ${what.join("; ")}`, head.supplierName, "/set-aside");
 }
 
 /** Only those are told whose lines came in with this load. */
@@ -85,7 +255,7 @@ function tellAskers(db: Db, desk: Desk, order: OrderId, head: OrderHead, taken: 
   for (const a of servedBy(db, order)) {
     const theirs = came.filter((l) => l.serves.some((s) => s.requisition === a.requisition));
     if (theirs.length === 0) continue;
-    const whole = theirs.every((l) => l.received >= l.quantity);
+    const whole = theirs.every((l) => l.received + l.closedShort >= l.quantity);
     const what = theirs.map((l) => l.words).join(", ");
     tellFollowers(
       db,

@@ -19,7 +19,7 @@ export function settleRequisition(db: Db, id: RequisitionId): void {
     db,
     `SELECT q.declined IS NOT NULL AS dropped,
             x.id IS NOT NULL OR coalesce(sum(t.quantity), 0) >= coalesce(q.decided, q.quantity, ${ONE}) AS tied,
-            coalesce(x.state = 'Moved', coalesce(sum(t.quantity), 0) >= coalesce(q.decided, q.quantity, ${ONE}) AND min(l.received >= l.quantity)) AS met,
+            coalesce(x.state = 'Moved', coalesce(sum(t.quantity), 0) >= coalesce(q.decided, q.quantity, ${ONE}) AND min(l.received + l.closed_short >= l.quantity)) AS met,
             count(t.order_line) > 0 AS begun
      FROM requisition_line q LEFT JOIN need_tie t ON t.requisition_line = q.id AND t.quantity > 0 LEFT JOIN order_line l ON l.id = t.order_line
      LEFT JOIN transfer_line m ON m.requisition_line = q.id LEFT JOIN transfer x ON x.id = m.transfer WHERE q.requisition = ? GROUP BY q.id`,

@@ -1,10 +1,12 @@
 import type { ItemId, JobId, StoreId } from "../../../core/ids";
 import type { UnitPrice } from "../../../core/numbers/money";
 import type { MovementKind } from "../../../core/stock/movement";
+import type { Picked } from "../../../core/stock/pick";
 import { stockPostings } from "../../../core/stock/posting";
 import { type Held, valueFound, valueOut } from "../../../core/stock/value";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
+import { pickAt } from "./pick";
 import { type Doing, openEntry, post } from "./post";
 
 /** What moves: stock units of an item at a store, above zero; and where it comes from. */
@@ -61,12 +63,26 @@ export const heldAt = (db: Db, item: ItemId, store: StoreId): Held =>
 /** Takes goods into a store's stock at what they are worth. Call inside the act's transaction. */
 export const takeIn = (db: Db, by: Doing, m: Moving, value: number): void => move(db, by, m, m.quantity, value);
 
-/** Takes goods off a shelf for use, at what they are worth. There must be enough. */
-export function takeOut(db: Db, by: Doing, m: Omit<Moving, "kind" | "entry">): void {
-  const value = valueOut(heldAt(db, m.item, m.store), m.quantity);
+/**
+ * Takes goods off a shelf for use, at what they are worth, first expired, first out; what is held or expired only where
+ * nothing else is left. There must be enough.
+ */
+export function takeOut(db: Db, by: Doing, m: Omit<Moving, "kind" | "entry" | "bin" | "lot">): void {
   const entry = openEntry(db, by, "issue");
-  move(db, by, { ...m, kind: "issue", entry }, -m.quantity, -value);
-  post(db, entry, stockPostings(-value, "used"));
+  const value = takeFrom(db, by, { ...m, kind: "issue", entry }, pickAt(db, m, by.day, "any"));
+  post(db, entry, stockPostings(value, "used"));
+}
+
+/** Takes so much from each bin and lot, at what it is worth; the value that went, below zero. */
+function takeFrom(db: Db, by: Doing, m: Moving, picked: readonly Picked[] | null): number {
+  if (!picked) throw new Error(`There is not enough of item ${m.item} at store ${m.store}.`);
+  let value = 0;
+  for (const p of picked) {
+    const worth = valueOut(heldAt(db, m.item, m.store), p.quantity);
+    move(db, by, { ...m, bin: p.bin, lot: p.lot }, -p.quantity, -worth);
+    value -= worth;
+  }
+  return value;
 }
 
 /** What is found on a shelf is worth what lies there already, else what the item usually costs. */
@@ -91,11 +107,11 @@ export function returnToShelf(db: Db, by: Doing, m: Moving): void {
  * the whole count.
  */
 export function adjust(db: Db, by: Doing, m: Omit<Moving, "quantity">, difference: number): number {
-  const value =
-    difference > 0
-      ? valueOfFound(db, m.item, m.store, difference)
-      : -valueOut(heldAt(db, m.item, m.store), -difference);
-  move(db, by, { ...m, quantity: Math.abs(difference) }, difference, value);
+  const quantity = Math.abs(difference);
+  if (difference < 0)
+    return takeFrom(db, by, { ...m, quantity }, pickAt(db, { ...m, quantity }, by.day, "no lot first"));
+  const value = valueOfFound(db, m.item, m.store, difference);
+  move(db, by, { ...m, quantity }, difference, value);
   return value;
 }
 
@@ -103,24 +119,13 @@ export function adjust(db: Db, by: Doing, m: Omit<Moving, "quantity">, differenc
  * Takes goods from one store to another at what they are worth: what expires first goes first, then what has no lot; held
  * and expired lots stay. False, and nothing moved, where there is not enough. Call inside the act's transaction.
  */
-export function moveAcross(db: Db, by: Doing, m: Moving & { to: number }): boolean {
-  const lots = sql<{ bin: string; lot: number; onHand: number; usable: number }>(
-    db,
-    `SELECT s.bin, s.lot, s.on_hand AS onHand, l.held = '' AND coalesce(l.expires, '9') >= @day AS usable
-     FROM stock_lot s JOIN lot l ON l.id = s.lot WHERE s.item = @item AND s.store = @store AND s.on_hand > 0 AND s.owner = 0
-     ORDER BY l.expires IS NULL, l.expires, s.lot`,
-  ).all({ item: m.item, store: m.store, day: by.day });
-  const loose = heldAt(db, m.item, m.store).quantity - lots.reduce((a, l) => a + l.onHand, 0);
-  const from = [...lots.filter((l) => l.usable), { bin: "", lot: null, onHand: loose }];
-  if (from.reduce((a, l) => a + l.onHand, 0) < m.quantity) return false;
-  let left = m.quantity;
+export function moveAcross(db: Db, by: Doing, m: Moving & { to: StoreId }): boolean {
+  const from = pickAt(db, m, by.day);
+  if (!from) return false;
   for (const l of from) {
-    const part = Math.min(left, l.onHand);
-    if (part <= 0) continue;
-    const value = valueOut(heldAt(db, m.item, m.store), part);
-    move(db, by, { ...m, bin: l.bin, lot: l.lot }, -part, -value);
-    move(db, by, { ...m, store: m.to, lot: l.lot }, part, value);
-    left -= part;
+    const value = valueOut(heldAt(db, m.item, m.store), l.quantity);
+    move(db, by, { ...m, bin: l.bin, lot: l.lot }, -l.quantity, -value);
+    move(db, by, { ...m, store: m.to, lot: l.lot }, l.quantity, value);
   }
   return true;
 }

@@ -32,7 +32,8 @@ export function writeSchedule(
 ): number {
   const keep = sql(
     db,
-    "UPDATE order_schedule SET position = ?, quantity = ?, requested = ?, promised = ?, closed_short = ? WHERE id = ?",
+    `UPDATE order_schedule SET position = @position, quantity = @quantity, requested = @required, promised = @promised,
+       closed_short = @closedShort, let_off = min(let_off, @closedShort) WHERE id = @id`,
   );
   const add = sql(
     db,
@@ -47,7 +48,10 @@ export function writeSchedule(
   sql(db, "UPDATE order_schedule SET position = -position WHERE order_line = ?").run(line);
   for (const [i, r] of rows.entries()) {
     if (r.was === null) add.run(line, i + 1, r.quantity, r.required, r.promised);
-    else keep.run(i + 1, r.quantity, r.required, r.promised, r.closedShort, schedule[r.was]!.id);
+    else {
+      const { quantity, required, promised, closedShort } = r;
+      keep.run({ position: i + 1, quantity, required, promised, closedShort, id: schedule[r.was]!.id });
+    }
   }
   return whole;
 }

@@ -1,7 +1,8 @@
+import type { GoodsDocument } from "../../../exchange/pdf/goods-paper";
 import { lookOf, type OrderDocument } from "../../../exchange/pdf/order-document";
 import type { Draw } from "../../acts/orders/letters";
 import type { Db } from "../../db/open";
-import { readLogo } from "../../queries/papers/templates";
+import { logoNow, readLogo } from "../../queries/papers/templates";
 import { inWorker } from "../crew";
 
 /** Draws a paper in a worker, so that the server goes on answering meanwhile. */
@@ -9,6 +10,12 @@ export const drawInWorker: Draw = async (document, logo) => {
   const { pdf } = await inWorker("paper", { document, logo });
   return Buffer.from(pdf.buffer, pdf.byteOffset, pdf.byteLength);
 };
+
+/** A paper that goes with goods as PDF, with the house's sign as it is now. */
+export async function drawGoods(db: Db, document: GoodsDocument): Promise<Buffer> {
+  const { pdf } = await inWorker("goods", { document, logo: readLogo(db, logoNow(db)) });
+  return Buffer.from(pdf.buffer, pdf.byteOffset, pdf.byteLength);
+}
 
 /** A paper as PDF, in its own look; `prices: false` leaves out what it costs. */
 export function drawPaper(

@@ -58,6 +58,6 @@ export const readOpenAsked = (db: Db, asker: number | null): OpenAsked[] =>
      LEFT JOIN supplier fs ON fs.id = (SELECT c.supplier FROM sourcing c WHERE c.item = i.id AND c.active = 1 ORDER BY c.rank, c.id LIMIT 1)
      LEFT JOIN transfer_line tl ON tl.requisition_line = q.id LEFT JOIN transfer x ON x.id = tl.transfer
      WHERE r.state IN ('In sign-off', 'Open', 'Part ordered', 'Ordered') AND q.declined IS NULL AND coalesce(x.state, '') <> 'Moved'
-       AND (l.id IS NULL OR l.received < l.quantity) AND (@asker IS NULL OR r.asker = @asker)
+       AND (l.id IS NULL OR l.received + l.closed_short < l.quantity) AND (@asker IS NULL OR r.asker = @asker)
      ORDER BY r.needed_by, r.id, q.position LIMIT 5000`,
   ).all({ asker });

@@ -1,9 +1,15 @@
 import type { Day } from "../../../core/calendar/day";
 import type { ItemId, OrderId, OrderLineId, ReceiptId, StoreId } from "../../../core/ids";
+import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { showQuantity } from "../../../core/numbers/format";
+import { ONE } from "../../../core/numbers/quantity";
 import type { OrderState } from "../../../core/orders/status";
+import type { CountedLine } from "../../../core/receiving/count";
+import type { LotRule } from "../../../core/receiving/lot";
 import { unitWords } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
+import { readCountedLines } from "./counted-lines";
+import { lotRules } from "./lot-rules";
 
 /** What an order should bring to one store; an order with lines for two stores is two loads. Nothing here is a price. */
 export interface Load {
@@ -60,6 +66,12 @@ export interface CountLine {
   bin: string;
   /** The jobs and requisitions it is for; null where it is for stock. */
   forWhom: string | null;
+  /** What counts are held against. */
+  counted: CountedLine;
+  /** How it is told apart on the shelf; null where it is not. */
+  lots: LotRule | null;
+  /** Kilograms of one purchase unit, ten-thousandths; null where it is not known. */
+  weight: number | null;
 }
 
 export interface CountSheet {
@@ -70,6 +82,10 @@ export interface CountSheet {
   storeName: string;
   state: OrderState;
   version: number;
+  /** Whom counts wait for that a tolerance does not settle. */
+  buyer: string;
+  /** What is expected is shown only once something was counted. */
+  blind: boolean;
   lines: CountLine[];
   receipts: { id: ReceiptId; number: string; day: Day; person: string; note: string; lines: number }[];
 }
@@ -93,30 +109,55 @@ export function readCountSheet(db: Db, order: OrderId, at: number | null = null)
       "SELECT store FROM order_line WHERE purchase_order = ? AND kind <> 'charge' GROUP BY store ORDER BY sum(open) DESC, min(position) LIMIT 1",
     ).get(order)?.store;
   if (store === undefined) return null;
-  const head = sql<Omit<CountSheet, "lines" | "receipts">>(
+  const head = sql<Omit<CountSheet, "lines" | "receipts" | "blind"> & { blind: number }>(
     db,
-    `SELECT o.id AS "order", o.number, s.name AS supplierName, t.id AS store, t.name AS storeName, o.state, o.version
-     FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN store t ON t.id = ?
+    `SELECT o.id AS "order", o.number, s.name AS supplierName, t.id AS store, t.name AS storeName, o.state, o.version, w.name AS buyer, t.blind
+     FROM purchase_order o JOIN supplier s ON s.id = o.supplier JOIN person w ON w.id = o.writer JOIN store t ON t.id = ?
      WHERE o.id = ? AND o.kind IN ('one-off', 'call-off') AND o.stage IN ('placed', 'closed')`,
   ).get(store, order);
   if (!head) return null;
-  const lines = sql<CountLine>(
-    db,
-    `SELECT l.id AS line, l.position, l.item, i.code, coalesce(i.name, l.words) AS name, l.their_code AS theirCode, i.gtin, u.name AS unit,
-            su.name AS stockUnit, l.factor, l.quantity - l.closed_short AS ordered, l.received, l.due, iif(l.bin = '', coalesce(p.bin, ''), l.bin) AS bin,
-            ${FOR_WHOM}
-     FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item LEFT JOIN unit su ON su.code = i.unit
-     LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
-     WHERE l.purchase_order = ? AND l.store = ? AND l.kind <> 'charge' ORDER BY l.position`,
-  ).all(order, store);
+  const lines = readCountLines(db, order, store);
   if (lines.length === 0) return null;
   const receipts = sql<CountSheet["receipts"][number]>(
     db,
     `SELECT r.id, r.number, r.day, p.name AS person, r.delivery_note AS note, (SELECT count(*) FROM receipt_line x WHERE x.receipt = r.id) AS lines
      FROM receipt r JOIN person p ON p.id = r.person WHERE r.purchase_order = ? AND r.store = ? ORDER BY r.id`,
   ).all(order, store);
-  return { ...head, lines, receipts };
+  return { ...head, blind: head.blind === 1, lines, receipts };
 }
+
+/** The lines of an order that come to a store, as they are counted. */
+function readCountLines(db: Db, order: OrderId, store: StoreId): CountLine[] {
+  const rows = sql<Omit<CountLine, "counted" | "lots" | "weight"> & { one: number | null }>(
+    db,
+    `SELECT l.id AS line, l.position, l.item, i.code, coalesce(i.name, l.words) AS name, l.their_code AS theirCode, i.gtin, u.name AS unit,
+            su.name AS stockUnit, l.factor, l.quantity - l.closed_short AS ordered, l.received, l.due, iif(l.bin = '', coalesce(p.bin, ''), l.bin) AS bin, i.weight AS one,
+            ${FOR_WHOM}
+     FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item LEFT JOIN unit su ON su.code = i.unit
+     LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
+     WHERE l.purchase_order = ? AND l.store = ? AND l.kind <> 'charge' ORDER BY l.position`,
+  ).all(order, store);
+  const counted = readCountedLines(
+    db,
+    rows.map((r) => r.line),
+  );
+  const rules = lotRules(
+    db,
+    rows.flatMap((r) => (r.item === null ? [] : [r.item])),
+  );
+  return rows.map(({ one, ...r }) => ({
+    ...r,
+    counted: counted.get(r.line)!,
+    lots: (r.item !== null && rules.get(r.item)) || null,
+    weight: one === null ? null : roundToInteger(new Big(one).times(r.factor).div(ONE)),
+  }));
+}
+
+/** Of which order a receipt is, and where it was counted. There must be one. */
+export const whereReceived = (db: Db, id: ReceiptId): { order: OrderId; store: StoreId } =>
+  sql<{ order: OrderId; store: StoreId }>(db, 'SELECT purchase_order AS "order", store FROM receipt WHERE id = ?').get(
+    id,
+  )!;
 
 export interface ReceiptSheet {
   id: ReceiptId;
@@ -124,6 +165,12 @@ export interface ReceiptSheet {
   day: Day;
   at: string;
   note: string;
+  /** What the delivery note says came in all; pieces and kilograms in ten-thousandths. */
+  saidLines: number | null;
+  saidPieces: number | null;
+  saidWeight: number | null;
+  /** Why the count says otherwise. */
+  difference: string;
   person: string;
   order: OrderId;
   orderNumber: string;
@@ -137,6 +184,10 @@ export interface ReceiptSheet {
     unit: string;
     stockQuantity: number;
     stockUnit: string | null;
+    /** Beyond what was ordered, of the quantity. */
+    over: number;
+    lot: string | null;
+    expires: Day | null;
     bin: string;
     onHand: number | null;
     /** The jobs and requisitions it is for; null where it is for stock. */
@@ -148,7 +199,8 @@ export interface ReceiptSheet {
 export function readReceipt(db: Db, id: ReceiptId): ReceiptSheet | null {
   const head = sql<Omit<ReceiptSheet, "lines">>(
     db,
-    `SELECT r.id, r.number, r.day, r.at, r.delivery_note AS note, p.name AS person, o.id AS "order", o.number AS orderNumber, s.name AS supplierName, r.store, t.name AS storeName
+    `SELECT r.id, r.number, r.day, r.at, r.delivery_note AS note, r.said_lines AS saidLines, r.said_pieces AS saidPieces, r.said_weight AS saidWeight, r.difference,
+            p.name AS person, o.id AS "order", o.number AS orderNumber, s.name AS supplierName, r.store, t.name AS storeName
      FROM receipt r JOIN person p ON p.id = r.person JOIN purchase_order o ON o.id = r.purchase_order JOIN supplier s ON s.id = o.supplier
      JOIN store t ON t.id = r.store WHERE r.id = ?`,
   ).get(id);
@@ -156,9 +208,9 @@ export function readReceipt(db: Db, id: ReceiptId): ReceiptSheet | null {
   const lines = sql<ReceiptSheet["lines"][number]>(
     db,
     `SELECT i.code, coalesce(i.name, l.words) AS name, x.quantity, u.name AS unit, x.stock_quantity AS stockQuantity, su.name AS stockUnit,
-            coalesce(p.bin, '') AS bin, p.on_hand AS onHand, ${FOR_WHOM}
+            x.over, k.code AS lot, k.expires, coalesce(p.bin, '') AS bin, p.on_hand AS onHand, ${FOR_WHOM}
      FROM receipt_line x JOIN order_line l ON l.id = x.order_line JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
-     LEFT JOIN unit su ON su.code = i.unit LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
+     LEFT JOIN unit su ON su.code = i.unit LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store LEFT JOIN lot k ON k.id = x.lot
      WHERE x.receipt = ? ORDER BY x.id`,
   ).all(id);
   return { ...head, lines };

@@ -97,6 +97,7 @@ function loadsOfTie(db: Db, t: AskedTie, by: Day, today: Day, names: boolean): W
   if (!t.placed) return UNKNOWN;
   const loads: (AwaitedLoad | null)[] = [];
   const open = readSchedule(db, t.orderLine).filter((s) => openOf(s) > 0);
+  if (open.length === 0) return null; // what came is enough
   for (const part of [...open].sort((a, b) => (expectedOn(a) < expectedOn(b) ? -1 : 1))) {
     const ends = at + stockOf(openOf(part));
     if (ends > t.starts && at < t.ends)

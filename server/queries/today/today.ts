@@ -13,6 +13,7 @@ import { readDrafts, readWithSuppliers } from "../orders/lists";
 import { readBenches } from "../placing/bench";
 import { readQuotesAsked } from "../quotes/quotes";
 import { type Load, readComingIn } from "../receiving/dock";
+import { asidesByOrder } from "../receiving/set-aside";
 import { remember } from "../remember";
 import { readRequisitions } from "../requisitions/requisition";
 import { readWaitingSignatures } from "../signoff/waiting";
@@ -187,6 +188,19 @@ function buyerWaits(db: Db, plan: PlanFor, forYou: Waiting[], withOthers: Waitin
       doing: "take or refuse",
       stop: "With suppliers",
       href: `/answers?order=${a.order}`,
+    });
+  }
+  for (const a of asidesByOrder(db)) {
+    forYou.push({
+      key: `aside/${a.order}`,
+      cost: "an order stands still",
+      by: a.since,
+      title: `${a.supplier}, ${a.number}: goods set aside`,
+      detail: `${count(a.rows, "line")} counted and not taken in`,
+      ifItStays: "they lie on the dock, and are nobody’s",
+      doing: "keep or send back",
+      stop: "With suppliers",
+      href: `/set-aside?at=${a.first}`,
     });
   }
   for (const o of readWithSuppliers(db, today)) {

@@ -1,0 +1,26 @@
+import { Link } from "react-router";
+
+const PAGES = [
+  { key: "dock", to: "/dock", label: "Coming in" },
+  { key: "aside", to: "/set-aside", label: "Set aside" },
+  { key: "returns", to: "/returns", label: "Returns" },
+] as const;
+
+/** The pages of the dock, beside each other. */
+export function DockPages({ here }: { here: (typeof PAGES)[number]["key"] }) {
+  return (
+    <nav aria-label="About the dock" className="flex items-baseline gap-3 text-xs">
+      {PAGES.map((p) =>
+        p.key === here ? (
+          <b key={p.key} aria-current="page">
+            {p.label}
+          </b>
+        ) : (
+          <Link key={p.key} to={p.to} className="underline max-lg:min-h-12 max-lg:content-center">
+            {p.label}
+          </Link>
+        ),
+      )}
+    </nav>
+  );
+}
