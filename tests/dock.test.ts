@@ -1,6 +1,6 @@
 import type { Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { accessible, go, heading, type House, openHouse, ready } from "./house";
+import { accessible, go, type House, openHouse, ready } from "./house";
 
 let house: House;
 beforeAll(async () => {
@@ -8,6 +8,7 @@ beforeAll(async () => {
 });
 afterAll(() => house.close());
 
+const heading = (page: Page, name: string | RegExp) => page.getByRole("heading", { level: 1, name }).waitFor();
 const open = async (page: Page, load: string | RegExp) => {
   await go(page, house, "/dock");
   await page.getByRole("navigation", { name: "Coming in" }).getByRole("link", { name: load }).first().click();
@@ -25,7 +26,7 @@ describe("a count that is not as ordered", () => {
     await jackets.fill("13");
     await page.getByRole("button", { name: "1 over, waits for Ines Rathmore" }).click();
     const sum = page.getByRole("dialog", { name: "What may be kept" });
-    await sum.getByText("allowed, by house").waitFor();
+    await sum.getByText("over, by house").waitFor();
     await sum.getByRole("row", { name: /in whole units\s+30/ }).waitFor();
     await page.keyboard.press("Escape");
     await page.getByLabel("Counted Hand flare, red, in box").fill("2");
@@ -45,7 +46,10 @@ describe("a count that is not as ordered", () => {
     await page.getByLabel("Keeps until, Hand flare, red", { exact: true }).fill("1 Nov 2029");
     await page.getByLabel("Keeps until, Hand flare, red", { exact: true }).press("Tab");
     await take(page);
-    await page.getByRole("status").getByText(/The note says 22 pieces/).waitFor();
+    await page
+      .getByRole("status")
+      .getByText(/The note says 22 pieces/)
+      .waitFor();
     await page.getByLabel("Why the count says otherwise").fill("one flare short in the case");
     // Nothing of it is lost on the way.
     await page.reload();

@@ -129,19 +129,17 @@ export function keptAtMost(t: DeliveryTolerance, ordered: number, whole: boolean
 export const isComplete = (t: DeliveryTolerance, ordered: number, received: number): boolean =>
   spare(ordered, t.underPercent, t.underQuantity).gte(ordered - received);
 
-const upTo = (
-  unit: string,
-  hundredths: number | null,
-  most: number | null,
-  scope: (v: "percent" | "quantity") => string,
-): Step[] => [
-  ...(hundredths === null
-    ? []
-    : [{ op: "·" as const, label: `allowed, by ${scope("percent")}`, figure: percent(hundredths) }]),
-  ...(most === null
-    ? []
-    : [{ op: "·" as const, label: `at most, by ${scope("quantity")}`, figure: quantity(most, unit) }]),
-];
+/** The values behind one limit, each with where it comes from. */
+function limitSteps(t: DeliveryInForce, side: "over" | "under", unit: string): Step[] {
+  const hundredths = t[`${side}Percent`];
+  const most = t[`${side}Quantity`];
+  const by = (v: "Percent" | "Quantity") => `by ${t.from[`${side}${v}`] ?? "house"}`;
+  const steps: Step[] = [];
+  if (hundredths !== null) steps.push({ op: "·", label: `${side}, ${by("Percent")}`, figure: percent(hundredths) });
+  if (most !== null)
+    steps.push({ op: "·", label: `${side}, at most, ${by("Quantity")}`, figure: quantity(most, unit) });
+  return steps;
+}
 
 /** What may be over and under, with where each value comes from, as steps of a sum. Quantities in purchase units. */
 export function toleranceSteps(t: DeliveryInForce, ordered: number, whole: boolean, unit: string): Step[] {
@@ -149,12 +147,7 @@ export function toleranceSteps(t: DeliveryInForce, ordered: number, whole: boole
   const kept = (b: Big) => Number(b.round(0, Big.roundDown).toFixed(0));
   const over = kept(spare(ordered, t.overPercent, t.overQuantity));
   steps.push(
-    ...upTo(
-      unit,
-      t.overPercent,
-      t.overQuantity,
-      (v) => t.from[v === "percent" ? "overPercent" : "overQuantity"] ?? "house",
-    ),
+    ...limitSteps(t, "over", unit),
     { op: "+", label: over === 0 ? "over: none is allowed" : "over", figure: quantity(over, unit) },
     { op: "=", label: "may be kept", figure: quantity(ordered + over, unit) },
   );
@@ -165,12 +158,7 @@ export function toleranceSteps(t: DeliveryInForce, ordered: number, whole: boole
   return [
     ...steps,
     { op: "", label: "ordered", figure: quantity(ordered, unit) },
-    ...upTo(
-      unit,
-      t.underPercent,
-      t.underQuantity,
-      (v) => t.from[v === "percent" ? "underPercent" : "underQuantity"] ?? "house",
-    ),
+    ...limitSteps(t, "under", unit),
     { op: "−", label: "under", figure: quantity(under, unit) },
     { op: "=", label: "complete from", figure: quantity(ordered - under, unit) },
   ];

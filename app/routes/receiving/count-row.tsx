@@ -55,15 +55,20 @@ export function CountRow(props: Props) {
               <button
                 type="button"
                 className="underline max-lg:min-h-12"
+                aria-label={`not good: ${l.name}`}
                 aria-pressed={faulty}
                 onClick={props.onFaulty}
               >
-                not good<span className="sr-only">: {l.name}</span>
+                not good
               </button>
               {l.lots && (
-                <button type="button" className="underline max-lg:min-h-12" onClick={count.another}>
+                <button
+                  type="button"
+                  className="underline max-lg:min-h-12"
+                  aria-label={`${l.lots.bySerial ? "another piece" : "another lot"} of ${l.name}`}
+                  onClick={count.another}
+                >
                   {l.lots.bySerial ? "another piece" : "another lot"}
-                  <span className="sr-only"> of {l.name}</span>
                 </button>
               )}
             </span>
