@@ -93,6 +93,34 @@ describe("a count that is not as ordered", () => {
   });
 });
 
+describe("a wrong count", () => {
+  it("is undone on its receipt, in part and whole, and the load is expected again", async () => {
+    const page = await house.as("Tobias");
+    await open(page, /Tern & Tallow Lubricants/);
+    await page.getByRole("button", { name: "Rest as ordered" }).click();
+    await take(page);
+    await heading(page, /^Receipt D26-/);
+    await page.getByRole("cell", { name: "Hydraulic oil", exact: false }).first().waitFor();
+    await page.keyboard.press("u");
+    const slip = page.getByRole("complementary");
+    const [first, second] = [slip.getByLabel(/^Hydraulic oil/), slip.getByLabel(/grease/i)];
+    await second.fill("0");
+    await first.fill("9");
+    await slip.getByLabel("Why, for the books").fill("counted the neighbour's drums");
+    await slip.getByRole("button", { name: "Undo it" }).click();
+    await slip.getByText("Only 4 of it is not undone yet.", { exact: false }).waitFor();
+    await accessible(page, "a receipt that is being undone");
+    await first.fill("1");
+    await slip.getByRole("button", { name: "Undo it" }).click();
+    await page.getByRole("region", { name: "Undone" }).getByText(/^U26-\d+, .*counted the neighbour/).waitFor();
+    await slip.getByLabel("Why, for the books").fill("all of it was theirs");
+    await slip.getByRole("button", { name: "Undo it" }).click();
+    await page.getByRole("button", { name: "Undo it" }).waitFor({ state: "detached" });
+    await open(page, /Tern & Tallow Lubricants/);
+    await page.getByLabel(/^Counted Hydraulic oil/).waitFor();
+  });
+});
+
 describe("tolerances", () => {
   it("are kept by a lead, value by value, and a buyer keeps those of a line alone", async () => {
     const page = await house.as("Sunniva");

@@ -19,7 +19,7 @@ export const asideWords = (a: { why: AsideReason; daysEarly: number }): string =
   a.why === "early" ? `early by ${count(a.daysEarly, "day")}` : a.why === "over" ? "more than may be kept" : a.why;
 
 /** What is done with goods that were set aside. */
-export const ASIDE_DECISIONS = ["keep", "send back", "scrap", "turned away"] as const;
+export const ASIDE_DECISIONS = ["keep", "send back", "scrap", "turned away", "not counted"] as const;
 export type AsideDecision = (typeof ASIDE_DECISIONS)[number];
 
 /** What a return waits for: goods instead, money instead, or nothing, as with goods that nobody ordered. */

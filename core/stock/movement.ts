@@ -1,3 +1,3 @@
 /** Why goods move: a movement has one of these kinds. */
-export const MOVEMENT_KINDS = ["opening", "receipt", "issue", "return", "count", "transfer", "output"] as const;
+export const MOVEMENT_KINDS = ["opening", "receipt", "issue", "return", "count", "transfer", "output", "undo"] as const;
 export type MovementKind = (typeof MOVEMENT_KINDS)[number];

@@ -11,7 +11,7 @@ export const POSTING_ROLES = [
 ] as const;
 export type PostingRole = (typeof POSTING_ROLES)[number];
 
-export const ENTRY_KINDS = ["receipt", "count", "opening", "output", "issue"] as const;
+export const ENTRY_KINDS = ["receipt", "count", "opening", "output", "issue", "undo"] as const;
 export type EntryKind = (typeof ENTRY_KINDS)[number];
 
 /** One side of an entry, in home currency minor units: debit above zero, credit below. */
@@ -39,6 +39,24 @@ export const receiptPostings = (lines: readonly ReceivedLine[]): Posting[] =>
     .flatMap((l): Posting[] => [
       { role: l.stocked ? "stock" : "expense", account: l.stocked ? null : l.account, minor: l.minor, line: l.line },
       { role: "received not invoiced", account: null, minor: -l.minor, line: l.line },
+    ])
+    .filter(worth);
+
+/** What of a receipt is undone: its value, and what of it leaves the stock; the rest is the stock difference. */
+export interface UndoneLine extends ReceivedLine {
+  /** Of the value, what the stock gives back. */
+  out: number;
+}
+
+/** The receipt turned round (domain-goods §12). */
+export const undoPostings = (lines: readonly UndoneLine[]): Posting[] =>
+  lines
+    .flatMap((l): Posting[] => [
+      { role: "received not invoiced", account: null, minor: l.minor, line: l.line },
+      l.stocked
+        ? { role: "stock", account: null, minor: -l.out, line: l.line }
+        : { role: "expense", account: l.account, minor: -l.minor, line: l.line },
+      { role: "stock difference", account: null, minor: l.stocked ? l.out - l.minor : 0, line: l.line },
     ])
     .filter(worth);
 

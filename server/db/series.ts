@@ -1,7 +1,15 @@
 import type { Day } from "../../core/calendar/day";
 import { type Db, sql } from "./open";
 
-const SERIES = { order: "", requisition: "R", receipt: "D", transfer: "T", quote: "Q", return: "B" } as const;
+const SERIES = {
+  order: "",
+  requisition: "R",
+  receipt: "D",
+  transfer: "T",
+  quote: "Q",
+  return: "B",
+  undo: "U",
+} as const;
 
 /** Do papers of another kind begin with these letters already? */
 export const isTaken = (own: string) => own !== "" && (Object.values(SERIES) as string[]).includes(own);

@@ -72,7 +72,8 @@ export function brokenTruths(db: Db): string[] {
   );
   none(
     "received, not invoiced, is not what the receipts come to",
-    `SELECT 'line ' || r.order_line AS what FROM (SELECT order_line, sum(home_value) AS value FROM receipt_line GROUP BY order_line) r
+    `SELECT 'line ' || r.order_line AS what FROM (SELECT x.order_line, sum(x.home_value - x.home_undone) AS value
+       FROM receipt_line_now x GROUP BY x.order_line) r
      WHERE r.value <> coalesce((SELECT -sum(p.minor) FROM posting p WHERE p.order_line = r.order_line AND p.role = 'received not invoiced'), 0)`,
   );
   none(
@@ -127,7 +128,7 @@ export function brokenTruths(db: Db): string[] {
     // What meets the order and is set aside counts until it is decided; kept, it has a receipt line.
     `SELECT 'line ' || l.id AS what FROM order_line l LEFT JOIN (
        SELECT order_line, sum(quantity) AS counted FROM (
-         SELECT order_line, quantity FROM receipt_line UNION ALL SELECT order_line, undecided FROM set_aside WHERE ordered = 1)
+         SELECT order_line, quantity - undone AS quantity FROM receipt_line_now UNION ALL SELECT order_line, undecided FROM set_aside WHERE ordered = 1)
        GROUP BY order_line) r ON r.order_line = l.id
      WHERE l.received <> coalesce(r.counted, 0)`,
   );
@@ -155,7 +156,11 @@ export function brokenTruths(db: Db): string[] {
   none(
     "more was received than ordered, kept by tolerance and let in",
     `SELECT 'line ' || l.id AS what FROM order_line l
-     WHERE l.received > l.quantity + coalesce((SELECT sum(x.over) FROM receipt_line x WHERE x.order_line = l.id), 0)`,
+     WHERE l.received > l.quantity + coalesce((SELECT sum(min(x.over, x.quantity - x.undone)) FROM receipt_line_now x WHERE x.order_line = l.id), 0)`,
+  );
+  none(
+    "more of a receipt was undone than was counted in, or its value is not gone with it",
+    `SELECT 'receipt line ' || id AS what FROM receipt_line_now WHERE undone > quantity OR (undone = quantity AND home_undone <> home_value)`,
   );
   none(
     "what is left to decide of goods set aside is not what was decided less",
@@ -183,6 +188,7 @@ export function brokenTruths(db: Db): string[] {
     ["receipt", "receipt", "D"],
     ["transfer", "transfer", "T"],
     ["return", "goods_return", "B"],
+    ["undo", "receipt_undo", "U"],
   ] as const) {
     for (const { own, year, last } of sql<{ own: string; year: number; last: number }>(
       db,

@@ -1,34 +1,53 @@
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { Link, useLoaderData, useSearchParams } from "react-router";
+import { may } from "../../../core/people/roles";
 import { type AsideDecision, asideWords } from "../../../core/receiving/set-aside";
 import { unitWords } from "../../../core/text";
 import { readReceipt } from "../../../server/queries/receiving/dock";
 import { asidesOfReceipt } from "../../../server/queries/receiving/set-aside";
-import { ButtonLink } from "../../ui/button";
+import { readUndoable, undosOf } from "../../../server/queries/receiving/undo";
+import { Button, ButtonLink } from "../../ui/button";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
+import { useKeys } from "../../ui/keys";
 import { writeLocal } from "../../ui/local-draft";
 import { useWriting } from "../../ui/locale";
 import { TallyGates } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
-import { idOf, notFound, page } from "../../web/page";
+import { actions, idOf, notFound, page } from "../../web/page";
 import { FactStrip } from "../orders/order-head";
 import { countName } from "./count-name";
 import { mayOpenReceipt } from "./may-open";
+import { undoActs } from "./undo-acts";
+import { UndoSlip } from "./undo-slip";
 
 export const loader = page("keep own inbox", ({ db, person, params }) => {
   const receipt = readReceipt(db, idOf(params.id));
   if (!receipt) throw notFound("There is no such receipt.");
   const { dock, orders } = mayOpenReceipt(db, person, receipt.id);
-  return { receipt, asides: asidesOfReceipt(db, receipt.id), dock, order: orders || !dock };
+  const own = person.store === null || person.store === receipt.store;
+  return {
+    receipt,
+    asides: asidesOfReceipt(db, receipt.id),
+    undone: undosOf(db, receipt.id),
+    undoable: may(person.roles, "undo receipts") && own ? readUndoable(db, receipt.id) : [],
+    dock,
+    order: orders || !dock,
+  };
 });
+
+export const action = actions("undo receipts", undoActs);
 
 /** What was counted in, in purchase units and in stock units, and where it lies. */
 export default function ReceiptPage() {
-  const { receipt: r, asides, dock, order } = useLoaderData<typeof loader>();
+  const { receipt: r, asides, undone, undoable, dock, order } = useLoaderData<typeof loader>();
   const w = useWriting();
   const [search] = useSearchParams();
   const taken = search.get("taken") === "1";
+  const [undoing, setUndoing] = useState(false);
+  const undecided = asides.some((a) => a.undecided > 0);
+  const mayUndo = undoable.length > 0;
+  useKeys(mayUndo ? [{ key: "u", label: "undo it", run: () => setUndoing(true) }] : []);
   useEffect(() => {
     if (taken) writeLocal(countName(r), null); // what was counted is in stock now
   }, [taken, r]);
@@ -97,13 +116,31 @@ export default function ReceiptPage() {
               The note says otherwise than the count: {r.difference}
             </p>
           )}
+          {undone.length > 0 && <UndoneList undone={undone} />}
           {asides.length > 0 && <AsideList asides={asides} dock={dock} />}
         </div>
       }
+      slip={
+        undoing && mayUndo ? (
+          <UndoSlip
+            key={undone.length}
+            number={r.number}
+            lines={undoable}
+            asides={undecided}
+            onLeave={() => setUndoing(false)}
+          />
+        ) : undefined
+      }
       tally={
         <TallyLine
+          keys={mayUndo ? [["u", "undo it"]] : []}
           act={
             <>
+              {mayUndo && !undoing && (
+                <Button className="max-lg:min-h-12" onClick={() => setUndoing(true)}>
+                  Undo it
+                </Button>
+              )}
               <ButtonLink to={`/receipts/${r.id}/paper.pdf`} reload>
                 Paper
               </ButtonLink>
@@ -181,9 +218,30 @@ function AsideList({ asides, dock }: { asides: Asides; dock: boolean }) {
   );
 }
 
+/** By which papers it was undone. */
+function UndoneList({ undone }: { undone: ReturnType<typeof useLoaderData<typeof loader>>["undone"] }) {
+  const w = useWriting();
+  return (
+    <section className="mx-4.5 mt-4" aria-label="Undone">
+      <h2 className="border-b border-ink pb-1 text-sm font-bold">Undone</h2>
+      <ul>
+        {undone.map((u) => (
+          <li key={u.id} className="border-b border-rule-2 py-1.5">
+            <b>{u.number}</b>, {w.day(u.day)}, {u.person}: {u.reason}
+            <span className="block text-xs text-ink-2">
+              {u.lines.map((l) => `${w.quantity(l.quantity)} ${unitWords(l.quantity, l.unit)} of ${l.name}`).join("; ")}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 const BECAME: Record<AsideDecision, string> = {
   keep: "kept",
   "send back": "sent back",
   scrap: "thrown away",
   "turned away": "turned away",
+  "not counted": "not counted after all",
 };

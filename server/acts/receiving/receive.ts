@@ -140,7 +140,7 @@ const takenBefore = (db: Db, order: OrderId): Map<OrderLineId, number> =>
   new Map(
     sql<{ line: OrderLineId; quantity: number }>(
       db,
-      `SELECT x.order_line AS line, sum(x.quantity) AS quantity FROM receipt r JOIN receipt_line x ON x.receipt = r.id
+      `SELECT x.order_line AS line, sum(x.quantity - x.undone) AS quantity FROM receipt r JOIN receipt_line_now x ON x.receipt = r.id
        WHERE r.purchase_order = ? GROUP BY x.order_line`,
     )
       .all(order)

@@ -10,12 +10,19 @@ export interface Doing {
 }
 
 /** Opens an entry of the journal: movements name it, and its postings follow. Inside the act's transaction. */
-export const openEntry = (db: Db, by: Doing, kind: EntryKind, receipt: ReceiptId | null = null): number =>
+export const openEntry = (
+  db: Db,
+  by: Doing,
+  kind: EntryKind,
+  receipt: ReceiptId | null = null,
+  reverses: number | null = null,
+): number =>
   Number(
-    sql(db, "INSERT INTO posting_entry (day, kind, receipt, person, at) VALUES (?, ?, ?, ?, ?)").run(
+    sql(db, "INSERT INTO posting_entry (day, kind, receipt, reverses, person, at) VALUES (?, ?, ?, ?, ?, ?)").run(
       by.day,
       kind,
       receipt,
+      reverses,
       by.person?.id ?? null,
       by.now,
     ).lastInsertRowid,

@@ -22,11 +22,13 @@ export interface Moving {
   job?: JobId;
   transferLine?: number;
   receiptLine?: number | bigint;
+  /** The movement that it takes back. */
+  reverses?: number;
 }
 
 const MOVE = `
-  INSERT INTO movement (item, store, bin, lot, day, kind, quantity, value, entry, receipt_line, transfer_line, job, note, person, at)
-  VALUES (@item, @store, @bin, @lot, @day, @kind, @quantity, @value, @entry, @receiptLine, @transferLine, @job, @note, @person, @at)`;
+  INSERT INTO movement (item, store, bin, lot, day, kind, quantity, value, entry, reverses, receipt_line, transfer_line, job, note, person, at)
+  VALUES (@item, @store, @bin, @lot, @day, @kind, @quantity, @value, @entry, @reverses, @receiptLine, @transferLine, @job, @note, @person, @at)`;
 
 /** One movement, signed. The file keeps what lies where, and what it is worth, from it. */
 export function move(db: Db, by: Doing, m: Moving, quantity: number, value: number): void {
@@ -45,6 +47,7 @@ export function move(db: Db, by: Doing, m: Moving, quantity: number, value: numb
     value,
     entry: m.entry ?? null,
     receiptLine: m.receiptLine ?? null,
+    reverses: m.reverses ?? null,
     transferLine: m.transferLine ?? null,
     job: m.job ?? null,
     note: m.note ?? "",

@@ -63,7 +63,7 @@ export const DAILY_USE = `
 /** Days from sent to the first receipt, for each line that came. */
 const REAL_LEADS = `
   SELECT l.item, o.supplier, julianday(min(r.day)) - julianday(substr(o.placed, 1, 10)) AS days
-  FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN receipt_line rl ON rl.order_line = l.id JOIN receipt r ON r.id = rl.receipt
+  FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN receipt_line_now rl ON rl.order_line = l.id AND rl.undone < rl.quantity JOIN receipt r ON r.id = rl.receipt
   WHERE o.placed >= @from AND l.item IS NOT NULL`;
 
 export interface ReviewGround {

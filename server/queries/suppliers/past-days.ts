@@ -5,9 +5,9 @@ import { type Db, sql } from "../../db/open";
 import { remember } from "../remember";
 
 const RECEIPTS = `
-  SELECT l.id AS line, l.item, r.day, x.quantity
-  FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN receipt_line x ON x.order_line = l.id JOIN receipt r ON r.id = x.receipt
-  WHERE o.supplier = @supplier AND l.kind <> 'charge' AND r.day <= @today ORDER BY l.id, r.day, x.id`;
+  SELECT l.id AS line, l.item, r.day, x.quantity - x.undone AS quantity
+  FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN receipt_line_now x ON x.order_line = l.id JOIN receipt r ON r.id = x.receipt
+  WHERE o.supplier = @supplier AND l.kind <> 'charge' AND r.day <= @today AND x.undone < x.quantity ORDER BY l.id, r.day, x.id`;
 const SCHEDULES = `
   SELECT s.order_line AS line, s.quantity, coalesce(s.promised, s.requested) AS expected
   FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN order_schedule s ON s.order_line = l.id
