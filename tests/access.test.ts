@@ -94,6 +94,8 @@ const OPENS: Record<string, string> = {
   "ladders.schema.json": EVERYBODY,
   departments: "sunniva osk",
   dock: `${BUYING} tobias runa`,
+  "open-count": "tobias",
+  "open-count/find?store=1&code=X": "tobias",
   "set-aside": `${BUYING} tobias runa`,
   returns: `${BUYING} tobias runa`,
   tolerances: `${BUYING} osk runa`,

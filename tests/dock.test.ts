@@ -112,7 +112,10 @@ describe("a wrong count", () => {
     await accessible(page, "a receipt that is being undone");
     await first.fill("1");
     await slip.getByRole("button", { name: "Undo it" }).click();
-    await page.getByRole("region", { name: "Undone" }).getByText(/^U26-\d+, .*counted the neighbour/).waitFor();
+    await page
+      .getByRole("region", { name: "Undone" })
+      .getByText(/^U26-\d+, .*counted the neighbour/)
+      .waitFor();
     await slip.getByLabel("Why, for the books").fill("all of it was theirs");
     await slip.getByRole("button", { name: "Undo it" }).click();
     await page.getByRole("button", { name: "Undo it" }).waitFor({ state: "detached" });

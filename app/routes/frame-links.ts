@@ -22,7 +22,13 @@ const STOPS: readonly (Stop & For)[] = [
     also: ["/orders", "/answers", "/blankets", "/budgets", "/marks", "/batches", "/chase", "/overdue"],
     any: ["see orders"],
   },
-  { name: "Dock", href: "/dock", letter: "d", also: ["/receipts", "/set-aside", "/returns"], any: ["see dock"] },
+  {
+    name: "Dock",
+    href: "/dock",
+    letter: "d",
+    also: ["/receipts", "/open-count", "/set-aside", "/returns"],
+    any: ["see dock"],
+  },
 ];
 
 /** What is used a hundred times a day stands beside the stops, the rest in the menu. */

@@ -1,4 +1,5 @@
 import { type Day, parseDay } from "../../core/calendar/day";
+import { checkDigit } from "../../core/numbers/check-digit";
 import { clip, type DecimalMark, decimalText, parseDecimal } from "../../core/numbers/decimal";
 import { moneyText, parsePrice } from "../../core/numbers/money";
 import { parseQuantity } from "../../core/numbers/quantity";
@@ -106,12 +107,6 @@ const gtin: Read<string> = (c) =>
   /^\d{8}$|^\d{12,14}$/.test(c) && checkDigit(c)
     ? ok(c)
     : no("A GTIN has 8, 12, 13 or 14 digits, and its last digit must fit.");
-
-/** The check digit of a GTIN (GS1 General Specifications: weights 3 and 1 from the right). */
-export function checkDigit(code: string): boolean {
-  const sum = [...code].reverse().reduce((a, c, i) => a + Number(c) * (i % 2 ? 3 : 1), 0);
-  return sum % 10 === 0;
-}
 
 export const WEEKDAYS = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"] as const;
 const weekdays: Read<number> = (c) => {

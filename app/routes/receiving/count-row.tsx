@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { factorOf, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
 import { judgeReason, judgeSum, judgeWords, verdictOf } from "../../../core/receiving/count";
-import type { CountLine } from "../../../server/queries/receiving/dock";
+import type { CountLine } from "../../../server/queries/receiving/count-lines";
 import { useWriting } from "../../ui/locale";
 import { TallyGates } from "../../ui/signs";
 import { SumSheet } from "../../ui/sum";
@@ -13,6 +13,8 @@ import { LotPart } from "./lot-part";
 
 interface Props {
   line: CountLine;
+  /** The order it is of, where the sheet is of many. */
+  of?: string;
   /** The count as typed, in its lots. */
   parts: readonly PartTexts[];
   /** Whom it waits for. */
@@ -46,7 +48,13 @@ export function CountRow(props: Props) {
         <span className="min-w-0 leading-tight">
           <span className="block font-semibold text-[15px]">{l.name}</span>
           <span className="code">
-            {[l.code, l.theirCode && `theirs ${l.theirCode}`, l.bin && `rack ${l.bin}`, l.forWhom && `for ${l.forWhom}`]
+            {[
+              props.of,
+              l.code,
+              l.theirCode && `theirs ${l.theirCode}`,
+              l.bin && `rack ${l.bin}`,
+              l.forWhom && `for ${l.forWhom}`,
+            ]
               .filter(Boolean)
               .join(" · ")}
           </span>

@@ -1,4 +1,4 @@
-import type { CountLine } from "../../../server/queries/receiving/dock";
+import type { CountLine } from "../../../server/queries/receiving/count-lines";
 import { Button } from "../../ui/button";
 import { TallyLine } from "../../ui/tally-line";
 import type { SheetCount } from "./counting";

@@ -3,23 +3,27 @@ import { describe, expect, it } from "vitest";
 import type { Day } from "../../../core/calendar/day";
 import { ONE } from "../../../core/numbers/quantity";
 import { NO_TOLERANCE, type Tolerance, toleranceInForce } from "../../../core/receiving/tolerance";
+import { readScan } from "../../../exchange/gs1/scan";
 import {
   type CountableLine,
   type CountTexts,
   countingOf,
   countOfLine,
-  heardLine,
+  heardLines,
   keptCount,
   leftOfLine,
+  lineForScan,
   NO_PART,
   NOTHING_COUNTED,
   partsCounted,
   pastOf,
   sentParts,
   stepped,
+  strangerWords,
   withoutPart,
   withPart,
   withRest,
+  withScan,
 } from "./counting";
 
 const TODAY = "2026-11-24" as Day;
@@ -37,6 +41,8 @@ const line = (
   code: `T-${n}`,
   theirCode: "",
   gtin: null,
+  unitCode: "C62",
+  factor: ONE,
   bin: "",
   counted: {
     schedule: [{ quantity: ordered, required: TODAY, promised: null, received, closedShort: 0 }],
@@ -49,7 +55,7 @@ const line = (
   ...more,
 });
 const lines = [
-  line(1, { bin: "B4", gtin: "4012345678901", tolerance: { overQuantity: ONE } }),
+  line(1, { bin: "B4", gtin: "4006381333931", tolerance: { overQuantity: ONE } }),
   line(2, { bin: "B4", theirCode: "OX-9", received: 2 * ONE }),
   line(3, { received: 5 * ONE }),
 ];
@@ -94,14 +100,70 @@ describe("a count sheet", () => {
     expect(stepped("six", ONE)).toBe("1");
   });
   it("hears our code, theirs, a GTIN, or the beginning of a name; what is all in last", () => {
-    expect(heardLine(lines, " t-1 ")?.line).toBe(1);
-    expect(heardLine(lines, "ox-9")?.line).toBe(2);
-    expect(heardLine(lines, "4012345678901")?.line).toBe(1);
-    expect(heardLine(lines, "thing 2")?.line).toBe(2);
-    expect(heardLine(lines, "T-3")?.line).toBe(3); // one more may have come
-    expect(heardLine([line(7, { received: 5 * ONE, code: "T" }), line(8, { code: "T" })], "t")?.line).toBe(8);
-    expect(heardLine(lines, "thing 3")).toBeNull();
-    expect(heardLine(lines, "  ")).toBeNull();
+    const heard = (code: string, all = lines, count = NOTHING_COUNTED) => {
+      const scanned = readScan(code);
+      return scanned.ok ? (lineForScan(heardLines(all, scanned.value), count, TODAY)?.line ?? null) : scanned.says;
+    };
+    expect(heard(" t-1 ")).toBe(1);
+    expect(heard("ox-9")).toBe(2);
+    expect(heard("4006381333931")).toBe(1);
+    expect(heard("(01)04006381333931(10)A7")).toBe(1);
+    expect(heard("thing 2")).toBe(2);
+    expect(heard("T-3")).toBe(3); // one more may have come
+    expect(heard("thing 3")).toBeNull();
+    expect(heard("  ")).toBeNull();
+    const twice = [line(7, { received: 5 * ONE, code: "T" }), line(8, { code: "T" }), line(9, { code: "T" })];
+    expect(heard("t", twice)).toBe(8);
+    expect(heard("t", twice, counted({ 8: "5" }))).toBe(9); // the next order takes what the first does not
+    expect(heard("t", twice, counted({ 8: "5", 9: "5" }))).toBe(8); // one over, on the first
+  });
+  it("counts a scan in the part of its lot, as much as the code says", () => {
+    const lots = { byLot: true, bySerial: false, shelfDays: null, leastDays: null };
+    const oil = line(1, { lots, gtin: "4006381333931", factor: 200 * ONE });
+    const scan = (count: CountTexts, of: CountableLine, code: string) => {
+      const scanned = readScan(code);
+      if (!scanned.ok) throw new Error(scanned.says);
+      return withScan(count, of, scanned.value);
+    };
+    const must = (answer: ReturnType<typeof withScan>) => {
+      if (!answer.ok) throw new Error(answer.says);
+      return answer.count;
+    };
+    let now = must(scan(NOTHING_COUNTED, oil, "(01)04006381333931(10)A7(17)271201"));
+    now = must(scan(now, oil, "(01)04006381333931(10)a7"));
+    now = must(scan(now, oil, "(01)04006381333931(10)B1(37)400"));
+    expect(partsCounted(now, oil.line).map((p) => [p.lot, p.count, p.expires])).toEqual([
+      ["A7", "2", "2027-12-01"],
+      ["B1", "2", ""],
+    ]);
+    const plate = line(2, { unitCode: "KGM" });
+    expect(
+      partsCounted(must(scan(NOTHING_COUNTED, plate, "(01)04006381333931(3102)012345")), plate.line)[0]?.count,
+    ).toBe("123.45");
+    const pump = line(3, { lots: { ...lots, bySerial: true } });
+    now = must(scan(must(scan(NOTHING_COUNTED, pump, "(01)04006381333931(21)S1")), pump, "(01)04006381333931(21)S2"));
+    expect(partsCounted(now, pump.line).map((p) => [p.lot, p.count])).toEqual([
+      ["S1", "1"],
+      ["S2", "1"],
+    ]);
+    expect(scan(now, pump, "(01)04006381333931(21)S1")).toEqual({
+      ok: false,
+      says: "Serial number S1 of Thing 3 is counted already.",
+    });
+  });
+  it("says of a strange code that it is strange, or was read wrongly", () => {
+    const scanned = (code: string) => ({
+      code,
+      gtin: null,
+      lot: null,
+      expires: null,
+      serial: null,
+      weight: null,
+      count: null,
+      pallet: null,
+    });
+    expect(strangerWords(scanned("HYD-1"), "on this order")).toBe("“HYD-1” is not on this order.");
+    expect(strangerWords(scanned("4006381333932"), "on this order")).toMatch(/read wrongly/);
   });
   it("offers what was counted before the load changed, as far as it is open", () => {
     const { open } = countingOf(lines, NOTHING_COUNTED, TODAY);

@@ -1,7 +1,16 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderLineId } from "../../../core/ids";
 import type { Parsed } from "../../../core/numbers/decimal";
-import { ONE, type PurchaseQty, parseQuantity, purchase, quantityText } from "../../../core/numbers/quantity";
+import {
+  factorOf,
+  ONE,
+  type PurchaseQty,
+  parseQuantity,
+  purchase,
+  quantityText,
+  stock,
+  toPurchase,
+} from "../../../core/numbers/quantity";
 import {
   type ControlTotals,
   countedTotals,
@@ -9,6 +18,7 @@ import {
 } from "../../../core/receiving/control-totals";
 import { type CountedLine, type Judgement, judge, openToCount } from "../../../core/receiving/count";
 import type { LotRule } from "../../../core/receiving/lot";
+import { gtinForms, isMisread, type Scanned } from "../../../exchange/gs1/scan";
 
 /** A line of a load, as far as counting goes by it; quantities in purchase units. */
 export interface CountableLine {
@@ -17,6 +27,8 @@ export interface CountableLine {
   code: string | null;
   theirCode: string;
   gtin: string | null;
+  unitCode: string;
+  factor: number;
   bin: string;
   counted: CountedLine;
   lots: LotRule | null;
@@ -165,16 +177,65 @@ export function withRest(count: CountTexts, open: readonly CountableLine[]): Cou
   return next;
 }
 
-/** The line that a scanned or typed code means: ours, theirs or a GTIN, else the first whose name begins so; open ones first. */
-export function heardLine<L extends CountableLine>(lines: readonly L[], code: string): L | null {
-  const wanted = code.trim().toLowerCase();
-  if (!wanted) return null;
-  const by = [...lines].sort((a, b) => Number(leftOfLine(b) > 0) - Number(leftOfLine(a) > 0));
-  return (
-    by.find((l) => [l.code, l.theirCode, l.gtin].some((c) => c && c.toLowerCase() === wanted)) ??
-    by.find((l) => leftOfLine(l) > 0 && l.name.toLowerCase().startsWith(wanted)) ??
-    null
-  );
+/** The lines that a scan means: by GTIN, by our code or theirs, else the open one whose name begins so. */
+export function heardLines<L extends CountableLine>(lines: readonly L[], scanned: Scanned): L[] {
+  if (scanned.gtin !== null) {
+    const forms = gtinForms(scanned.gtin);
+    return lines.filter((l) => l.gtin !== null && forms.includes(l.gtin));
+  }
+  const wanted = scanned.code.toLowerCase();
+  if (!wanted) return [];
+  const exact = lines.filter((l) => [l.code, l.theirCode, l.gtin].some((c) => c && c.toLowerCase() === wanted));
+  if (exact.length) return exact;
+  const named = lines.find((l) => leftOfLine(l) > 0 && l.name.toLowerCase().startsWith(wanted));
+  return named ? [named] : [];
+}
+
+/** Of these lines the one that a scan counts for: the first, as they stand, of which more is to come than was counted. */
+export function lineForScan<L extends CountableLine>(lines: readonly L[], count: CountTexts, today: Day): L | null {
+  const wants = (l: L) => {
+    const of = countOfLine(l, partsCounted(count, l.line), today);
+    return of !== null && of.good + of.faulty < leftOfLine(l);
+  };
+  return lines.find(wants) ?? lines.find((l) => leftOfLine(l) > 0) ?? lines[0] ?? null;
+}
+
+/** What is said of a code that nobody knows `where`. */
+export const strangerWords = (scanned: Scanned, where: string): string => {
+  const code = scanned.gtin ?? scanned.pallet ?? scanned.code;
+  return isMisread(code)
+    ? `The check digit of ${code} does not fit: it was read wrongly.`
+    : `“${code.slice(0, 40)}” is not ${where}.`;
+};
+
+/** How much a scan counts, in purchase units: what the code says, else one. */
+function amountOf(l: CountableLine, scanned: Scanned): number {
+  if (scanned.count !== null) return toPurchase(stock(scanned.count), factorOf(l.factor));
+  if (scanned.weight !== null && l.unitCode === "KGM") return scanned.weight;
+  return ONE;
+}
+
+/** A count with a scan of a line: in the part of its lot, or in a new one. Says what was heard, or why it is not counted. */
+export function withScan(
+  count: CountTexts,
+  l: CountableLine,
+  scanned: Scanned,
+): { ok: true; count: CountTexts; index: number; says: string } | { ok: false; says: string } {
+  const parts = partsCounted(count, l.line);
+  const lot = l.lots ? ((l.lots.bySerial ? (scanned.serial ?? scanned.lot) : scanned.lot) ?? "") : "";
+  const same = parts.findIndex((p) => p.lot.toLowerCase() === lot.toLowerCase());
+  if (l.lots?.bySerial && lot && same >= 0 && parts[same]!.count.trim() !== "")
+    return { ok: false, says: `Serial number ${lot} of ${l.name} is counted already.` };
+  const free = parts.findIndex((p) => p.lot === "" && p.count.trim() === "");
+  const index = lot === "" ? parts.length - 1 : same >= 0 ? same : free >= 0 ? free : parts.length;
+  const amount = amountOf(l, scanned);
+  const next = withPart(count, l.line, index, {
+    count: stepped(parts[index]?.count, amount),
+    ...(lot && same < 0 ? { lot } : {}),
+    ...(l.lots && scanned.expires ? { expires: scanned.expires } : {}),
+  });
+  const much = amount === ONE ? "one more" : `${quantityText(amount)} more`;
+  return { ok: true, count: next, index, says: `${l.name}: ${much}${lot ? `, ${lot}` : ""}` };
 }
 
 /** Lines that were counted before the load changed, as far as they are still to come. */

@@ -2,15 +2,23 @@ import { Link } from "react-router";
 
 const PAGES = [
   { key: "dock", to: "/dock", label: "Coming in" },
+  { key: "open", to: "/open-count", label: "Open count" },
   { key: "aside", to: "/set-aside", label: "Set aside" },
   { key: "returns", to: "/returns", label: "Returns" },
 ] as const;
 
 /** The pages of the dock, beside each other. */
-export function DockPages({ here }: { here: (typeof PAGES)[number]["key"] }) {
+export function DockPages({
+  here,
+  counts,
+}: {
+  here: (typeof PAGES)[number]["key"];
+  /** May this person count? */
+  counts: boolean;
+}) {
   return (
     <nav aria-label="About the dock" className="flex items-baseline gap-3 text-xs">
-      {PAGES.map((p) =>
+      {PAGES.filter((p) => counts || p.key !== "open").map((p) =>
         p.key === here ? (
           <b key={p.key} aria-current="page">
             {p.label}

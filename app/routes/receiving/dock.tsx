@@ -11,18 +11,19 @@ import { page } from "../../web/page";
 import { DockPages } from "./dock-pages";
 
 export const loader = page("see dock", ({ db, person, day }) => {
-  const store = may(person.roles, "count in") ? person.store : null;
+  const counts = may(person.roles, "count in");
+  const store = counts ? person.store : null;
   const name = store === null ? "all stores" : storeName(db, store);
   const loads = readComingIn(db, store).map((l) => ({
     ...l,
     overdueBy: l.due < day ? daysBetween(l.due, day) : 0,
   }));
-  return { name, loads, day, oneStore: store !== null };
+  return { name, loads, day, counts, oneStore: store !== null };
 });
 
 /** What should come, overdue first; beside it the count sheet of the load that is chosen. */
 export default function Dock() {
-  const { name, loads, day, oneStore } = useLoaderData<typeof loader>();
+  const { name, loads, day, counts, oneStore } = useLoaderData<typeof loader>();
   const { order } = useParams();
   const w = useWriting();
   const navigate = useNavigate();
@@ -65,7 +66,7 @@ export default function Dock() {
           <p className="text-ink-2">{name}</p>
         </div>
         <div className="px-4 pb-2.5">
-          <DockPages here="dock" />
+          <DockPages here="dock" counts={counts} />
         </div>
         {loads.length === 0 && (
           <Empty title="Nothing is on its way">Orders stand here from the day they are placed.</Empty>

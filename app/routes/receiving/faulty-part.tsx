@@ -1,5 +1,5 @@
 import { FAULTS } from "../../../core/receiving/set-aside";
-import type { CountLine } from "../../../server/queries/receiving/dock";
+import type { CountLine } from "../../../server/queries/receiving/count-lines";
 import type { PartTexts } from "./counting";
 import type { CountsLine } from "./counts-line";
 

@@ -1,6 +1,6 @@
 import { parseDay } from "../../../core/calendar/day";
 import { freshness, freshnessWords, type LotRule, usualExpiry } from "../../../core/receiving/lot";
-import type { CountLine } from "../../../server/queries/receiving/dock";
+import type { CountLine } from "../../../server/queries/receiving/count-lines";
 import { DayEntry } from "../../ui/day-entry";
 import { useWriting } from "../../ui/locale";
 import type { PartTexts } from "./counting";

@@ -20,6 +20,7 @@ export const loader = page("see dock", ({ db, person }) => ({
   rows: readReturns(db, may(person.roles, "count in") ? person.store : null),
   settles: may(person.roles, "judge goods"),
   orders: may(person.roles, "see orders"),
+  counts: may(person.roles, "count in"),
 }));
 
 const returnActs = { settle: settleReturn } satisfies PageActs;
@@ -61,7 +62,7 @@ const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<ReturnRow>[] =
 
 /** Goods that went back to their suppliers, and what is awaited for them. */
 export default function Returns() {
-  const { rows, settles, orders } = useLoaderData<typeof loader>();
+  const { rows, settles, orders, counts } = useLoaderData<typeof loader>();
   const w = useWriting();
   const navigate = useNavigate();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
@@ -75,7 +76,7 @@ export default function Returns() {
             title="Returns"
             sub={open === 0 ? "nothing is awaited" : `${count(open, "return")} awaited, the longest first`}
           >
-            <DockPages here="returns" />
+            <DockPages here="returns" counts={counts} />
           </SheetHead>
           <Sheet
             label="Returns"

@@ -21,6 +21,7 @@ export const loader = page("see dock", ({ db, person }) => ({
   rows: readAsides(db, may(person.roles, "count in") ? person.store : null),
   decides: may(person.roles, "judge goods"),
   orders: may(person.roles, "see orders"),
+  counts: may(person.roles, "count in"),
 }));
 
 export const action = actions("judge goods", asideActs);
@@ -63,7 +64,7 @@ const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<AsideRow>[] =>
 
 /** Goods that were counted and not taken in, and what is to become of them. */
 export default function SetAside() {
-  const { rows, decides, orders } = useLoaderData<typeof loader>();
+  const { rows, decides, orders, counts } = useLoaderData<typeof loader>();
   const w = useWriting();
   const navigate = useNavigate();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
@@ -87,7 +88,7 @@ export default function SetAside() {
             title="Set aside"
             sub={rows.length === 0 ? "nothing waits" : "counted, and not taken in: what is to become of it"}
           >
-            <DockPages here="aside" />
+            <DockPages here="aside" counts={counts} />
           </SheetHead>
           <Sheet
             label="Goods set aside"

@@ -1,6 +1,7 @@
 import { useMemo, useRef, useState } from "react";
 import type { OrderLineId } from "../../../core/ids";
 import { ONE } from "../../../core/numbers/quantity";
+import { readScan } from "../../../exchange/gs1/scan";
 import type { CountSheet } from "../../../server/queries/receiving/dock";
 import { useWriting } from "../../ui/locale";
 import { useLocalDraft } from "../../ui/use-local-draft";
@@ -8,16 +9,19 @@ import { countName } from "./count-name";
 import {
   type CountTexts,
   countingOf,
-  heardLine,
+  heardLines,
   keptCount,
+  lineForScan,
   NO_PART,
   NOTHING_COUNTED,
   type PartTexts,
   partsCounted,
   stepped,
+  strangerWords,
   withoutPart,
   withPart,
   withRest,
+  withScan,
 } from "./counting";
 
 /** Counting one load: what is typed, stepped and scanned, kept on this device until it is taken in. */
@@ -46,14 +50,16 @@ export function useCounting(sheet: CountSheet) {
     set(line, index, { count: stepped(partsCounted(latest.current, line)[index]?.count, by * ONE) });
   const hear = (code: string) => {
     if (!code.trim()) return;
-    const line = heardLine(sheet.lines, code);
-    if (!line) {
-      setHeard(`“${code.trim().slice(0, 40)}” is not on this order.`);
-      return;
-    }
-    step(line.line, partsCounted(latest.current, line.line).length - 1, 1);
-    setHeard(`${line.name}: one more`);
-    document.getElementById(`count-${line.line}`)?.scrollIntoView({ block: "nearest" });
+    const scanned = readScan(code);
+    if (!scanned.ok) return setHeard(scanned.says);
+    const found = lineForScan(heardLines(sheet.lines, scanned.value), latest.current, today);
+    if (!found) return setHeard(strangerWords(scanned.value, "on this order"));
+    const next = withScan(latest.current, found, scanned.value);
+    setHeard(next.says);
+    if (!next.ok) return;
+    setAt(found.line);
+    keep(next.count);
+    document.getElementById(`count-${found.line}`)?.scrollIntoView({ block: "nearest" });
   };
   const rest = () => keep(withRest(latest.current, counting.open));
   const another = (line: OrderLineId) => set(line, partsCounted(latest.current, line).length, NO_PART);

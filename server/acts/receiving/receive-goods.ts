@@ -21,6 +21,8 @@ import { markEvent } from "../orders/marks";
 import { lotProblems } from "./counted-lots";
 import { type PutAside, receive, type TakenIn } from "./receive";
 
+const NOTHING_SAID = { lines: null, pieces: null, weight: null };
+
 const Part = z.object({
   line: Id,
   /** What is good. */
@@ -40,7 +42,7 @@ export const ReceiveGoods = z.object({
   /** What the delivery note says came in all; what is not said is empty. */
   said: z
     .object({ lines: orNone(Whole(0, 2000)).default(null), pieces: QuantityOrNone, weight: QuantityOrNone })
-    .default({ lines: null, pieces: null, weight: null }),
+    .default(NOTHING_SAID),
   /** Why the count says otherwise. */
   difference: text(300).default(""),
   lines: z.array(Part).max(2000, "At most 2,000 lines."),
@@ -60,38 +62,81 @@ export interface TakenLoad {
 export function receiveGoods(desk: Desk, raw: unknown): Done<TakenLoad> {
   const input = checked(ReceiveGoods, raw);
   if (!input.ok) return input;
-  const { order, version, deliveryNote, said, difference, lines: counts } = input.value;
   return once(desk, "count in", (tx) => {
-    const head = readOrderHead(tx.db, order);
-    if (!head) return refuse("", "There is no such order.");
-    const no = notExpected(head);
-    if (no) return refuse("", no);
-    if (head.version !== version)
-      return stale("Somebody else counted this order in meanwhile. Your count is still here; look at what is left.");
-    const lines = readOrderLines(tx.db, order, head.currency);
-    const judged = judgeParts(tx.db, desk, lines, counts);
-    if (!judged.ok) return judged;
-    const { came, aside } = judged.value;
-    const off = totalDifferences(said, totalsOf(tx.db, lines, counts));
-    if (off.length && difference.length < 3) return refuse("difference", `${off.join(" ")} Say why.`);
-    const store = storeOf(desk, lines, [...came, ...aside]);
-    if (!store.ok) return store;
-    const { receipt, number, state } = receive(tx.db, desk, {
-      head,
-      lines,
-      came,
-      aside,
-      store: store.value,
-      deliveryNote,
-      said: { ...said, difference: off.length ? difference : "" },
-      passesBy: false,
-    });
-    if (state === "Part in") markEvent(tx.db, desk.now, order, "part in");
-    tellAskers(tx.db, desk, order, head, new Set(came.map((t) => t.line)), readOrderLines(tx.db, order, head.currency));
-    tellWriter(tx.db, desk, head, lines, aside);
-    tx.record("goods.received", `order ${order}`, { number, receipt, deliveryNote, lines: came, aside, state });
-    return done({ receipt, number, state });
+    const taken = takeOrder(tx.db, desk, input.value);
+    if (!taken.ok) return taken;
+    const { trail, ...load } = taken.value;
+    tx.record("goods.received", `order ${input.value.order}`, trail);
+    return done(load);
   });
+}
+
+export const ReceiveLoad = z.object({
+  deliveryNote: text(60),
+  orders: z
+    .array(z.object({ order: OrderIdField, version: Version, lines: z.array(Part).max(2_000, "At most 2,000 lines.") }))
+    .min(1, "Nothing has been counted yet.")
+    .max(200, "At most 200 orders at once."),
+});
+
+/** Takes a load in that holds goods of several orders: all of it or nothing, a receipt for each order. */
+export function receiveLoad(desk: Desk, raw: unknown): Done<{ loads: TakenLoad[] }> {
+  const input = checked(ReceiveLoad, raw);
+  if (!input.ok) return input;
+  const { deliveryNote, orders } = input.value;
+  return once(desk, "count in", (tx) => {
+    if (new Set(orders.map((o) => o.order)).size < orders.length) return refuse("", "An order stands here twice.");
+    const taken: (TakenLoad & { trail: object })[] = [];
+    for (const [i, o] of orders.entries()) {
+      const one = takeOrder(tx.db, desk, { ...o, deliveryNote, said: NOTHING_SAID, difference: "" });
+      if (!one.ok)
+        return {
+          ...one,
+          problems: one.problems.map((p) => ({ ...p, field: p.field ? `orders.${i}.${p.field}` : "" })),
+        };
+      taken.push(one.value);
+    }
+    tx.record("load.received", "load", { deliveryNote, orders: taken.map((t) => t.trail) });
+    return done({ loads: taken.map(({ receipt, number, state }) => ({ receipt, number, state })) });
+  });
+}
+
+/** Takes in what was counted of one order. Call inside the act's transaction, which writes the trail it gives. */
+export function takeOrder(
+  db: Db,
+  desk: Desk,
+  { order, version, deliveryNote, said, difference, lines: counts }: z.output<typeof ReceiveGoods>,
+): Done<TakenLoad & { trail: object }> {
+  const head = readOrderHead(db, order);
+  if (!head) return refuse("", "There is no such order.");
+  const no = notExpected(head);
+  if (no) return refuse("", no);
+  if (head.version !== version)
+    return stale(
+      `${head.name} was counted or changed by somebody else meanwhile. Your count is still here; look at what is left.`,
+    );
+  const lines = readOrderLines(db, order, head.currency);
+  const judged = judgeParts(db, desk, lines, counts);
+  if (!judged.ok) return judged;
+  const { came, aside } = judged.value;
+  const off = totalDifferences(said, totalsOf(db, lines, counts));
+  if (off.length && difference.length < 3) return refuse("difference", `${off.join(" ")} Say why.`);
+  const store = storeOf(desk, lines, [...came, ...aside]);
+  if (!store.ok) return store;
+  const { receipt, number, state } = receive(db, desk, {
+    head,
+    lines,
+    came,
+    aside,
+    store: store.value,
+    deliveryNote,
+    said: { ...said, difference: off.length ? difference : "" },
+    passesBy: false,
+  });
+  if (state === "Part in") markEvent(db, desk.now, order, "part in");
+  tellAskers(db, desk, order, head, new Set(came.map((t) => t.line)), readOrderLines(db, order, head.currency));
+  tellWriter(db, desk, head, lines, aside);
+  return done({ receipt, number, state, trail: { order, number, receipt, deliveryNote, lines: came, aside, state } });
 }
 
 /** Why nothing of an order is counted in on a dock; null where it is. */

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import type { ItemId } from "../../../core/ids";
 import { faultOf } from "../../../core/needs/run";
+import { checkDigit } from "../../../core/numbers/check-digit";
 import { stock } from "../../../core/numbers/quantity";
-import { checkDigit } from "../../../exchange/csv/kinds";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { code, Id, orNone, Percent, PriceOrNone, QuantityOrNone, TickBox, text, Whole } from "../fields";

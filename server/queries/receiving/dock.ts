@@ -1,15 +1,10 @@
 import type { Day } from "../../../core/calendar/day";
-import type { ItemId, OrderId, OrderLineId, ReceiptId, StoreId } from "../../../core/ids";
-import { Big, roundToInteger } from "../../../core/numbers/decimal";
+import type { OrderId, ReceiptId, StoreId } from "../../../core/ids";
 import { showQuantity } from "../../../core/numbers/format";
-import { ONE } from "../../../core/numbers/quantity";
 import type { OrderState } from "../../../core/orders/status";
-import type { CountedLine } from "../../../core/receiving/count";
-import type { LotRule } from "../../../core/receiving/lot";
 import { unitWords } from "../../../core/text";
 import { type Db, sql } from "../../db/open";
-import { readCountedLines } from "./counted-lines";
-import { lotRules } from "./lot-rules";
+import { type CountLine, FOR_WHOM, readLinesOfLoad } from "./count-lines";
 
 /** What an order should bring to one store; an order with lines for two stores is two loads. Nothing here is a price. */
 export interface Load {
@@ -49,31 +44,6 @@ export function readComingIn(db: Db, store: StoreId | null): Load[] {
   }));
 }
 
-export interface CountLine {
-  line: OrderLineId;
-  position: number;
-  item: ItemId | null;
-  code: string | null;
-  name: string;
-  theirCode: string;
-  gtin: string | null;
-  unit: string;
-  stockUnit: string | null;
-  factor: number;
-  ordered: number;
-  received: number;
-  due: Day;
-  bin: string;
-  /** The jobs and requisitions it is for; null where it is for stock. */
-  forWhom: string | null;
-  /** What counts are held against. */
-  counted: CountedLine;
-  /** How it is told apart on the shelf; null where it is not. */
-  lots: LotRule | null;
-  /** Kilograms of one purchase unit, ten-thousandths; null where it is not known. */
-  weight: number | null;
-}
-
 export interface CountSheet {
   order: OrderId;
   number: string;
@@ -89,13 +59,6 @@ export interface CountSheet {
   lines: CountLine[];
   receipts: { id: ReceiptId; number: string; day: Day; person: string; note: string; lines: number }[];
 }
-
-/** Jobs and requisitions that an order line serves, so that whoever counts it in knows who waits. */
-const FOR_WHOM = `
-  (SELECT group_concat(DISTINCT coalesce(j.kind || ' ' || j.code || iif(j.vessel = '', '', ' ' || j.vessel), r.number)) FROM need_tie t
-   LEFT JOIN job_demand d ON d.id = t.job_demand LEFT JOIN job j ON j.id = d.job
-   LEFT JOIN requisition_line q ON q.id = t.requisition_line LEFT JOIN requisition r ON r.id = q.requisition
-   WHERE t.order_line = l.id AND (j.id IS NOT NULL OR r.id IS NOT NULL)) AS forWhom`;
 
 /**
  * The count sheet of a placed order at a store; without one, at the store that still waits for the most of it. Null where
@@ -116,7 +79,7 @@ export function readCountSheet(db: Db, order: OrderId, at: number | null = null)
      WHERE o.id = ? AND o.kind IN ('one-off', 'call-off') AND o.stage IN ('placed', 'closed')`,
   ).get(store, order);
   if (!head) return null;
-  const lines = readCountLines(db, order, store);
+  const lines = readLinesOfLoad(db, order, store);
   if (lines.length === 0) return null;
   const receipts = sql<CountSheet["receipts"][number]>(
     db,
@@ -124,33 +87,6 @@ export function readCountSheet(db: Db, order: OrderId, at: number | null = null)
      FROM receipt r JOIN person p ON p.id = r.person WHERE r.purchase_order = ? AND r.store = ? ORDER BY r.id`,
   ).all(order, store);
   return { ...head, blind: head.blind === 1, lines, receipts };
-}
-
-/** The lines of an order that come to a store, as they are counted. */
-function readCountLines(db: Db, order: OrderId, store: StoreId): CountLine[] {
-  const rows = sql<Omit<CountLine, "counted" | "lots" | "weight"> & { one: number | null }>(
-    db,
-    `SELECT l.id AS line, l.position, l.item, i.code, coalesce(i.name, l.words) AS name, l.their_code AS theirCode, i.gtin, u.name AS unit,
-            su.name AS stockUnit, l.factor, l.quantity - l.closed_short AS ordered, l.received, l.due, iif(l.bin = '', coalesce(p.bin, ''), l.bin) AS bin, i.weight AS one,
-            ${FOR_WHOM}
-     FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item LEFT JOIN unit su ON su.code = i.unit
-     LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store
-     WHERE l.purchase_order = ? AND l.store = ? AND l.kind <> 'charge' ORDER BY l.position`,
-  ).all(order, store);
-  const counted = readCountedLines(
-    db,
-    rows.map((r) => r.line),
-  );
-  const rules = lotRules(
-    db,
-    rows.flatMap((r) => (r.item === null ? [] : [r.item])),
-  );
-  return rows.map(({ one, ...r }) => ({
-    ...r,
-    counted: counted.get(r.line)!,
-    lots: (r.item !== null && rules.get(r.item)) || null,
-    weight: one === null ? null : roundToInteger(new Big(one).times(r.factor).div(ONE)),
-  }));
 }
 
 /** Of which order a receipt is, and where it was counted. There must be one. */

@@ -1,0 +1,82 @@
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { readScan } from "../../../exchange/gs1/scan";
+import { sql } from "../../db/open";
+import { brokenTruths } from "../../queries/always-true";
+import { findOpenLines, readOpenLines, strangerAt } from "../../queries/receiving/open-count";
+import { must, refusal, type TestHouse, testHouse } from "../../testing";
+import { receiveLoad } from "./receive-goods";
+import { countIn, lineAt, orderAt, placedOrder } from "./testing";
+
+let h: TestHouse;
+beforeEach(() => {
+  h = testHouse();
+});
+afterEach(() => {
+  expect(brokenTruths(h.db)).toEqual([]);
+  h.close();
+});
+
+const found = (code: string, store = "TQ") => {
+  const scanned = readScan(code);
+  if (!scanned.ok) throw new Error(scanned.says);
+  return findOpenLines(h.db, h.id("store", store) as never, scanned.value);
+};
+const anodes = (quantity: string) => placedOrder(h, "BAW", [{ code: "ANO", quantity, price: "31.20" }]);
+const load = (orders: { order: number; lines: Record<string, unknown>[] }[], who = "tobias") =>
+  receiveLoad(h.desk(who), {
+    deliveryNote: "DN 7",
+    orders: orders.map((o) => ({ ...o, version: orderAt(h, o.order as never).version })),
+  });
+
+describe("an open count", () => {
+  it("finds what is to come by our code, theirs or a GTIN, earliest due first, at its store alone", async () => {
+    const late = await anodes("12");
+    const soon = await anodes("5");
+    sql(h.db, "UPDATE order_schedule SET promised = '2026-11-30' WHERE order_line = ?").run(soon.lines[0]);
+    for (const code of ["ano", "zw-110", "4006381333931", "(01)04006381333931(10)A7", "]d20104006381333931"])
+      expect(found(code).map((l) => l.order)).toEqual([soon.order, late.order]);
+    expect(found("ANO", "HS")).toEqual([]);
+    expect(found("NONE")).toEqual([]);
+    expect(JSON.stringify(found("ANO"))).not.toMatch(/price|net|3120/i);
+    must(countIn(h, soon.order, [{ line: soon.lines[0], counted: "5" }]));
+    expect(found("ANO").map((l) => l.order)).toEqual([late.order]);
+    expect(
+      readOpenLines(h.db, h.id("store", "TQ") as never, [...soon.lines, ...late.lines]).map((l) => l.order),
+    ).toEqual([late.order]);
+    const scanned = readScan("ROP");
+    expect(scanned.ok && strangerAt(h.db, "Tarn Quay", scanned.value)).toBe(
+      "Mooring rope: nothing of it is to come to Tarn Quay.",
+    );
+  });
+
+  it("is taken in for all its orders, or for none", async () => {
+    const [a, b] = [await anodes("12"), await anodes("5")];
+    const lines = (n: string, m: string) => [
+      { order: a.order, lines: [{ line: a.lines[0], counted: n }] },
+      { order: b.order, lines: [{ line: b.lines[0], counted: m }] },
+    ];
+    expect(refusal(load(lines("12", "555")))).toEqual(["orders.1.lines.0.counted: 555 of 5 ordered is surely a slip."]);
+    expect(lineAt(h, a.lines[0]!)).toMatchObject({ received: 0 });
+    const { loads } = must(load(lines("12", "3")));
+    expect(loads.map((l) => [l.number, l.state])).toEqual([
+      ["D26-1001", "All in"],
+      ["D26-1002", "Part in"],
+    ]);
+    expect(sql(h.db, "SELECT count(*) FROM audit WHERE act = 'load.received'").pluck().get()).toBe(1);
+    expect(refusal(load([lines("1", "1")[1]!, lines("1", "1")[1]!]))).toEqual(["An order stands here twice."]);
+    expect(refusal(load(lines("1", "1"), "ines"))).toEqual(["Your role does not allow this."]);
+  });
+
+  it("that somebody else changed meanwhile is not taken in, and says which order it is", async () => {
+    const a = await anodes("12");
+    const { version } = orderAt(h, a.order);
+    must(countIn(h, a.order, [{ line: a.lines[0], counted: "4" }]));
+    const answer = receiveLoad(h.desk("tobias"), {
+      deliveryNote: "",
+      orders: [{ order: a.order, version, lines: [{ line: a.lines[0], counted: "12" }] }],
+    });
+    expect(refusal(answer)[0]).toMatch(/^26-1001 was counted or changed by somebody else meanwhile/);
+    expect(answer).toMatchObject({ stale: true });
+    expect(lineAt(h, a.lines[0]!)).toMatchObject({ received: 4 });
+  });
+});
