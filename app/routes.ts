@@ -17,6 +17,7 @@ export default [
     route("jobs", "routes/jobs/jobs.tsx"),
     route("jobs/new", "routes/jobs/new-job.tsx"),
     route("jobs/:id", "routes/jobs/job.tsx"),
+    route("values", "routes/stock/values.tsx"),
     route("transfers", "routes/stock/transfers.tsx"),
     route("transfers/:id", "routes/stock/transfer.tsx"),
     route("requisitions/open-lines", "routes/requisitions/open-lines.tsx"),

@@ -96,6 +96,7 @@ const OPENS: Record<string, string> = {
   dock: `${BUYING} tobias runa`,
   "open-count": "tobias",
   "open-count/find?store=1&code=X": "tobias",
+  values: "sunniva petra runa",
   "set-aside": `${BUYING} tobias runa`,
   returns: `${BUYING} tobias runa`,
   tolerances: `${BUYING} osk runa`,

@@ -47,6 +47,7 @@ const MENU: readonly (Links & For)[] = [
   { name: "Jobs", href: "/jobs", any: ["see jobs"] },
   { name: "Floor round", href: "/round", any: ["walk the floor"] },
   { name: "Transfers", href: "/transfers", any: ["see transfers"] },
+  { name: "Values", href: "/values", any: ["see stock values"] },
   { name: "Outbox", href: "/outbox", any: ["see outbox"] },
   { name: "Batches of papers", href: "/batches", any: ["see orders"] },
   { name: "Papers and letters", href: "/papers", any: ["keep papers"] },

@@ -4,7 +4,17 @@ import { money, unitPrice } from "../numbers/money";
 import { ONE } from "../numbers/quantity";
 import { comesOut } from "../sums/sum";
 import { balances, receiptPostings, stockPostings } from "./posting";
-import { goodsValue, receivedValue, type ValuedLine, valueFound, valueOut, valueOutSum, valueUndone } from "./value";
+import {
+  goodsValue,
+  meanCost,
+  meanCostSum,
+  receivedValue,
+  type ValuedLine,
+  valueFound,
+  valueOut,
+  valueOutSum,
+  valueUndone,
+} from "./value";
 
 const goods = (id: number, net: number, ordered = 4 * ONE): ValuedLine => ({
   id,
@@ -30,6 +40,11 @@ describe("the worked example of domain-goods §12", () => {
     expect(out).toBe(155_702);
     expect(left).toEqual({ quantity: 640 * ONE, value: 199_298 });
     expect(comesOut(valueOutSum(received, 500 * ONE, "L", "EUR"))).toBe(true);
+  });
+  it("is worth 3.114035 a litre on average, and says how", () => {
+    expect(meanCost(received, "EUR")).toBe(3_114_035);
+    expect(comesOut(meanCostSum(received, "L", "EUR")!)).toBe(true);
+    expect(meanCostSum({ quantity: 0, value: 0 }, "L", "EUR")).toBeNull();
   });
   it("spreads freight of 95.00 over 2,496.00 and 637.20 by value: 75.68 and 19.32", () => {
     const value = goodsValue(

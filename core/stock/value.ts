@@ -1,7 +1,18 @@
 import { Big, roundToInteger } from "../numbers/decimal";
-import { exchanged, lineNet, type Money, money, share, type UnitPrice } from "../numbers/money";
+import {
+  exchanged,
+  exponent,
+  lineNet,
+  type Money,
+  money,
+  PRICE_PLACES,
+  share,
+  type UnitPrice,
+  unitPrice,
+} from "../numbers/money";
+import { ONE } from "../numbers/quantity";
 import { type CostLine, spreadCharges } from "../orders/charges";
-import { amount, quantity as inStock, type Sum } from "../sums/sum";
+import { amount, quantity as inStock, price, type Sum } from "../sums/sum";
 
 /** Our stock of an item in a store: quantity in stock units, value in minor units of home currency. */
 export interface Held {
@@ -28,6 +39,33 @@ export const valueOutSum = (held: Held, quantity: number, unit: string, currency
     { op: "=", label: "goes out", figure: amount(valueOut(held, quantity), currency) },
   ],
 });
+
+/** What one of an item is worth on average, in millionths of home currency; null where none is there. */
+export const meanCost = (held: Held, currency: string): UnitPrice | null =>
+  held.quantity <= 0
+    ? null
+    : unitPrice(
+        roundToInteger(
+          new Big(held.value)
+            .times(ONE)
+            .times(10 ** (PRICE_PLACES - exponent(currency)))
+            .div(held.quantity),
+        ),
+      );
+
+/** The same with its sum. */
+export function meanCostSum(held: Held, unit: string, currency: string): Sum | null {
+  const mean = meanCost(held, currency);
+  if (mean === null) return null;
+  return {
+    title: "What one is worth",
+    steps: [
+      { op: "", label: "value on hand", figure: amount(held.value, currency) },
+      { op: "÷", label: "on hand", figure: inStock(held.quantity, unit) },
+      { op: "=", label: "on average", figure: price(mean, currency, unit) },
+    ],
+  };
+}
 
 /**
  * What a count that finds more adds: as much for each as what is there is worth, else the item's reference cost, else

@@ -59,7 +59,7 @@ export function CountRow(props: Props) {
               .join(" · ")}
           </span>
           {countable && (
-            <span className="ml-2 inline-flex gap-2 text-2xs text-ink-2">
+            <span className="ml-2 inline-flex gap-3 text-2xs text-ink-2 max-lg:ml-0 max-lg:flex">
               <button
                 type="button"
                 className="underline max-lg:min-h-12"

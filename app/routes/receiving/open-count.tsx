@@ -7,7 +7,7 @@ import { storeChoices, storeName } from "../../../server/queries/choices";
 import { ScanBar } from "../../parts/scan-bar";
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
-import { Empty, SheetHead } from "../../ui/frame-parts";
+import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
@@ -41,7 +41,7 @@ interface Props {
 /** Anything that lies on the dock is scanned: it counts for the order that is due first, whichever that is. */
 function OpenCountSheet({ store, name, stores }: Props) {
   const counting = useOpenCount(store);
-  const { open, at, heard, which, changed } = counting;
+  const { open, at, last, heard, which, changed } = counting;
   const { some, waits, wrong } = counting.counting;
   const scan = useRef<HTMLInputElement>(null);
   const [faulty, setFaulty] = useState<ReadonlySet<number>>(new Set());
@@ -51,114 +51,122 @@ function OpenCountSheet({ store, name, stores }: Props) {
     { key: "t", label: "take into stock", run: take },
   ]);
   useEffect(() => scan.current?.focus(), []);
-  const shown = open.lines.filter((l) =>
-    partsCounted(open.count, l.line).some((p) => p.count !== "" || p.faulty !== ""),
-  );
+  const shown = open.lines
+    .filter((l) => partsCounted(open.count, l.line).some((p) => p.count !== "" || p.faulty !== ""))
+    .sort((a, b) => Number(b.line === last) - Number(a.line === last)); // what was scanned last is seen first
   return (
-    <>
-      <main id="sheet" tabIndex={-1} className="col-span-full flex min-h-0 min-w-0 flex-col bg-sheet outline-none">
-        <SheetHead title="Open count" sub={`whatever comes to ${name}, over all orders`}>
-          <DockPages here="open" counts />
-        </SheetHead>
-        <div className="border-b-2 border-ink px-4.5 pb-2">
-          <ScanBar
-            label="Scan or type an item, their code or a barcode"
-            placeholder="scan or type a code"
-            scan={scan}
-            className="h-14"
-            onCode={counting.hear}
-          />
-          <p role="status" className="min-h-6 pt-1 font-semibold">
-            {heard}
-          </p>
-          <div className="flex flex-wrap gap-3">
-            <input
-              aria-label="Number of the delivery note"
-              placeholder="delivery note"
-              maxLength={60}
-              value={open.count.note}
-              onChange={(e) => counting.note(e.target.value)}
-              className="entry w-44 font-mono max-lg:h-12 max-md:w-full"
+    <SheetAndSlip
+      sheet={
+        <>
+          <SheetHead title="Open count" sub={`whatever comes to ${name}, over all orders`}>
+            <DockPages here="open" counts />
+          </SheetHead>
+          <div className="border-b-2 border-ink px-4.5 pb-2">
+            <ScanBar
+              label="Scan or type an item, their code or a barcode"
+              placeholder="scan or type a code"
+              scan={scan}
+              className="h-14"
+              onCode={counting.hear}
             />
-            {stores.map((s) => (
-              <Link key={s.id} to={`?store=${s.id}`} className={s.id === store ? "font-bold" : "underline"}>
-                {s.name}
-              </Link>
-            ))}
-          </div>
-        </div>
-        {which && <Which lines={which.lines} onChoose={counting.choose} />}
-        {changed.length > 0 && (
-          <p role="status" className="mx-4.5 my-2 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5">
-            {changed.join(" ")} Look at what is left.
-          </p>
-        )}
-        {taken.length > 0 && shown.length === 0 && (
-          <p role="status" className="px-4.5 py-3">
-            In stock:{" "}
-            {taken.map((t, i) => (
-              <span key={t.receipt}>
-                {i > 0 && ", "}
-                <Link className="font-semibold underline" to={`/receipts/${t.receipt}`}>
-                  {t.number}
+            <p role="status" className="min-h-6 pt-1 font-semibold">
+              {heard}
+            </p>
+            <div className="flex flex-wrap gap-3">
+              <input
+                aria-label="Number of the delivery note"
+                placeholder="delivery note"
+                maxLength={60}
+                value={open.count.note}
+                onChange={(e) => counting.note(e.target.value)}
+                className="entry w-44 font-mono max-lg:h-12 max-md:w-full"
+              />
+              {stores.map((s) => (
+                <Link key={s.id} to={`?store=${s.id}`} className={s.id === store ? "font-bold" : "underline"}>
+                  {s.name}
                 </Link>
-              </span>
-            ))}
-          </p>
-        )}
-        <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Counted lines">
-          {shown.map((l) => (
-            <CountRow
-              key={l.line}
-              line={l}
-              of={`${l.number} · ${l.supplierName}`}
-              parts={partsCounted(open.count, l.line)}
-              buyer={l.buyer}
-              blind={false}
-              at={at === l.line}
-              counts
-              faulty={faulty.has(l.line)}
-              onFaulty={() =>
-                setFaulty((was) => new Set([...was].filter((x) => x !== l.line).concat(was.has(l.line) ? [] : l.line)))
-              }
-              problem={problemOf(l.line)}
-              count={{
-                set: (index, part) => counting.set(l.line, index, part),
-                step: (index, by) => counting.step(l.line, index, by),
-                here: () => counting.setAt(l.line),
-                another: () => counting.another(l.line),
-                remove: (index) => counting.remove(l.line, index),
-                next: () => scan.current?.focus(),
-              }}
-            />
-          ))}
-          {shown.length === 0 && taken.length === 0 && (
-            <Empty title="Nothing counted yet">Scan what lies before you; it finds the order that is due first.</Empty>
+              ))}
+            </div>
+          </div>
+          {which && <Which lines={which.lines} onChoose={counting.choose} />}
+          {changed.length > 0 && (
+            <p role="status" className="mx-4.5 my-2 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5">
+              {changed.join(" ")} Look at what is left.
+            </p>
           )}
-        </ul>
-      </main>
-      <TallyLine
-        trouble={trouble ?? (wrong ? "A count is not a number." : null)}
-        keys={[["c", "code"]]}
-        act={
-          <Button
-            look="main"
-            hint="T"
-            className="max-lg:min-h-12"
-            disabled={busy || wrong || some.length === 0}
-            onClick={take}
-          >
-            {busy ? "Taking in…" : "Take into stock"}
-          </Button>
-        }
-      >
-        <span>
-          <b>{some.length}</b> {some.length === 1 ? "line" : "lines"} counted, of{" "}
-          {count(new Set(some.map((l) => l.order)).size, "order")}
-        </span>
-        {waits.length > 0 && <span className="font-semibold text-signal">{waits.length} to be decided</span>}
-      </TallyLine>
-    </>
+          {taken.length > 0 && shown.length === 0 && (
+            <p role="status" className="px-4.5 py-3">
+              In stock:{" "}
+              {taken.map((t, i) => (
+                <span key={t.receipt}>
+                  {i > 0 && ", "}
+                  <Link className="font-semibold underline" to={`/receipts/${t.receipt}`}>
+                    {t.number}
+                  </Link>
+                </span>
+              ))}
+            </p>
+          )}
+          <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Counted lines">
+            {shown.map((l) => (
+              <CountRow
+                key={l.line}
+                line={l}
+                of={`${l.number} · ${l.supplierName}`}
+                parts={partsCounted(open.count, l.line)}
+                buyer={l.buyer}
+                blind={false}
+                at={at === l.line}
+                counts
+                faulty={faulty.has(l.line)}
+                onFaulty={() =>
+                  setFaulty(
+                    (was) => new Set([...was].filter((x) => x !== l.line).concat(was.has(l.line) ? [] : l.line)),
+                  )
+                }
+                problem={problemOf(l.line)}
+                count={{
+                  set: (index, part) => counting.set(l.line, index, part),
+                  step: (index, by) => counting.step(l.line, index, by),
+                  here: () => counting.setAt(l.line),
+                  another: () => counting.another(l.line),
+                  remove: (index) => counting.remove(l.line, index),
+                  next: () => scan.current?.focus(),
+                }}
+              />
+            ))}
+            {shown.length === 0 && taken.length === 0 && (
+              <Empty title="Nothing counted yet">
+                Scan what lies before you; it finds the order that is due first.
+              </Empty>
+            )}
+          </ul>
+        </>
+      }
+      tally={
+        <TallyLine
+          trouble={trouble ?? (wrong ? "A count is not a number." : null)}
+          keys={[["c", "code"]]}
+          act={
+            <Button
+              look="main"
+              hint="T"
+              className="max-lg:min-h-12"
+              disabled={busy || wrong || some.length === 0}
+              onClick={take}
+            >
+              {busy ? "Taking in…" : "Take into stock"}
+            </Button>
+          }
+        >
+          <span>
+            <b>{some.length}</b> {some.length === 1 ? "line" : "lines"} counted, of{" "}
+            {count(new Set(some.map((l) => l.order)).size, "order")}
+          </span>
+          {waits.length > 0 && <span className="font-semibold text-signal">{waits.length} to be decided</span>}
+        </TallyLine>
+      }
+    />
   );
 }
 

@@ -38,6 +38,8 @@ export function useOpenCount(store: StoreId) {
     [kept.put],
   );
   const [at, setAt] = useState<OrderLineId | null>(null);
+  /** What was scanned last; touching a line by hand does not move it. */
+  const [last, setLast] = useState<OrderLineId | null>(null);
   const [heard, setHeard] = useState<string | null>(null);
   const [which, setWhich] = useState<{ scanned: Scanned; lines: OpenLine[] } | null>(null);
   const [changed, setChanged] = useState<string[]>([]);
@@ -76,6 +78,7 @@ export function useOpenCount(store: StoreId) {
     keep(answer.open);
     const line = answer.open.lines.find((l) => l.line === (answer.kind === "counted" ? answer.line : 0));
     setAt(line?.line ?? null);
+    setLast(line?.line ?? null);
     setHeard(answer.says);
     document.getElementById(`count-${answer.line}`)?.scrollIntoView({ block: "nearest" });
   };
@@ -105,6 +108,7 @@ export function useOpenCount(store: StoreId) {
     open,
     counting,
     at,
+    last,
     setAt,
     heard,
     which,

@@ -21,7 +21,7 @@ import { markEvent } from "../orders/marks";
 import { lotProblems } from "./counted-lots";
 import { type PutAside, receive, type TakenIn } from "./receive";
 
-const NOTHING_SAID = { lines: null, pieces: null, weight: null };
+export const NOTHING_SAID = { lines: null, pieces: null, weight: null };
 
 const Part = z.object({
   line: Id,

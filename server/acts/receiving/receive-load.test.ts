@@ -5,6 +5,7 @@ import { brokenTruths } from "../../queries/always-true";
 import { findOpenLines, readOpenLines, strangerAt } from "../../queries/receiving/open-count";
 import { must, refusal, type TestHouse, testHouse } from "../../testing";
 import { receiveLoad } from "./receive-goods";
+import { receiveWhole } from "./receive-whole";
 import { countIn, lineAt, orderAt, placedOrder } from "./testing";
 
 let h: TestHouse;
@@ -78,5 +79,30 @@ describe("an open count", () => {
     expect(refusal(answer)[0]).toMatch(/^26-1001 was counted or changed by somebody else meanwhile/);
     expect(answer).toMatchObject({ stale: true });
     expect(lineAt(h, a.lines[0]!)).toMatchObject({ received: 4 });
+  });
+});
+
+describe("whole loads", () => {
+  const whole = (orders: number[], who = "tobias") =>
+    receiveWhole(h.desk(who), {
+      loads: orders.map((o) => ({ ...orderAt(h, o as never), store: h.id("store", "TQ") })),
+    });
+  it("are taken in as ordered, many at once, all that is open of each", async () => {
+    const [a, b] = [await anodes("12"), await anodes("5")];
+    must(countIn(h, a.order, [{ line: a.lines[0], counted: "4" }]));
+    expect(must(whole([a.order, b.order])).numbers).toEqual(["D26-1002", "D26-1003"]);
+    expect(lineAt(h, a.lines[0]!)).toMatchObject({ received: 12, open: 0 });
+    expect(refusal(whole([a.order]))[0]).toMatch(/26-1001 is all in/);
+  });
+  it("are refused together where one needs more than a tick", async () => {
+    const [a, b] = [await anodes("12"), await placedOrder(h, "TTL", [{ code: "OIL", quantity: "1", price: "660" }])];
+    sql(h.db, "UPDATE item SET by_serial = 1 WHERE code = 'ANO'").run();
+    expect(refusal(whole([b.order, a.order]))).toEqual(["26-1001: Each piece has its serial number: scan or type it."]);
+    expect(lineAt(h, b.lines[0]!)).toMatchObject({ received: 0 });
+    sql(h.db, "UPDATE store SET blind = 1").run();
+    expect(refusal(whole([b.order]))).toEqual([
+      "26-1002 comes to a store that counts blind: it is counted line by line.",
+    ]);
+    expect(refusal(whole([b.order], "ines"))).toEqual(["Your role does not allow this."]);
   });
 });

@@ -13,6 +13,8 @@ export interface Load {
   supplierName: string;
   storeName: string;
   store: StoreId;
+  /** Of the order, as it stands. */
+  version: number;
   due: Day;
   linesLeft: number;
   /** "8 drum" where one unit is left to come, else null. */
@@ -24,7 +26,7 @@ export interface Load {
 export function readComingIn(db: Db, store: StoreId | null): Load[] {
   const rows = sql<Omit<Load, "what" | "partIn"> & { state: string; units: number; unit: string; left: number }>(
     db,
-    `SELECT o.id AS "order", o.number, s.name AS supplierName, t.name AS storeName, l.store, o.state,
+    `SELECT o.id AS "order", o.number, s.name AS supplierName, t.name AS storeName, l.store, o.state, o.version,
             min(l.due) AS due, count(*) AS linesLeft, count(DISTINCT l.unit) AS units, min(u.name) AS unit,
             sum(l.quantity - l.received) AS left
      FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id AND l.open = 1
