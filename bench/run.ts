@@ -13,6 +13,7 @@ import { readOrder } from "../server/queries/orders/order";
 import { readComingIn, readCountSheet } from "../server/queries/receiving/dock";
 import { answersBench } from "./answers";
 import { fill, SIZE } from "./company";
+import { dockBench } from "./dock";
 import { filesBench } from "./files";
 import { print, time } from "./measure";
 import { needsBench } from "./needs";
@@ -123,6 +124,7 @@ const PARTS = {
   start: startBench,
   "sign-off": () => signOffBench(TODAY),
   answers: () => answersBench(TODAY),
+  dock: () => dockBench(TODAY),
   choosing: () => choosingBench(TODAY),
 };
 type Part = keyof typeof PARTS;

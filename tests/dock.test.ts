@@ -93,6 +93,92 @@ describe("a count that is not as ordered", () => {
   });
 });
 
+describe("an open count", () => {
+  it("takes whatever is scanned, with one hand, and says what changed while two devices counted", async () => {
+    const page = await house.as("Tobias", { width: 390, height: 844 });
+    await go(page, house, "/open-count");
+    const scan = page.getByLabel(/^Scan or type/);
+    const heard = page.getByRole("status").first();
+    // Faster than the house answers: none is lost.
+    for (const code of ["FLT-AIR", "FLT-AIR", "flt-air", "FLT-AIR", "BRG-6310"]) {
+      await scan.fill(code);
+      await scan.press("Enter");
+    }
+    await heard.getByText(/^Bearing, deep groove 6310: one more, for 26-/).waitFor();
+    const filters = page.getByLabel(/^Counted Air filter/);
+    expect(await filters.inputValue()).toBe("4");
+    for (const [code, says] of [
+      ["NOPE-1", "“NOPE-1” is not on any order that is to come."],
+      ["4006381333932", "The check digit of 4006381333932 does not fit: it was read wrongly."],
+      ["ENG-TUR", "Turbocharger cartridge: nothing of it is to come to Tarn Quay."],
+    ] as const) {
+      await scan.fill(code);
+      await scan.press("Enter");
+      await heard.getByText(says).waitFor();
+    }
+    await accessible(page, "an open count on a handheld");
+    await page.reload();
+    await ready(page);
+    expect(await filters.inputValue()).toBe("4");
+    const other = await house.as("Tobias");
+    await open(other, /Halvard Filtration/);
+    await other.getByLabel(/^Counted Air filter/).fill("3");
+    await take(other);
+    await heading(other, /^Receipt D26-/);
+    await take(page);
+    await page.getByText(/^26-\d+ was counted or changed by somebody else meanwhile/).waitFor();
+    await page.getByText(/^Air filter.* was counted or changed by somebody else/).waitFor();
+    expect(await filters.inputValue()).toBe("4");
+    await filters.fill("1");
+    await page.getByText("as ordered").first().waitFor();
+    await take(page);
+    await page.getByText(/^In stock:/).waitFor();
+    expect(await page.getByRole("link", { name: /^D26-/ }).count()).toBe(2);
+    await page.reload();
+    await ready(page);
+    await page.getByText("Nothing counted yet").waitFor();
+  });
+
+  it("is not needed for loads that came whole: they are ticked", async () => {
+    const page = await house.as("Tobias");
+    await go(page, house, "/dock");
+    const boxes = page.getByRole("checkbox", { name: / came whole$/ });
+    const before = await boxes.count();
+    await boxes.nth(0).check();
+    await boxes.nth(before - 1).check();
+    await page.getByRole("button", { name: "Take 2 loads in as ordered" }).click();
+    await page.getByRole("button", { name: /loads? in as ordered/ }).waitFor({ state: "detached" });
+    expect(await boxes.count()).toBe(before - 2);
+    await accessible(page, "what is coming in");
+  });
+});
+
+describe("what the stock is worth", () => {
+  it("is seen by accounts with its sum and the journal, and by no dock hand", async () => {
+    const page = await house.as("Petra");
+    await go(page, house, "/values");
+    await page.getByRole("row", { name: /Turbocharger cartridge/ }).click();
+    await page
+      .getByRole("complementary")
+      .getByRole("row", { name: /on average/ })
+      .waitFor();
+    await accessible(page, "the stock by value");
+    await page.getByRole("button", { name: "Journal" }).click();
+    const trial = page.getByRole("table", { name: "Trial balance" });
+    const [, debit, credit] = await trial.getByRole("row", { name: /^all/ }).locator("th, td").allInnerTexts();
+    expect(debit).toBe(credit);
+    await accessible(page, "the journal");
+    await page.getByRole("button", { name: "Received, not invoiced" }).click();
+    await page
+      .getByRole("row", { name: /Puffin Safety Supplies/ })
+      .first()
+      .waitFor();
+    const dock = await house.as("Tobias");
+    const answer = await dock.request.get(`${house.url}/values`);
+    expect(answer.status()).toBe(403);
+  });
+});
+
 describe("a wrong count", () => {
   it("is undone on its receipt, in part and whole, and the load is expected again", async () => {
     const page = await house.as("Tobias");

@@ -43,7 +43,7 @@ try {
   for (const [path, name] of [
     ["/quotes/1", "quote"],
     ["/with-suppliers", "with-suppliers"],
-    ["/orders?late=yes", "orders"],
+    ["/set-aside", "set-aside"],
     ["/answers?at=4", "answers"],
   ] as const) {
     await go(ines, house, path);
@@ -92,9 +92,13 @@ try {
   const tobias = await house.as("Tobias");
   await go(tobias, house, "/dock");
   await tobias.getByRole("link", { name: /Puffin/ }).click();
-  await tobias.getByLabel(/^Counted Lifejacket/).fill("12");
+  await tobias.getByLabel(/^Counted Lifejacket/).fill("13");
   await tobias.getByLabel(/^Counted Hand flare/).fill("3");
-  await tobias.getByLabel(/^Counted Lifebuoy/).fill("8");
+  await tobias.getByLabel(/^Lot of Hand flare/).fill("PF-118");
+  await tobias.getByLabel(/^Counted Lifebuoy/).fill("5");
+  await tobias.getByRole("button", { name: "not good: Lifebuoy with light" }).click();
+  await tobias.getByLabel(/^Not good of Lifebuoy/).fill("1");
+  await tobias.getByLabel(/^What is wrong with Lifebuoy/).selectOption("damaged");
   await shoot(tobias, "dock");
   const walker = await house.as("Tobias", { width: 390, height: 844 });
   await go(walker, house, "/round");
@@ -112,9 +116,12 @@ try {
   await walker.keyboard.press("Enter");
   await shoot(walker, "round-handheld");
   const handheld = await house.as("Tobias", { width: 390, height: 844 });
-  await go(handheld, house, "/dock");
-  await handheld.getByRole("link", { name: /Longreach/ }).click();
-  await handheld.getByLabel(/^Counted Breaker/).fill("20");
+  await go(handheld, house, "/open-count");
+  for (const code of ["LIF-ADU", "HYD-032", "HYD-032", "BRG-6310"]) {
+    await handheld.getByLabel(/^Scan or type/).fill(code);
+    await handheld.keyboard.press("Enter");
+  }
+  await handheld.getByText(/^Bearing.*one more/).waitFor();
   await shoot(handheld, "dock-handheld");
 } finally {
   await house.close();

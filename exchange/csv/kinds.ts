@@ -172,6 +172,9 @@ export const COLUMNS = {
     can("reference_cost", price, "cost of one stock unit in home currency"),
     can("account", code, "ledger account of what is not kept in stock"),
     can("by_lot", yes, "yes where lots and their expiry dates are kept", 0),
+    can("by_serial", yes, "yes where each piece has a serial number", 0),
+    can("shelf_days", whole(1, 7_300), "days for which it keeps"),
+    can("least_days", whole(1, 7_300), "of these, days that must be left when it comes"),
     can("weight", quantity, "kilograms of one stock unit, for freight that is spread by weight"),
   ],
   suppliers: [

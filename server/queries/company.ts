@@ -106,7 +106,7 @@ export const currenciesOf = (db: Db): string[] => [
 
 /** Our stores, with the days on which they take goods in. */
 export const readStores = (db: Db) =>
-  sql<{ id: StoreId; name: string; receives: number; region: string }>(
+  sql<{ id: StoreId; name: string; receives: number; region: string; blind: number }>(
     db,
-    "SELECT id, name, receives, region FROM store ORDER BY id",
+    "SELECT id, name, receives, region, blind FROM store ORDER BY id",
   ).all();

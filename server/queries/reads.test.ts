@@ -161,6 +161,7 @@ describe("lists", () => {
         due: "2026-12-04",
         linesLeft: 1,
         what: "8 drums",
+        version: 4,
         partIn: false,
       },
     ]);

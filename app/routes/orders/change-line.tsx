@@ -1,4 +1,5 @@
 import { useRef, useState } from "react";
+import { Link } from "react-router";
 import { decimalText } from "../../../core/numbers/decimal";
 import { isPlain } from "../../../core/orders/kinds";
 import { expectedOn, openOf, type Scheduled } from "../../../core/orders/schedule";
@@ -61,6 +62,14 @@ export function OurChanges({
   return (
     <>
       {open && <ChangeLine key={line.id} line={line} head={head} stores={isPlain(head.kind) ? choices.stores : []} />}
+      {open && (
+        <Link
+          className="text-xs underline"
+          to={`/tolerances?${new URLSearchParams({ scope: "order line", order: head.number ?? String(head.id), position: String(line.position) })}`}
+        >
+          What may be kept of this line
+        </Link>
+      )}
       {head.kind !== "call-off" && <AddToOrder head={head} units={choices.units} />}
     </>
   );

@@ -166,7 +166,7 @@ function LoadEntry({
             checked={tick.on}
             onChange={tick.toggle}
             aria-label={`${l.number} came whole`}
-            className="accent-harbour max-lg:size-5"
+            className="size-6 accent-harbour"
           />
         </label>
       )}

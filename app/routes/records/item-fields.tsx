@@ -1,7 +1,7 @@
 import { decimalText } from "../../../core/numbers/decimal";
 import { priceText } from "../../../core/numbers/money";
 import type { ItemHead } from "../../../server/queries/records/item";
-import { TextField } from "../../ui/field";
+import { TextField, UnitField } from "../../ui/field";
 import { SelectField } from "../../ui/form";
 
 const KINDS = ["stocked", "not stocked", "service", "charge"].map((k) => ({ value: k, label: k }));
@@ -97,6 +97,25 @@ export function ItemFields({
         <input type="checkbox" name="byLot" defaultChecked={head?.byLot === 1} className="accent-harbour" />
         kept by lot, with expiry dates
       </label>
+      <label className="flex items-center gap-2 pt-5">
+        <input type="checkbox" name="bySerial" defaultChecked={head?.bySerial === 1} className="accent-harbour" />
+        each piece by its serial number
+      </label>
+      <UnitField
+        label="Keeps for"
+        unit="days"
+        name="shelfDays"
+        defaultValue={head?.shelfDays ?? ""}
+        problem={at("shelfDays")}
+        hint="from the day it comes, where it does not say itself"
+      />
+      <UnitField
+        label="Left of that when it comes, at least"
+        unit="days"
+        name="leastDays"
+        defaultValue={head?.leastDays ?? ""}
+        problem={at("leastDays")}
+      />
     </>
   );
 }

@@ -35,6 +35,7 @@ export const loader = page("see items", ({ db, params, person, day, hour, url })
     maySource,
     mayKeep: may(person.roles, "keep items"),
     seesPrices: may(person.roles, "see prices"),
+    tolerances: may(person.roles, "see tolerances"),
     units: readUnits(db),
     accounts: accountChoices(db),
     stores: storeChoices(db),
@@ -86,6 +87,14 @@ export default function ItemPage() {
                 {PART_WORDS[p]}
               </button>
             ))}
+            {loaded.tolerances && (
+              <Link
+                to={`/tolerances?scope=item&item=${encodeURIComponent(head.code)}`}
+                className="self-center text-xs underline"
+              >
+                What may be kept of deliveries
+              </Link>
+            )}
           </fieldset>
           {part === "stock" && (
             <div className="flex items-center gap-2 border-t-2 border-ink px-4.5 py-1.5 text-xs text-ink-2">

@@ -1,4 +1,4 @@
-import { useLoaderData } from "react-router";
+import { Link, useLoaderData } from "react-router";
 import { termsWords } from "../../../core/orders/terms";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
@@ -27,6 +27,7 @@ export const loader = page("see suppliers", ({ db, params, day, person }) => {
     mayKeep,
     mayWrite: may(person.roles, "write orders"),
     seesOrders: may(person.roles, "see orders"),
+    tolerances: may(person.roles, "see tolerances"),
     regions: mayKeep ? regions() : [],
     currencies: mayKeep ? currenciesOf(db) : [],
     buyers: mayKeep ? buyerChoices(db) : [],
@@ -39,7 +40,16 @@ const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
 /** A supplier on one page: what is open with them, what was agreed, what they sell, and how we deal with them. */
 export default function Supplier() {
-  const { supplier: s, mayKeep, mayWrite, seesOrders, regions, currencies, buyers } = useLoaderData<typeof loader>();
+  const {
+    supplier: s,
+    mayKeep,
+    mayWrite,
+    seesOrders,
+    tolerances,
+    regions,
+    currencies,
+    buyers,
+  } = useLoaderData<typeof loader>();
   const w = useWriting();
   const part = (title: string, children: React.ReactNode) => (
     <section aria-label={title} className="border-b border-rule pb-3">
@@ -102,6 +112,11 @@ export default function Supplier() {
           }
         >
           <span>{count(s.openOrders.length, "open order")}</span>
+          {tolerances && (
+            <Link className="underline" to={`/tolerances?scope=supplier&supplier=${encodeURIComponent(s.code)}`}>
+              What may be kept of deliveries
+            </Link>
+          )}
           <a className="underline" href={`/suppliers/${s.id}/prices.csv`}>
             Price list, CSV
           </a>

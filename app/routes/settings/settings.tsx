@@ -248,6 +248,10 @@ function StoreDays({ stores, regions }: { stores: Loaded["stores"]; regions: Loa
                 <b className="pt-5">{s.name}</b>
                 <WeekdayField label="Receives on" name="receives" days={s.receives} problem={fault("receives")} />
                 <RegionField region={s.region} regions={regions} problem={fault("region")} />
+                <label className="col-start-2 flex items-center gap-2 pt-2">
+                  <input type="checkbox" name="blind" defaultChecked={s.blind === 1} className="accent-harbour" />
+                  counts blind: what is expected is shown once something was counted
+                </label>
               </>
             )}
           </RecordForm>

@@ -102,7 +102,9 @@ function take(h: TestHouse, orders: { order: OrderId; lines: OrderLineId[] }[], 
   }
 }
 
-it("whatever the dock does, what must always hold holds after every step", { timeout: 60_000 + 1_000 * COMPANIES }, async () => {
+it("whatever the dock does, what must always hold holds after every step", {
+  timeout: 60_000 + 1_000 * COMPANIES,
+}, async () => {
   await fc.assert(
     fc.asyncProperty(
       fc.array(step, { minLength: 4, maxLength: 16 }),

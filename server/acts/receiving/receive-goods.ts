@@ -1,40 +1,20 @@
 import { z } from "zod";
-import type { Day } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId, ReceiptId, StoreId } from "../../../core/ids";
-import { Big, roundToInteger } from "../../../core/numbers/decimal";
-import { factorOf, ONE, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
+import { quantityText } from "../../../core/numbers/quantity";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { refuses } from "../../../core/orders/status";
-import { type ControlTotals, countedTotals, totalDifferences } from "../../../core/receiving/control-totals";
-import { type CountedLine, judge } from "../../../core/receiving/count";
-import { type LotRule, usualExpiry } from "../../../core/receiving/lot";
-import { shareJudgement } from "../../../core/receiving/parts";
-import { FAULTS, faultyWithin } from "../../../core/receiving/set-aside";
-import { type Db, sql } from "../../db/open";
+import { totalDifferences } from "../../../core/receiving/control-totals";
+import type { Db } from "../../db/open";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../queries/orders/order";
-import { readCountedLines } from "../../queries/receiving/counted-lines";
-import { lotRules } from "../../queries/receiving/lot-rules";
-import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
-import { CountedQuantity, DayField, Id, OrderIdField, orNone, QuantityOrNone, text, Version, Whole } from "../fields";
+import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
+import { OrderIdField, orNone, QuantityOrNone, text, Version, Whole } from "../fields";
 import { servedBy, tell, tellFollowers } from "../notices";
 import { markEvent } from "../orders/marks";
-import { lotProblems } from "./counted-lots";
-import { type PutAside, receive, type TakenIn } from "./receive";
+import { CountedPart, judgeParts, totalsOf } from "./judge-count";
+import { type PutAside, receive } from "./receive";
 
 export const NOTHING_SAID = { lines: null, pieces: null, weight: null };
 
-const Part = z.object({
-  line: Id,
-  /** What is good. */
-  counted: CountedQuantity.default(0),
-  /** What is not, and why. */
-  faulty: CountedQuantity.default(0),
-  fault: orNone(z.enum(FAULTS, "Say what is wrong with it.")).default(null),
-  /** As it stands on the goods: a lot, or a serial number. Without one the receipt names it. */
-  lot: text(40).default(""),
-  expires: orNone(DayField).default(null),
-  note: text(300).default(""),
-});
 export const ReceiveGoods = z.object({
   order: OrderIdField,
   version: Version,
@@ -45,7 +25,7 @@ export const ReceiveGoods = z.object({
     .default(NOTHING_SAID),
   /** Why the count says otherwise. */
   difference: text(300).default(""),
-  lines: z.array(Part).max(2000, "At most 2,000 lines."),
+  lines: z.array(CountedPart).max(2000, "At most 2,000 lines."),
 });
 
 /** What came of an order: what was taken in, and what waits or goes back. */
@@ -74,7 +54,13 @@ export function receiveGoods(desk: Desk, raw: unknown): Done<TakenLoad> {
 export const ReceiveLoad = z.object({
   deliveryNote: text(60),
   orders: z
-    .array(z.object({ order: OrderIdField, version: Version, lines: z.array(Part).max(2_000, "At most 2,000 lines.") }))
+    .array(
+      z.object({
+        order: OrderIdField,
+        version: Version,
+        lines: z.array(CountedPart).max(2_000, "At most 2,000 lines."),
+      }),
+    )
     .min(1, "Nothing has been counted yet.")
     .max(200, "At most 200 orders at once."),
 });
@@ -145,127 +131,6 @@ function notExpected(head: OrderHead): string | null {
   return refuses(head, "receive");
 }
 
-type CountedPart = z.output<typeof Part>;
-
-/** What becomes of each part of a count; or what is wrong with it, at its field. */
-function judgeParts(
-  db: Db,
-  desk: Desk,
-  all: readonly OrderLine[],
-  parts: readonly CountedPart[],
-): Done<{ came: TakenIn[]; aside: PutAside[] }> {
-  const lines = new Map<number, OrderLine>(all.map((l) => [l.id, l]));
-  const rules = lotRules(
-    db,
-    all.flatMap((l) => (l.item === null ? [] : [l.item])),
-  );
-  const ruleOf = (line: OrderLine) => (line.item === null ? undefined : rules.get(line.item));
-  const problems: Problem[] = [];
-  const seen = new Set<string>();
-  for (const [i, p] of parts.entries()) {
-    const at = (field: string, says: string) => problems.push({ field: `lines.${i}.${field}`, says });
-    const line = lines.get(p.line);
-    if (!line || line.kind === "charge") {
-      at("counted", "This line is not on this order.");
-      continue;
-    }
-    const lot = `${p.line} ${p.lot.toLowerCase()}`;
-    if (seen.has(lot))
-      at("counted", p.lot ? `Lot ${p.lot} stands here twice.` : "A line was counted twice on one sheet.");
-    seen.add(lot);
-    if (p.faulty > 0 && !p.fault) at("fault", "Say what is wrong with it.");
-    const rule = ruleOf(line);
-    if (rule) for (const wrong of lotProblems(db, desk.day, line, rule, p)) at(...wrong);
-  }
-  const by = new Map<number, CountedPart[]>();
-  for (const p of parts) if (p.counted + p.faulty > 0) by.set(p.line, [...(by.get(p.line) ?? []), p]);
-  for (const [id, of] of by) {
-    const line = lines.get(id);
-    const sum = of.reduce((a, p) => a + p.counted + p.faulty, 0);
-    if (line && sum > MOST_TIMES * line.quantity)
-      problems.push({
-        field: `lines.${parts.indexOf(of[0]!)}.counted`,
-        says: `${quantityText(sum)} of ${quantityText(line.quantity)} ordered is surely a slip.`,
-      });
-  }
-  if (problems.length) return refuseAll(problems);
-  if (by.size === 0) return refuse("", "Nothing has been counted yet.");
-  const counted = readCountedLines(
-    db,
-    [...by.keys()].map((id) => lines.get(id)!.id),
-  );
-  const came: TakenIn[] = [];
-  const aside: PutAside[] = [];
-  for (const [id, of] of by) {
-    const line = lines.get(id)!;
-    const judged = judgeLine(line.id, counted.get(line.id)!, desk.day, ruleOf(line), of);
-    came.push(...judged.came);
-    aside.push(...judged.aside);
-  }
-  return done({ came, aside });
-}
-
-/** More than so many times what was ordered is more than anybody can mean: a decimal point that slipped. */
-const MOST_TIMES = 10;
-
-/** What becomes of the parts of one line. */
-function judgeLine(
-  line: OrderLineId,
-  as: CountedLine,
-  today: Day,
-  rule: LotRule | undefined,
-  parts: readonly CountedPart[],
-): { came: TakenIn[]; aside: PutAside[] } {
-  const counts = parts.map((p) => p.counted);
-  const judged = judge(
-    as,
-    counts.reduce((a, n) => a + n, 0),
-    today,
-  );
-  // What is not good meets the order as far as the good leaves room.
-  let room = judged.left + judged.letOff;
-  const came: TakenIn[] = [];
-  const aside: PutAside[] = [];
-  for (const [i, j] of shareJudgement(judged, counts).entries()) {
-    const p = parts[i]!;
-    const lot = rule ? { code: p.lot, expires: p.expires ?? usualExpiry(rule, today) } : null;
-    if (j.taken > 0) came.push({ line, quantity: j.taken, over: j.over, lot });
-    const of = { line, daysEarly: 0, lot, note: p.note, ordered: false, turnedAway: false };
-    const early = { ...of, why: "early" as const, daysEarly: judged.daysEarly };
-    const over = { ...of, why: "over" as const };
-    const fault = { ...of, why: p.fault ?? "damaged" };
-    const within = faultyWithin(room, p.faulty);
-    room -= within.ordered;
-    aside.push(
-      { ...early, quantity: j.heldEarly },
-      { ...early, quantity: j.refusedEarly, turnedAway: true },
-      { ...over, quantity: j.heldOver },
-      { ...over, quantity: j.refusedOver, turnedAway: true },
-      { ...fault, quantity: within.ordered, ordered: true },
-      { ...fault, quantity: within.beyond },
-    );
-  }
-  return { came, aside: aside.filter((a) => a.quantity > 0) };
-}
-
-/** What a count comes to in all. */
-function totalsOf(db: Db, lines: readonly OrderLine[], parts: readonly CountedPart[]): ControlTotals {
-  const of = new Map<number, OrderLine>(lines.map((l) => [l.id, l]));
-  const weigh = sql<{ weight: number | null }>(db, "SELECT weight FROM item WHERE id = ?");
-  return countedTotals(
-    parts.map((p) => {
-      const line = of.get(p.line)!;
-      const one = line.item === null ? null : (weigh.get(line.item)?.weight ?? null);
-      const counted = p.counted + p.faulty;
-      return { counted, weight: one === null ? null : weightOf(counted, line.factor, one) };
-    }),
-  );
-}
-
-/** Kilograms of so many purchase units, ten-thousandths, rounded. */
-const weightOf = (counted: number, factor: number, one: number): number =>
-  roundToInteger(new Big(toStock(purchase(counted), factorOf(factor))).times(one).div(ONE));
-
 /** The one store to which a load goes, where it is this person's to count. */
 function storeOf(desk: Desk, all: readonly OrderLine[], counted: readonly { line: OrderLineId }[]): Done<StoreId> {
   const of = all.filter((l) => counted.some((c) => c.line === l.id));
@@ -302,12 +167,13 @@ function tellAskers(db: Db, desk: Desk, order: OrderId, head: OrderHead, taken: 
     if (theirs.length === 0) continue;
     const whole = theirs.every((l) => l.received + l.closedShort >= l.quantity);
     const what = theirs.map((l) => l.words).join(", ");
+    const racks = [...new Set(theirs.map((l) => l.bin || l.usualBin).filter(Boolean))];
     tellFollowers(
       db,
       desk.now,
       a.requisition,
       whole ? `Came in: ${what}` : `Came in in part: ${what}`,
-      `order ${head.number}, at ${theirs[0]!.storeName}`,
+      `order ${head.number}, at ${theirs[0]!.storeName}${racks.length ? `, rack ${racks.join(", ")}` : ""}`,
     );
   }
 }

@@ -2,7 +2,7 @@ import { z } from "zod";
 import type { StoreId, SupplierId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, orNone, Region, WeekdayList } from "../fields";
+import { Id, orNone, Region, TickBox, WeekdayList } from "../fields";
 
 const Hour = z.string().transform((s, ctx): number | null => {
   if (s.trim() === "") return null;
@@ -52,15 +52,20 @@ export function keepSupplierDays(desk: Desk, raw: unknown): Done<{ supplier: Sup
   });
 }
 
-/** When a store takes goods in. */
+/** When a store takes goods in, and whether whoever counts them sees what is expected. */
 export function keepStoreDays(desk: Desk, raw: unknown): Done<{ store: StoreId }> {
-  const input = checked(z.object({ store: Id, receives: WeekdayList, region: Region }), raw);
+  const input = checked(z.object({ store: Id, receives: WeekdayList, region: Region, blind: TickBox }), raw);
   if (!input.ok) return input;
   const v = input.value;
   return once(desk, "keep settings", (tx) => {
-    const before = sql(tx.db, "SELECT receives, region FROM store WHERE id = ?").get(v.store);
+    const before = sql(tx.db, "SELECT receives, region, blind FROM store WHERE id = ?").get(v.store);
     if (!before) return refuse("", "There is no such store.");
-    sql(tx.db, "UPDATE store SET receives = ?, region = ? WHERE id = ?").run(v.receives, v.region, v.store);
+    sql(tx.db, "UPDATE store SET receives = ?, region = ?, blind = ? WHERE id = ?").run(
+      v.receives,
+      v.region,
+      v.blind ? 1 : 0,
+      v.store,
+    );
     tx.record("store.days-changed", `store ${v.store}`, { before, after: v });
     return done({ store: v.store });
   });

@@ -24,6 +24,11 @@ export const KeepItem = z.object({
   referenceCost: PriceOrNone,
   account: text(40),
   byLot: TickBox,
+  /** Each piece has a number of its own. */
+  bySerial: TickBox,
+  /** Days for which it keeps, and how many of them must be left when it comes. */
+  shelfDays: orNone(Whole(1, 7_300)).default(null),
+  leastDays: orNone(Whole(1, 7_300)).default(null),
   /** Kilograms of one stock unit. */
   weight: QuantityOrNone,
 });
@@ -56,22 +61,30 @@ export function keepItem(desk: Desk, raw: unknown): Done<{ item: ItemId }> {
       problems.push({ field: "unit", says: "The stock unit cannot change: goods were moved in the old one." });
     if (before?.kept && v.kind !== "stocked")
       problems.push({ field: "kind", says: "A store keeps this item, so it stays stocked." });
+    if (v.shelfDays !== null && v.leastDays !== null && v.leastDays > v.shelfDays)
+      problems.push({ field: "leastDays", says: "More cannot be left of it than it keeps at all." });
     if (problems.length) return refuseAll(problems);
-    const values = { ...v, gtin: v.gtin || null, account: v.account || null, byLot: v.byLot ? 1 : 0 };
+    const values = {
+      ...v,
+      bySerial: v.bySerial ? 1 : 0,
+      gtin: v.gtin || null,
+      account: v.account || null,
+      byLot: v.byLot ? 1 : 0,
+    };
     const item =
       v.item ??
       Number(
         sql(
           db,
-          `INSERT INTO item (code, name, kind, category, unit, gtin, tax_rate, reference_cost, account, by_lot, weight)
-           VALUES (@code, @name, @kind, @category, @unit, @gtin, @tax, @referenceCost, @account, @byLot, @weight)`,
+          `INSERT INTO item (code, name, kind, category, unit, gtin, tax_rate, reference_cost, account, by_lot, by_serial, shelf_days, least_days, weight)
+           VALUES (@code, @name, @kind, @category, @unit, @gtin, @tax, @referenceCost, @account, @byLot, @bySerial, @shelfDays, @leastDays, @weight)`,
         ).run(values).lastInsertRowid,
       );
     if (v.item) {
       sql(
         db,
         `UPDATE item SET code = @code, name = @name, kind = @kind, category = @category, unit = @unit, gtin = @gtin, tax_rate = @tax,
-           reference_cost = @referenceCost, account = @account, by_lot = @byLot, weight = @weight WHERE id = @item`,
+           reference_cost = @referenceCost, account = @account, by_lot = @byLot, by_serial = @bySerial, shelf_days = @shelfDays, least_days = @leastDays, weight = @weight WHERE id = @item`,
       ).run(values);
       retotalUnplaced(db, desk.day);
     }

@@ -23,6 +23,10 @@ export interface ItemHead {
   referenceCost: number | null;
   account: string | null;
   byLot: number;
+  bySerial: number;
+  /** Days for which it keeps, and how many of them must be left when it comes. */
+  shelfDays: number | null;
+  leastDays: number | null;
   /** Kilograms of one stock unit, in ten-thousandths; null where nobody has weighed it. */
   weight: number | null;
   used: number;
@@ -104,7 +108,7 @@ export function readItem(db: Db, id: ItemId, plan: PlanFor, prices: boolean, upT
   const head = sql<ItemHead>(
     db,
     `SELECT i.id, i.code, i.name, i.kind, i.category, i.unit, u.name AS unitName, i.gtin, i.tax_rate AS tax, i.reference_cost AS referenceCost, i.account, i.weight,
-            i.by_lot AS byLot, EXISTS (SELECT 1 FROM movement m WHERE m.item = i.id) AS used
+            i.by_lot AS byLot, i.by_serial AS bySerial, i.shelf_days AS shelfDays, i.least_days AS leastDays, EXISTS (SELECT 1 FROM movement m WHERE m.item = i.id) AS used
      FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = ?`,
   ).get(id);
   if (!head) return null;

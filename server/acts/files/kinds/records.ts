@@ -93,7 +93,20 @@ export function items(l: Loader, rows: RowsOf<"items">): void {
       continue;
     }
     l.keep(row, "item", code(row), {
-      ...alike(row.values, "name", "kind", "category", "gtin", "reference_cost", "account", "by_lot", "weight"),
+      ...alike(
+        row.values,
+        "name",
+        "kind",
+        "category",
+        "gtin",
+        "reference_cost",
+        "account",
+        "by_lot",
+        "by_serial",
+        "shelf_days",
+        "least_days",
+        "weight",
+      ),
       unit: ["unit", unit],
       tax_rate: ["tax", row.values.tax],
     });
