@@ -8,6 +8,7 @@ import { unitWords } from "../../../core/text";
 import type { AsideRow } from "../../../server/queries/receiving/set-aside";
 import { SlipForm } from "../../parts/slip-form";
 import { DateField } from "../../ui/day-entry";
+import { FactList } from "../../ui/fact-list";
 import { TextField, UnitField } from "../../ui/field";
 import { SelectField } from "../../ui/form";
 import { SlipHead, SlipPart } from "../../ui/frame-parts";
@@ -66,14 +67,7 @@ export function AsideSlip({
       </SlipHead>
       {r.note && <p className="border-l-4 border-ink pl-3">{r.note}</p>}
       <SlipPart title="How the line stands">
-        <dl className="border border-rule bg-sheet">
-          {facts.map(([what, is]) => (
-            <div key={what} className="flex justify-between gap-4 border-b border-rule-2 px-2.5 py-1 last:border-0">
-              <dt className="shrink-0 text-ink-2">{what}</dt>
-              <dd className="text-right">{is}</dd>
-            </div>
-          ))}
-        </dl>
+        <FactList facts={facts} />
       </SlipPart>
       {decides ? (
         <SlipPart title="What becomes of it">

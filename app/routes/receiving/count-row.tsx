@@ -1,12 +1,12 @@
 import { Popover } from "radix-ui";
 import { factorOf, purchase, quantityText, toStock } from "../../../core/numbers/quantity";
-import { judgeReason, judgeSum, judgeWords, verdictOf } from "../../../core/receiving/count";
+import { judgeReason, judgeSum, verdictOf } from "../../../core/receiving/count";
 import type { CountLine } from "../../../server/queries/receiving/count-lines";
 import { useWriting } from "../../ui/locale";
 import { TallyGates } from "../../ui/signs";
 import { SumSheet } from "../../ui/sum";
 import { Counter } from "./counter";
-import { countOfLine, leftOfLine, type PartTexts, parseCount } from "./counting";
+import { countOfLine, leftOfLine, lineWords, type PartTexts, parseCount } from "./counting";
 import type { CountsLine } from "./counts-line";
 import { FaultyPart } from "./faulty-part";
 import { LotPart } from "./lot-part";
@@ -142,8 +142,7 @@ function Judged({ line: l, parts, buyer, problem, hidden }: Props & { hidden: bo
   const left = leftOfLine(l);
   const stock = l.stockUnit && l.stockUnit !== l.unit ? toStock(purchase(judged.taken), factorOf(l.factor)) : 0;
   const reason = judgeReason(judged, l.counted.tolerance);
-  const says =
-    left === 0 && good === 0 ? "all of it came" : hidden ? "not counted yet" : judgeWords(judged, l.unit, buyer);
+  const says = left === 0 && good === 0 ? "all of it came" : hidden ? "not counted yet" : lineWords(of, l.unit, buyer);
   return (
     <span id={`judged-${l.line}`} className="min-w-0 leading-tight max-lg:col-span-2">
       {good > 0 && <TallyGates counted={good} />}

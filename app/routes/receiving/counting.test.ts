@@ -13,6 +13,7 @@ import {
   keptCount,
   leftOfLine,
   lineForScan,
+  lineWords,
   NO_PART,
   NOTHING_COUNTED,
   partsCounted,
@@ -92,6 +93,14 @@ describe("a count sheet", () => {
     ]);
     expect(partsCounted(withoutPart(now, lines[0]!.line, 0), lines[0]!.line).map((p) => p.lot)).toEqual(["B"]);
     expect(partsCounted(withoutPart(counted({ 1: "3" }), lines[0]!.line, 0), lines[0]!.line)).toEqual([NO_PART]);
+  });
+  it("says of what is not good that it came, too", () => {
+    const says = (count: string, faulty: string) =>
+      lineWords(countOfLine(lines[0]!, [{ ...NO_PART, count, faulty }], TODAY)!, "each", "Ines");
+    expect(says("3", "")).toBe("2 each still to come");
+    expect(says("3", "1")).toBe("1 each still to come");
+    expect(says("3", "2")).toBe("all of it came");
+    expect(says("5", "1")).toBe("as ordered");
   });
   it("steps up and down, never below nought, also from what is no number", () => {
     expect(stepped("", ONE)).toBe("1");

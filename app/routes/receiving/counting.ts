@@ -16,8 +16,9 @@ import {
   countedTotals,
   totalDifferences as differencesOf,
 } from "../../../core/receiving/control-totals";
-import { type CountedLine, type Judgement, judge, openToCount } from "../../../core/receiving/count";
+import { type CountedLine, type Judgement, judge, judgeWords, openToCount } from "../../../core/receiving/count";
 import type { LotRule } from "../../../core/receiving/lot";
+import { faultyWithin } from "../../../core/receiving/set-aside";
 import { gtinForms, isMisread, type Scanned } from "../../../exchange/gs1/scan";
 
 /** A line of a load, as far as counting goes by it; quantities in purchase units. */
@@ -96,6 +97,15 @@ export function countOfLine(l: CountableLine, parts: readonly PartTexts[], today
     faulty += bad.value;
   }
   return { good, faulty, judged: judge(l.counted, good, today) };
+}
+
+/** How a line’s count compares with what is to come, in words: what is not good came, too. */
+export function lineWords({ judged, faulty }: LineCount, unit: string, buyer: string): string {
+  const missing = judged.left + judged.letOff;
+  const { ordered } = faultyWithin(missing, faulty);
+  if (ordered === 0) return judgeWords(judged, unit, buyer);
+  const left = missing - ordered;
+  return left > 0 ? judgeWords({ ...judged, left, letOff: 0 }, unit, buyer) : "all of it came";
 }
 
 /** What a sheet comes to as it stands. */

@@ -54,7 +54,7 @@ const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<ReturnRow>[] =
         `settled ${w.day(r.settled, false)}`
       ) : (
         <span className={daysBetween(r.day, w.today) > 14 ? "font-semibold text-signal" : ""}>
-          open {count(daysBetween(r.day, w.today), "day")}
+          {r.day === w.today ? "open since today" : `open ${count(daysBetween(r.day, w.today), "day")}`}
         </span>
       ),
   },

@@ -8,6 +8,7 @@ import { differenceWords, partsWords } from "../../parts/said-words";
 import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { DateField } from "../../ui/day-entry";
+import { FactList } from "../../ui/fact-list";
 import { TextField } from "../../ui/field";
 import { SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -83,14 +84,7 @@ export function AnswerSlip({
       ))}
       {does?.short && <WaysOut ways={does.ways} short={does.short} chosen={way?.key ?? ""} onChoose={onWay} />}
       <SlipPart title="The line">
-        <dl className="border border-rule bg-sheet">
-          {facts.map(([what, is]) => (
-            <div key={what} className="flex justify-between gap-4 border-b border-rule-2 px-2.5 py-1 last:border-0">
-              <dt className="shrink-0 text-ink-2">{what}</dt>
-              <dd className="text-right">{is}</dd>
-            </div>
-          ))}
-        </dl>
+        <FactList facts={facts} />
       </SlipPart>
       <SlipPart title="What the line costs">
         <dl className="border border-rule bg-sheet px-2.5 py-1">

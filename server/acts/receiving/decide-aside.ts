@@ -106,9 +106,9 @@ export function keepAside(desk: Desk, raw: unknown): Done<{ receipt: ReceiptId; 
     const { head, asides } = found.value;
     if (head.stage === "cancelled") return refuse("", `${head.name} is cancelled: nothing of it is kept.`);
     const lines = readOrderLines(tx.db, head.id, head.currency);
-    // Decided first, so that what is still undecided of a line is right when its rest is let off.
     const { receipt, number } = receiveAside(tx, desk, head, lines, asides);
     for (const a of asides) keepDecision(tx, desk, a, "keep", reason, { receipt });
+    // Only now is nothing of the line undecided that may yet be the rest: what is missing may be let off.
     settleLetOff(
       tx.db,
       asides.map((a) => a.line),
