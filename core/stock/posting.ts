@@ -11,7 +11,7 @@ export const POSTING_ROLES = [
 ] as const;
 export type PostingRole = (typeof POSTING_ROLES)[number];
 
-export const ENTRY_KINDS = ["receipt", "count", "opening", "output", "issue", "undo"] as const;
+export const ENTRY_KINDS = ["receipt", "count", "opening", "output", "issue", "undo", "write-off"] as const;
 export type EntryKind = (typeof ENTRY_KINDS)[number];
 
 /** One side of an entry, in home currency minor units: debit above zero, credit below. */

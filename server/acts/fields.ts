@@ -54,6 +54,10 @@ export const QuantityOrNone = typed((s) => (s.trim() === "" ? { ok: true as cons
 export const CountedQuantity = typed((s) =>
   s.trim() === "" ? { ok: true as const, value: 0 } : parseQuantity(s, ".", "zero allowed"),
 );
+/** What was counted, nought too; null where nobody counted. */
+export const CountedOrNone = typed((s) =>
+  s.trim() === "" ? { ok: true as const, value: null } : parseQuantity(s, ".", "zero allowed"),
+);
 export const PriceOrNone = typed((s): { ok: true; value: UnitPrice | null } | { ok: false; says: string } =>
   s.trim() === "" ? { ok: true, value: null } : parsePrice(s),
 );

@@ -9,6 +9,8 @@ const SERIES = {
   quote: "Q",
   return: "B",
   undo: "U",
+  "stock paper": "M",
+  "stock count": "C",
 } as const;
 
 /** Do papers of another kind begin with these letters already? */

@@ -58,6 +58,20 @@ export function brokenTruths(db: Db): string[] {
      GROUP BY item, store, bin, lot, owner HAVING sum(quantity) <> 0`,
   );
   none(
+    "less than nothing lies in a bin",
+    "SELECT item || '/' || store || '/' || bin AS what FROM stock_balance WHERE quantity < 0",
+  );
+  none(
+    "goods lie in a bin that the store does not have",
+    `SELECT DISTINCT b.store || '/' || b.bin AS what FROM stock_balance b LEFT JOIN store_bin s ON s.store = b.store AND s.code = b.bin
+     WHERE b.quantity <> 0 AND b.bin <> '' AND s.code IS NOT b.bin`,
+  );
+  none(
+    "moving from bin to bin has changed what is on hand, or its value",
+    `SELECT p.number AS what FROM stock_paper p JOIN movement m ON m.paper = p.id WHERE p.kind IN ('stow', 'move')
+     GROUP BY p.id, m.item, m.lot HAVING sum(m.quantity) <> 0 OR sum(m.value) <> 0`,
+  );
+  none(
     "value lies where there are no goods",
     "SELECT item || '/' || store AS what FROM item_store WHERE (on_hand = 0 AND value <> 0) OR value < 0",
   );
@@ -189,6 +203,8 @@ export function brokenTruths(db: Db): string[] {
     ["transfer", "transfer", "T"],
     ["return", "goods_return", "B"],
     ["undo", "receipt_undo", "U"],
+    ["stock paper", "stock_paper", "M"],
+    ["stock count", "stock_count", "C"],
   ] as const) {
     for (const { own, year, last } of sql<{ own: string; year: number; last: number }>(
       db,

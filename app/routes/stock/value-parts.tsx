@@ -22,6 +22,7 @@ const KINDS: Record<JournalEntry["kind"], string> = {
   output: "given back by a job",
   issue: "goods used",
   undo: "receipt undone",
+  "write-off": "written off",
 };
 
 /** What lies where, and what it is worth, the dearest first. */

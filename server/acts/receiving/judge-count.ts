@@ -14,6 +14,7 @@ import { readCountedLines } from "../../queries/receiving/counted-lines";
 import { lotRules } from "../../queries/receiving/lot-rules";
 import { type Desk, type Done, done, type Problem, refuse, refuseAll } from "../desk";
 import { CountedQuantity, DayField, Id, orNone, text } from "../fields";
+import { binToPut } from "../stock/bins";
 import { lotProblems } from "./counted-lots";
 import type { PutAside, TakenIn } from "./receive";
 
@@ -28,6 +29,8 @@ export const CountedPart = z.object({
   /** As it stands on the goods: a lot, or a serial number. Without one the receipt names it. */
   lot: text(40).default(""),
   expires: orNone(DayField).default(null),
+  /** The bin into which it was put at once; empty: as the store does with what it counts in. */
+  bin: text(20).default(""),
   note: text(300).default(""),
 });
 export type CountedPart = z.output<typeof CountedPart>;
@@ -54,10 +57,12 @@ export function judgeParts(
       at("counted", "This line is not on this order.");
       continue;
     }
-    const lot = `${p.line} ${p.lot.toLowerCase()}`;
+    const lot = `${p.line} ${p.lot.toLowerCase()} ${p.bin.toLowerCase()}`;
     if (seen.has(lot))
       at("counted", p.lot ? `Lot ${p.lot} stands here twice.` : "A line was counted twice on one sheet.");
     seen.add(lot);
+    const bin = binToPut(db, line.store, p.bin, `lines.${i}.bin`);
+    if (!bin.ok) problems.push(...bin.problems);
     if (p.faulty > 0 && !p.fault) at("fault", "Say what is wrong with it.");
     const rule = ruleOf(line);
     if (rule) for (const wrong of lotProblems(db, desk.day, line, rule, p)) at(...wrong);
@@ -114,7 +119,7 @@ function judgeLine(
   for (const [i, j] of shareJudgement(judged, counts).entries()) {
     const p = parts[i]!;
     const lot = rule ? { code: p.lot, expires: p.expires ?? usualExpiry(rule, today) } : null;
-    if (j.taken > 0) came.push({ line, quantity: j.taken, over: j.over, lot });
+    if (j.taken > 0) came.push({ line, quantity: j.taken, over: j.over, lot, bin: p.bin });
     const of = { line, daysEarly: 0, lot, note: p.note, ordered: false, turnedAway: false };
     const early = { ...of, why: "early" as const, daysEarly: judged.daysEarly };
     const over = { ...of, why: "over" as const };

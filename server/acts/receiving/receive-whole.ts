@@ -48,6 +48,7 @@ export function receiveWhole(desk: Desk, raw: unknown): Done<{ numbers: string[]
           fault: null,
           note: "",
           lot: "",
+          bin: "",
           expires: null,
         })),
       });

@@ -5,12 +5,14 @@ import { factorOf, purchase, toStock } from "../../../core/numbers/quantity";
 import type { OrderState } from "../../../core/orders/status";
 import type { ControlTotals } from "../../../core/receiving/control-totals";
 import type { AsideReason } from "../../../core/receiving/set-aside";
+import { DOCK } from "../../../core/stock/bins";
 import { type ReceivedLine, receiptPostings } from "../../../core/stock/posting";
 import { goodsValue, receivedValue } from "../../../core/stock/value";
 import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { rateOn, theCompany } from "../../queries/company";
 import { costLines, type OrderHead, type OrderLine, orderTotals } from "../../queries/orders/order";
+import { binFor, binOf } from "../../queries/stock/bins";
 import type { Desk } from "../desk";
 import { countIntoSchedule } from "../orders/keep-schedule";
 import { settleOrder } from "../orders/settle-order";
@@ -33,6 +35,8 @@ export interface TakenIn {
   over: number;
   /** Null where its item is not kept by lot. */
   lot: CountedLot | null;
+  /** The bin into which it was put at once; empty: as the store does. */
+  bin?: string;
   /** It met the order when it was counted, and was set aside until now. */
   wasAside?: boolean;
 }
@@ -205,17 +209,36 @@ function takeLine(
 ): void {
   const inStock = toStock(purchase(came.quantity), factorOf(line.factor));
   const value = lineNet(came.quantity, line.price ?? unitPrice(0), line.standing, line.discount, head.currency).minor;
+  const bin = came.stocked ? binOfGoods(db, line, came) : DOCK;
   const receiptLine = sql(
     db,
-    "INSERT INTO receipt_line (receipt, order_line, quantity, over, lot, stock_quantity, value, home_value) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-  ).run(came.receipt, line.id, came.quantity, came.over, came.lotId, inStock, value, came.minor).lastInsertRowid;
+    "INSERT INTO receipt_line (receipt, order_line, quantity, over, lot, bin, stock_quantity, value, home_value) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+  ).run(came.receipt, line.id, came.quantity, came.over, came.lotId, bin, inStock, value, came.minor).lastInsertRowid;
   if (!came.wasAside) countIntoSchedule(db, line.id, came.quantity);
   if (!came.stocked) return;
   const { entry } = came;
   takeIn(
     db,
     desk,
-    { item: line.item!, store: line.store, lot: came.lotId, quantity: inStock, kind: "receipt", receiptLine, entry },
+    {
+      item: line.item!,
+      store: line.store,
+      bin,
+      lot: came.lotId,
+      quantity: inStock,
+      kind: "receipt",
+      receiptLine,
+      entry,
+    },
     came.minor,
   );
+}
+
+/** Where goods of a line lie once they are counted in: where they were put, else on the dock, or at once in their bin. */
+function binOfGoods(db: Db, line: OrderLine, came: { bin?: string; lotId: number | null }): string {
+  const { store } = line;
+  if (came.bin) return binOf(db, store, came.bin)!.code;
+  if (sql(db, "SELECT 1 FROM store WHERE id = ? AND stows = 1").get(store)) return DOCK;
+  const ordered = line.bin ? binOf(db, store, line.bin) : null;
+  return ordered?.closed === "" ? ordered.code : binFor(db, { item: line.item!, store, lot: came.lotId }).bin;
 }

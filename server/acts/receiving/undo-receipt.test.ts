@@ -125,6 +125,7 @@ describe("a receipt that is undone", () => {
       ).run(h.id("item", "ANO"), h.id("store", "TQ"), bin, lot, TODAY, quantity * 10_000);
     h.db.transaction(() => {
       move("", -12);
+      sql(h.db, "INSERT INTO store_bin (store, code) VALUES (?, 'B7')").run(h.id("store", "TQ"));
       move("B7", 12);
     })();
     must(undo(lastReceipt(), { 0: "15" }));

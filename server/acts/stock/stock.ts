@@ -6,6 +6,7 @@ import { stockPostings } from "../../../core/stock/posting";
 import { type Held, valueFound, valueOut } from "../../../core/stock/value";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../../queries/company";
+import { ownBin } from "../../queries/stock/bins";
 import { pickAt } from "./pick";
 import { type Doing, openEntry, post } from "./post";
 
@@ -24,11 +25,13 @@ export interface Moving {
   receiptLine?: number | bigint;
   /** The movement that it takes back. */
   reverses?: number;
+  /** The paper of the stock by which it moves. */
+  paper?: number;
 }
 
 const MOVE = `
-  INSERT INTO movement (item, store, bin, lot, day, kind, quantity, value, entry, reverses, receipt_line, transfer_line, job, note, person, at)
-  VALUES (@item, @store, @bin, @lot, @day, @kind, @quantity, @value, @entry, @reverses, @receiptLine, @transferLine, @job, @note, @person, @at)`;
+  INSERT INTO movement (item, store, bin, lot, day, kind, quantity, value, entry, reverses, receipt_line, transfer_line, job, paper, note, person, at)
+  VALUES (@item, @store, @bin, @lot, @day, @kind, @quantity, @value, @entry, @reverses, @receiptLine, @transferLine, @job, @paper, @note, @person, @at)`;
 
 /** One movement, signed. The file keeps what lies where, and what it is worth, from it. */
 export function move(db: Db, by: Doing, m: Moving, quantity: number, value: number): void {
@@ -50,6 +53,7 @@ export function move(db: Db, by: Doing, m: Moving, quantity: number, value: numb
     reverses: m.reverses ?? null,
     transferLine: m.transferLine ?? null,
     job: m.job ?? null,
+    paper: m.paper ?? null,
     note: m.note ?? "",
     person: by.person?.id ?? null,
     at: by.now,
@@ -77,7 +81,7 @@ export function takeOut(db: Db, by: Doing, m: Omit<Moving, "kind" | "entry" | "b
 }
 
 /** Takes so much from each bin and lot, at what it is worth; the value that went, below zero. */
-function takeFrom(db: Db, by: Doing, m: Moving, picked: readonly Picked[] | null): number {
+export function takeFrom(db: Db, by: Doing, m: Moving, picked: readonly Picked[] | null): number {
   if (!picked) throw new Error(`There is not enough of item ${m.item} at store ${m.store}.`);
   let value = 0;
   for (const p of picked) {
@@ -106,16 +110,29 @@ export function returnToShelf(db: Db, by: Doing, m: Moving): void {
 }
 
 /**
- * Sets what is on hand to what was counted, `by` so much; returns what the value changed by, which the caller posts with
- * the whole count.
+ * Sets what is on hand to what was counted, by so much: what is found lies in the item's own bin, or in the one that is
+ * named. Returns what the value changed by, which the caller posts with the whole count.
  */
 export function adjust(db: Db, by: Doing, m: Omit<Moving, "quantity">, difference: number): number {
   const quantity = Math.abs(difference);
   if (difference < 0)
     return takeFrom(db, by, { ...m, quantity }, pickAt(db, { ...m, quantity }, by.day, "no lot first"));
   const value = valueOfFound(db, m.item, m.store, difference);
-  move(db, by, { ...m, quantity }, difference, value);
+  move(db, by, { ...m, bin: m.bin ?? ownBin(db, m.item, m.store), quantity }, difference, value);
   return value;
+}
+
+/** Sets what lies in one bin, of one lot or of none, to what was counted; returns what the value changed by. */
+export function adjustAt(
+  db: Db,
+  by: Doing,
+  m: Omit<Moving, "quantity"> & { bin: string; lot: number | null },
+  difference: number,
+): number {
+  const quantity = Math.abs(difference);
+  return difference < 0
+    ? takeFrom(db, by, { ...m, quantity }, [{ bin: m.bin, lot: m.lot, quantity }])
+    : adjust(db, by, m, difference);
 }
 
 /**

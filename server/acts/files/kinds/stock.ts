@@ -1,12 +1,17 @@
 import type { ItemId, StoreId } from "../../../../core/ids";
 import { faultOf, type Settings } from "../../../../core/needs/run";
 import { stock as inStock, quantityText } from "../../../../core/numbers/quantity";
+import { DOCK } from "../../../../core/stock/bins";
+import { pickFrom } from "../../../../core/stock/pick";
 import { stockPostings } from "../../../../core/stock/posting";
 import type { RowOf, RowsOf } from "../../../../exchange/csv/kinds";
 import type { CheckedRow } from "../../../../exchange/csv/table";
-import { sql } from "../../../db/open";
+import { type Db, sql } from "../../../db/open";
+import { binOf, ownBin } from "../../../queries/stock/bins";
+import { lyingAt } from "../../stock/pick";
 import { openEntry, post } from "../../stock/post";
 import { adjust, move } from "../../stock/stock";
+import { lyingIn } from "../../stock/stock-paper";
 import { alike, type Loader, NO_ITEM, NO_STORE } from "../loader";
 
 /** The columns of the stock file that say when and how much is reordered; the table has them under the same names. */
@@ -120,11 +125,12 @@ export function lots(l: Loader, rows: RowsOf<"lots">): void {
       lot = sql<{ id: number }>(l.db, "SELECT id FROM lot WHERE item = ? AND code = ?").get(item, v.lot)!.id;
       kept.set(`${item}/${v.lot}`, lot);
     }
+    const bin = binNamed(l.db, { item, store, lot }, v.bin);
     const before =
       sql<{ n: number }>(
         l.db,
         "SELECT on_hand AS n FROM stock_lot WHERE item = ? AND store = ? AND bin = ? AND lot = ?",
-      ).get(item, store, v.bin, lot)?.n ?? null;
+      ).get(item, store, bin, lot)?.n ?? null;
     const moved = v.on_hand - (before ?? 0);
     if (pair.inLots + moved > pair.onHand) {
       const left = quantityText(pair.onHand - pair.inLots + (before ?? 0));
@@ -134,13 +140,30 @@ export function lots(l: Loader, rows: RowsOf<"lots">): void {
     if (moved !== 0) {
       // It only lies elsewhere: what it is worth stays.
       const goes = { item, store, kind: "count" as const, quantity: Math.abs(moved), note: NOTE };
-      move(l.db, l.desk, { ...goes, bin: v.bin, lot }, moved, 0);
-      move(l.db, l.desk, goes, -moved, 0);
+      move(l.db, l.desk, { ...goes, bin, lot }, moved, 0);
+      if (moved < 0) move(l.db, l.desk, { ...goes, bin }, -moved, 0);
+      else
+        for (const p of pickFrom(ofNoLot(l, item, store), moved, "any")!)
+          move(l.db, l.desk, { ...goes, bin: p.bin }, -p.quantity, 0);
     }
     if (before === null) l.mark(row, "added");
     else if (moved === 0) l.mark(row, "same");
     else l.differs(row, "on_hand", before, v.on_hand);
   }
+}
+
+/** What of an item lies in a store without a lot. */
+const ofNoLot = (l: Loader, item: ItemId, store: StoreId) =>
+  lyingAt(l.db, item, store, l.desk.day).filter((x) => x.lot === null);
+
+/**
+ * The bin that a row names, made where the store does not have it. Where it names none, the lot lies where it is: on the
+ * dock, if it is there, else in the item's own bin.
+ */
+function binNamed(db: Db, of: { item: ItemId; store: StoreId; lot: number }, named: string): string {
+  if (named === DOCK) return lyingIn(db, { ...of, bin: DOCK }) !== 0 ? DOCK : ownBin(db, of.item, of.store);
+  sql(db, "INSERT OR IGNORE INTO store_bin (store, code) VALUES (?, ?)").run(of.store, named);
+  return binOf(db, of.store, named)!.code;
 }
 
 /** A lot that is held, and lies in a store that the file does not name: it stays so. Null where the file may release it. */
