@@ -36,6 +36,10 @@ export function onHandOf(item: DemoItem, store: string): number {
     : unitsUp(point * roll.between(1.25, 1.7) + lot * roll.between(0.1, 0.8));
 }
 
+/** Where an item lies: groups have an aisle each. */
+export const demoBin = (i: Pick<DemoItem, "category" | "code">): string =>
+  `${"ABCDEFGH"[hash(i.category) % 8]}${(hash(i.code) % 24) + 1}`;
+
 export function hash(text: string): number {
   let h = 2166136261;
   for (const c of text) h = Math.imul(h ^ c.charCodeAt(0), 16777619);
@@ -147,7 +151,7 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
             item: i.code,
             store: code,
             on_hand: onHandOf(i, code),
-            bin: `${"ABCDEFGH"[hash(i.category) % 8]}${(hash(i.code) % 24) + 1}`,
+            bin: demoBin(i),
             policy,
             reorder_point: point,
             lot: policy === "top up" ? "" : lot,

@@ -13,7 +13,7 @@ import { readOrder } from "../server/queries/orders/order";
 import { ITEMS } from "./catalogue";
 import { chance } from "./chance";
 import { SUPPLIERS } from "./company";
-import { settingsOf } from "./files";
+import { demoBin, settingsOf } from "./files";
 
 const DAYS = 548; // 18 months
 
@@ -42,12 +42,17 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
   const suppliers = new Map(SUPPLIERS.map((s) => [s.code, id("supplier", s.code)]));
   const move = sql(
     db,
-    "INSERT INTO movement (item, store, day, kind, quantity, receipt_line, note, person, at) VALUES (?, ?, ?, ?, ?, ?, '', ?, ?)",
+    "INSERT INTO movement (item, store, bin, day, kind, quantity, receipt_line, note, person, at) VALUES (?, ?, ?, ?, ?, ?, ?, '', ?, ?)",
   );
+  const bins = new Map(ITEMS.map((i) => [i.code, demoBin(i)]));
+  const binById = new Map(ITEMS.map((i) => [items.get(i.code)!, demoBin(i)]));
+  const addBin = sql(db, "INSERT OR IGNORE INTO store_bin (store, code) VALUES (?, ?)");
+  for (const i of ITEMS) for (const { code } of i.stores) addBin.run(stores.get(code), demoBin(i));
   for (const m of moves.filter((m) => m.kind !== "receipt")) {
     move.run(
       items.get(m.item),
       stores.get(m.store),
+      bins.get(m.item),
       m.day,
       m.kind,
       m.quantity * ONE,
@@ -95,7 +100,17 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
         db,
         "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value) VALUES (?, ?, ?, ?, ?)",
       ).run(receipt, l.id, l.quantity, stock, value).lastInsertRowid;
-      move.run(l.item, sheet.head.store, o.came, "receipt", stock, line, dockHand, `${o.came}T10:05:00.000Z`);
+      move.run(
+        l.item,
+        sheet.head.store,
+        binById.get(l.item!),
+        o.came,
+        "receipt",
+        stock,
+        line,
+        dockHand,
+        `${o.came}T10:05:00.000Z`,
+      );
       countIntoSchedule(db, l.id, l.quantity);
     }
     settleOrder(db, order);

@@ -21,7 +21,7 @@ import { readNeeds, usualPlan } from "../server/queries/needs/needs";
 import { readInvitation } from "../server/queries/quotes/quotes";
 import { makeAgreements } from "./agreements";
 import { hearAnswers } from "./answers";
-import { setSomeAside, setTolerances } from "./dock";
+import { countSomeBins, setSomeAside, setTolerances } from "./dock";
 import { insertOrder } from "./history";
 
 /** Puts work on every stop, by the same acts that people use, on the days before today. */
@@ -442,4 +442,5 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
   await placed(anodes, ago(3));
   setTolerances({ db, desk, must }, ago(60));
   setSomeAside({ db, desk, must }, anodes, ago(1));
+  countSomeBins({ db, desk, must }, today);
 }

@@ -97,6 +97,12 @@ const OPENS: Record<string, string> = {
   "open-count": "tobias",
   "open-count/find?store=1&code=X": "tobias",
   values: "sunniva petra runa",
+  stow: `${BUYING} tobias osk runa`,
+  "stow/list.pdf": `${BUYING} tobias osk runa`,
+  shelves: `${BUYING} tobias osk runa`,
+  bins: "sunniva tobias osk",
+  "stock-papers": `${BUYING} tobias osk runa`,
+  "stock-counts": `${BUYING} tobias osk runa`,
   "set-aside": `${BUYING} tobias runa`,
   returns: `${BUYING} tobias runa`,
   tolerances: `${BUYING} osk runa`,
@@ -132,6 +138,9 @@ const PAPERS = [
   "receipts/:id",
   "receipts/:id/paper.pdf",
   "returns/:id/paper.pdf",
+  "stock-papers/:id",
+  "stock-papers/:id/paper.pdf",
+  "stock-counts/:id",
   ":order", // of the dock: a load shows itself at its own store alone
 ];
 /** Pages without anybody, and addresses that only take acts. */

@@ -14,7 +14,11 @@ it("shows to each role its stops, its tools, and the rest in the menu", () => {
     "My page and tokens, Floor round, Transfers, Outbox, Batches of papers, Spend ladders, Tolerances",
   ]);
   expect(names("requester")).toEqual(["Today, Needs", "Items", "My page and tokens, Jobs, Floor round, Transfers"]);
-  expect(names("dock hand")).toEqual(["Today, Dock", "Floor round, Transfers, Items", "My page and tokens"]);
+  expect(names("dock hand")).toEqual([
+    "Today, Dock",
+    "Floor round, Transfers, Items",
+    "My page and tokens, Shelves, Bins",
+  ]);
 });
 
 it.each(ROLES)("leads a %s to each place once", (role) => {

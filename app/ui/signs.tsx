@@ -1,6 +1,7 @@
 import { showQuantity } from "../../core/numbers/format";
 import type { OrderState } from "../../core/orders/status";
 import type { RequisitionState } from "../../core/requisitions/state";
+import type { CountState } from "../../core/stock/stock-count";
 
 /** Stock against its reorder point: the bar is what is available, the stroke the reorder point. */
 export function TideBar({ available, reorderPoint, unit }: { available: number; reorderPoint: number; unit: string }) {
@@ -136,12 +137,15 @@ export function TallyGates({ counted }: { counted: number }) {
   );
 }
 
-type State = OrderState | RequisitionState | "Planned" | "Moved";
+type State = OrderState | RequisitionState | CountState | "Planned" | "Moved";
 type Square = "empty" | "half" | "dot" | "bars" | "full" | "struck";
 const SQUARES: Record<State, Square> = {
   Draft: "empty",
   Planned: "dot",
   Moved: "full",
+  Counted: "bars",
+  Booked: "full",
+  Dropped: "struck",
   "In sign-off": "half",
   Cleared: "dot",
   Open: "dot",

@@ -10,6 +10,7 @@ import type { FileKind } from "../../exchange/csv/kinds";
 import type { GoodsDocument } from "../../exchange/pdf/goods-paper";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 import type { Logo } from "../../exchange/pdf/paper";
+import type { StockDocument } from "../../exchange/pdf/stock-paper";
 import type { Desk, Done } from "../acts/desk";
 import type { HowToLoad, LoadAnswer, LookedAt } from "../acts/files/load-file";
 import type { FileLine, HowNumbersAre } from "../acts/orders/lines-from-file";
@@ -41,6 +42,8 @@ export interface Jobs {
   paper: { input: { document: OrderDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
   /** A paper that goes with goods. */
   goods: { input: { document: GoodsDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
+  /** A paper of the house's own stock. */
+  stock: { input: { document: StockDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
   trial: {
     input: { file: string; rules: Rules; today: Day };
     part: { done: number; all: number };

@@ -94,6 +94,10 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
     const { goodsPdf } = await import("../../exchange/pdf/goods-paper");
     return { pdf: await goodsPdf(document, logo) };
   },
+  stock: async ({ document, logo }) => {
+    const { stockPdf } = await import("../../exchange/pdf/stock-paper");
+    return { pdf: await stockPdf(document, logo) };
+  },
   look: ({ bytes, mark, rows }) => lookAt(bytes, mark, rows),
   lines: ({ bytes, how }) => linesFromFile(bytes, how),
   load: async ({ file, by, kind, bytes, how }, say) => {

@@ -75,3 +75,7 @@ export const demoPeople = (db: Db) =>
 
 export const storeName = (db: Db, store: StoreId): string =>
   sql<{ name: string }>(db, "SELECT name FROM store WHERE id = ?").get(store)!.name;
+
+/** Does what a store counts in wait for its stow list? Else it lies in its bin at once. */
+export const storeStows = (db: Db, store: StoreId): boolean =>
+  sql(db, "SELECT 1 FROM store WHERE id = ? AND stows = 1").get(store) !== undefined;

@@ -3,6 +3,9 @@ import { Link } from "react-router";
 const PAGES = [
   { key: "dock", to: "/dock", label: "Coming in" },
   { key: "open", to: "/open-count", label: "Open count" },
+  { key: "stow", to: "/stow", label: "Stow list" },
+  { key: "shelves", to: "/shelves", label: "Shelves" },
+  { key: "counts", to: "/stock-counts", label: "Stock counts" },
   { key: "aside", to: "/set-aside", label: "Set aside" },
   { key: "returns", to: "/returns", label: "Returns" },
 ] as const;
@@ -17,7 +20,7 @@ export function DockPages({
   counts: boolean;
 }) {
   return (
-    <nav aria-label="About the dock" className="flex items-baseline gap-3 text-xs">
+    <nav aria-label="About the dock" className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-xs">
       {PAGES.filter((p) => counts || p.key !== "open").map((p) =>
         p.key === here ? (
           <b key={p.key} aria-current="page">

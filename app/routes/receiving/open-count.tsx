@@ -3,7 +3,6 @@ import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import type { StoreId } from "../../../core/ids";
 import { count } from "../../../core/text";
 import { receiveLoad } from "../../../server/acts/receiving/receive-goods";
-import { storeChoices, storeName } from "../../../server/queries/choices";
 import { ScanBar } from "../../parts/scan-bar";
 import { Button } from "../../ui/button";
 import { problemAt } from "../../ui/field";
@@ -12,18 +11,15 @@ import { useKeys } from "../../ui/keys";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
-import { act, atOf, page } from "../../web/page";
+import { act, page } from "../../web/page";
+import { workStore } from "../../web/work-store";
 import { CountRow } from "./count-row";
 import { partsCounted } from "./counting";
 import { DockPages } from "./dock-pages";
 import { sentOrders } from "./open-counting";
 import { useOpenCount } from "./use-open-count";
 
-export const loader = page("count in", ({ db, person, url }) => {
-  const stores = person.store === null ? storeChoices(db) : [];
-  const store = (person.store ?? atOf(url, "store") ?? stores[0]?.id ?? 0) as StoreId; // a store’s own id, or none
-  return { store, name: storeName(db, store), stores };
-});
+export const loader = page("count in", ({ db, person, url }) => workStore(db, person, url));
 
 export const action = act("count in", (desk, input) => receiveLoad(desk, input));
 

@@ -10,6 +10,7 @@ import { type ReceivedLine, receiptPostings } from "../../../core/stock/posting"
 import { goodsValue, receivedValue } from "../../../core/stock/value";
 import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
+import { storeStows } from "../../queries/choices";
 import { rateOn, theCompany } from "../../queries/company";
 import { costLines, type OrderHead, type OrderLine, orderTotals } from "../../queries/orders/order";
 import { binFor, binOf } from "../../queries/stock/bins";
@@ -238,7 +239,7 @@ function takeLine(
 function binOfGoods(db: Db, line: OrderLine, came: { bin?: string; lotId: number | null }): string {
   const { store } = line;
   if (came.bin) return binOf(db, store, came.bin)!.code;
-  if (sql(db, "SELECT 1 FROM store WHERE id = ? AND stows = 1").get(store)) return DOCK;
+  if (storeStows(db, store)) return DOCK;
   const ordered = line.bin ? binOf(db, store, line.bin) : null;
   return ordered?.closed === "" ? ordered.code : binFor(db, { item: line.item!, store, lot: came.lotId }).bin;
 }

@@ -1,5 +1,6 @@
 import type { GoodsDocument } from "../../../exchange/pdf/goods-paper";
 import { lookOf, type OrderDocument } from "../../../exchange/pdf/order-document";
+import type { StockDocument } from "../../../exchange/pdf/stock-paper";
 import type { Draw } from "../../acts/orders/letters";
 import type { Db } from "../../db/open";
 import { logoNow, readLogo } from "../../queries/papers/templates";
@@ -14,6 +15,12 @@ export const drawInWorker: Draw = async (document, logo) => {
 /** A paper that goes with goods as PDF, with the house's sign as it is now. */
 export async function drawGoods(db: Db, document: GoodsDocument): Promise<Buffer> {
   const { pdf } = await inWorker("goods", { document, logo: readLogo(db, logoNow(db)) });
+  return Buffer.from(pdf.buffer, pdf.byteOffset, pdf.byteLength);
+}
+
+/** A paper of the house's own stock as PDF. */
+export async function drawStock(db: Db, document: StockDocument): Promise<Buffer> {
+  const { pdf } = await inWorker("stock", { document, logo: readLogo(db, logoNow(db)) });
   return Buffer.from(pdf.buffer, pdf.byteOffset, pdf.byteLength);
 }
 
