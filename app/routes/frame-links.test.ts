@@ -11,7 +11,7 @@ it("shows to each role its stops, its tools, and the rest in the menu", () => {
   expect(names("buyer")).toEqual([
     "Today, Needs, Bench, Sign-off, With suppliers, Dock",
     "Requisitions, Jobs, Suppliers, Items",
-    "My page and tokens, Floor round, Transfers, Outbox, Batches of papers, Spend ladders, Tolerances",
+    "My page and tokens, Floor round, Transfers, Shelves, Outbox, Batches of papers, Spend ladders, Tolerances",
   ]);
   expect(names("requester")).toEqual(["Today, Needs", "Items", "My page and tokens, Jobs, Floor round, Transfers"]);
   expect(names("dock hand")).toEqual([

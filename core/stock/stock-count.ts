@@ -7,7 +7,7 @@ export type CountState = (typeof COUNT_STATES)[number];
 
 /** What is decided of a difference: it becomes stock, is counted again, or stays as the books say. */
 export const VERDICTS = ["book", "again", "leave"] as const;
-export type Verdict = (typeof VERDICTS)[number];
+export type CountVerdict = (typeof VERDICTS)[number];
 
 /** A line of a count. Stock units. */
 export interface CountedPlace {
@@ -15,7 +15,7 @@ export interface CountedPlace {
   expected: number;
   lay: number | null;
   counted: number | null;
-  verdict: Verdict | "";
+  verdict: CountVerdict | "";
 }
 
 /** More was found above zero, less below; null where nothing was counted. Goods that moved before it was counted are no difference. */
@@ -23,14 +23,14 @@ export const differenceOf = (l: Pick<CountedPlace, "lay" | "counted">): number |
   l.counted === null || l.lay === null ? null : l.counted - l.lay;
 
 /** A difference in words. */
-export function differenceWords(difference: number | null): string {
+export function countWords(difference: number | null): string {
   if (difference === null) return "not counted yet";
   if (difference === 0) return "as it should be";
   return `${quantityText(Math.abs(difference))} ${difference > 0 ? "more" : "missing"}`;
 }
 
 /** How a difference comes about. */
-export function differenceSum(l: CountedPlace, unit: string): Sum | null {
+export function countSum(l: CountedPlace, unit: string): Sum | null {
   const difference = differenceOf(l);
   if (difference === null || l.lay === null || l.counted === null) return null;
   const of = (n: number) => quantity(n, unit);
@@ -54,7 +54,7 @@ export function differenceSum(l: CountedPlace, unit: string): Sum | null {
 }
 
 /** What a count comes to as it stands: lines counted, left, that differ, and whose difference nobody has decided about. */
-export function standingOf(lines: readonly CountedPlace[]) {
+export function countStanding(lines: readonly CountedPlace[]) {
   const differ = lines.filter((l) => (differenceOf(l) ?? 0) !== 0);
   return {
     counted: lines.filter((l) => l.counted !== null).length,
@@ -66,7 +66,7 @@ export function standingOf(lines: readonly CountedPlace[]) {
 
 /** Why a count cannot be booked yet; null where it can. */
 export function notToBook(lines: readonly CountedPlace[]): string | null {
-  const s = standingOf(lines);
+  const s = countStanding(lines);
   if (s.counted === 0) return "Nothing of it has been counted.";
   if (lines.some((l) => l.verdict === "again")) return "Some of it is to be counted again first.";
   if (s.undecided > 0)

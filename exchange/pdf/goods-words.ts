@@ -31,7 +31,7 @@ const english: GoodsWords = {
   counted: "Counted by",
   deliveryNote: "Delivery note",
   intoStock: "Into stock",
-  rack: "Rack",
+  rack: "Bin",
   why: "Why",
   lot: (code) => `lot ${code}`,
   keepsUntil: (day) => `keeps until ${day}`,

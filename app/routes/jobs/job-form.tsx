@@ -39,10 +39,12 @@ const blank = (d: Draft) => d.item === null && d.text === "" && d.quantity === "
 export function JobForm({
   job,
   stores,
+  people,
   send,
 }: {
   job: JobSheet | null;
   stores: { id: StoreId; name: string }[];
+  people: { id: number; name: string }[];
   send: string;
 }) {
   const first = stores[0]?.id ?? 0;
@@ -106,12 +108,19 @@ export function JobForm({
               shipped to it directly
             </label>
             <TextField
-              className="col-span-3"
+              className="col-span-2"
               label="Where it is to be delivered"
               name="address"
               defaultValue={job?.head.address ?? ""}
               maxLength={300}
               problem={at("address")}
+            />
+            <SelectField
+              label="Told when goods for it come"
+              name="told"
+              defaultValue={String(job?.head.told ?? "")}
+              options={[{ value: "", label: "nobody" }, ...people.map((p) => ({ value: String(p.id), label: p.name }))]}
+              problem={at("told")}
             />
           </div>
           <Lines

@@ -3,7 +3,7 @@ import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { chanceOfJob, shownChance } from "../../../core/suppliers/chance";
-import { storeChoices } from "../../../server/queries/choices";
+import { colleagueChoices, storeChoices } from "../../../server/queries/choices";
 import { type DemandLine, readJob } from "../../../server/queries/jobs/jobs";
 import { usualPlan } from "../../../server/queries/needs/need";
 import { papersAroundJob } from "../../../server/queries/papers/around";
@@ -28,6 +28,7 @@ export const loader = page("see jobs", ({ db, params, day, hour, person }) => {
   return {
     job,
     stores: storeChoices(db),
+    people: colleagueChoices(db, 0),
     around: may(person.roles, "see orders") ? papersAroundJob(db, idOf(params.id)) : [],
     mayKeep: may(person.roles, "keep jobs"),
     mayMove: may(person.roles, "move stock"),
@@ -39,7 +40,7 @@ export const action = actions("see jobs", jobActs, ({ params }) => ({ job: idOf(
 
 /** A job or customer order: what it wants, where that comes from, what it lacks, and what it gives back. */
 export default function JobPage() {
-  const { job, stores, around, mayKeep, mayMove, seesOrders } = useLoaderData<typeof loader>();
+  const { job, stores, people, around, mayKeep, mayMove, seesOrders } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
   const busy = useBusy();
@@ -77,6 +78,7 @@ export default function JobPage() {
               key={JSON.stringify([job.lines, job.outputs].map((l) => l.length))}
               job={job}
               stores={stores}
+              people={people}
               send="Keep the job"
             />
           ) : (

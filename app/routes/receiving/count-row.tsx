@@ -5,6 +5,7 @@ import type { CountLine } from "../../../server/queries/receiving/count-lines";
 import { useWriting } from "../../ui/locale";
 import { TallyGates } from "../../ui/signs";
 import { SumSheet } from "../../ui/sum";
+import { BinPart } from "./bin-part";
 import { Counter } from "./counter";
 import { countOfLine, leftOfLine, lineWords, type PartTexts, parseCount } from "./counting";
 import type { CountsLine } from "./counts-line";
@@ -30,12 +31,15 @@ interface Props {
   /** The parts of which something is not good stand open. */
   faulty: boolean;
   onFaulty: () => void;
+  /** Where each part was put at once stands open, too. */
+  binned: boolean;
+  onBinned: () => void;
   count: CountsLine;
 }
 
 /** A line of a load: what is to come, what was counted, and how the two compare while one counts. */
 export function CountRow(props: Props) {
-  const { line: l, parts, at, counts, blind, count, problem, faulty } = props;
+  const { line: l, parts, at, counts, blind, count, problem, faulty, binned } = props;
   const w = useWriting();
   const left = leftOfLine(l);
   const touched = parts.some((p) => p.count !== "" || p.faulty !== "");
@@ -52,7 +56,7 @@ export function CountRow(props: Props) {
               props.of,
               l.code,
               l.theirCode && `theirs ${l.theirCode}`,
-              l.bin && `rack ${l.bin}`,
+              l.bin && `bin ${l.bin}`,
               l.forWhom && `for ${l.forWhom}`,
             ]
               .filter(Boolean)
@@ -69,6 +73,17 @@ export function CountRow(props: Props) {
               >
                 not good
               </button>
+              {l.stockUnit && (
+                <button
+                  type="button"
+                  className="underline max-lg:min-h-12"
+                  aria-label={`put away at once: ${l.name}`}
+                  aria-pressed={binned}
+                  onClick={props.onBinned}
+                >
+                  put away at once
+                </button>
+              )}
               {l.lots && (
                 <button
                   type="button"
@@ -103,11 +118,12 @@ export function CountRow(props: Props) {
         )}
         <Judged {...props} hidden={hidden} />
       </div>
-      {countable && (l.lots || parts.length > 1 || faulty) && (
+      {countable && (l.lots || parts.length > 1 || faulty || binned) && (
         <ul className="mt-1 mb-1.5 flex flex-col gap-1.5" aria-label={`Lots and faults of ${l.name}`}>
           {parts.map((p, i) => (
             <li key={i} className="flex flex-wrap items-start gap-2">
               {l.lots && <LotPart line={l} rule={l.lots} part={p} index={i} count={count} problem={problem} />}
+              {binned && <BinPart line={l} part={p} index={i} count={count} problem={problem} />}
               {faulty && <FaultyPart line={l} part={p} index={i} count={count} problem={problem} />}
             </li>
           ))}

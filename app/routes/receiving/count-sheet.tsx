@@ -49,7 +49,7 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const scan = useRef<HTMLInputElement>(null);
   const counting = useCounting(sheet);
-  const { count, at, put, set, step, hear, rest, isFaulty, showFaulty } = counting;
+  const { count, at, put, set, step, hear, rest, faulty, binned } = counting;
   const { open, some, off } = counting.counting;
   const { take, busy, problemOf, trouble } = useTakingIn(sheet, counting, problems);
   const past = pastOf(open, counting.past);
@@ -59,7 +59,7 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
       ? [
           ...(sheet.blind ? [] : [{ key: "r", label: "the rest as ordered", run: rest }]),
           { key: "c", label: "scan or type a code", run: () => scan.current?.focus() },
-          { key: "x", label: "not good", run: () => at !== null && showFaulty(at) },
+          { key: "x", label: "not good", run: () => at !== null && faulty.toggle(at) },
           { key: "t", label: "take into stock", run: take },
         ]
       : [],
@@ -120,8 +120,10 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
               blind={sheet.blind}
               at={at === l.line}
               counts={counts}
-              faulty={isFaulty(l.line)}
-              onFaulty={() => showFaulty(l.line)}
+              faulty={faulty.has(l.line)}
+              onFaulty={() => faulty.toggle(l.line)}
+              binned={binned.has(l.line)}
+              onBinned={() => binned.toggle(l.line)}
               problem={problemOf(l.line)}
               count={{
                 set: (index, part) => set(l.line, index, part),

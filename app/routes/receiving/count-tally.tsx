@@ -59,7 +59,7 @@ export function CountTally({
       )}
       {bins.length > 0 && (
         <span>
-          to stow: <b>rack {bins.join(", ")}</b>
+          to stow: <b>{bins.join(", ")}</b>
         </span>
       )}
     </TallyLine>

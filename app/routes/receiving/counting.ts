@@ -45,8 +45,10 @@ export interface PartTexts {
   faulty: string;
   fault: string;
   note: string;
+  /** The bin into which it was put at once. */
+  bin: string;
 }
-export const NO_PART: PartTexts = { count: "", lot: "", expires: "", faulty: "", fault: "", note: "" };
+export const NO_PART: PartTexts = { count: "", lot: "", expires: "", faulty: "", fault: "", note: "", bin: "" };
 
 /** What was counted of a load and not taken in yet, as typed. */
 export interface CountTexts {
@@ -255,6 +257,10 @@ export const pastOf = <L extends CountableLine>(open: readonly L[], past: CountT
         partsCounted(past, l.line).some((p) => [p.count, p.faulty].some((t) => t.trim() !== "" && t.trim() !== "0")),
       )
     : [];
+
+/** Does any part of a line have something typed in this field? */
+export const typedIn = (count: CountTexts, line: OrderLineId, field: keyof PartTexts): boolean =>
+  partsCounted(count, line).some((p) => (p[field] ?? "").trim() !== "");
 
 /** What of a count is sent: each part of which something was typed. */
 export const sentParts = (lines: readonly CountableLine[], count: CountTexts) =>

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import type { StoreId } from "../../../core/ids";
 import { count } from "../../../core/text";
@@ -14,10 +14,11 @@ import { useBusy } from "../../ui/use-busy";
 import { act, page } from "../../web/page";
 import { workStore } from "../../web/work-store";
 import { CountRow } from "./count-row";
-import { partsCounted } from "./counting";
+import { partsCounted, typedIn } from "./counting";
 import { DockPages } from "./dock-pages";
 import { sentOrders } from "./open-counting";
 import { useOpenCount } from "./use-open-count";
+import { useShown } from "./use-shown";
 
 export const loader = page("count in", ({ db, person, url }) => workStore(db, person, url));
 
@@ -40,7 +41,8 @@ function OpenCountSheet({ store, name, stores }: Props) {
   const { open, at, last, heard, which, changed } = counting;
   const { some, waits, wrong } = counting.counting;
   const scan = useRef<HTMLInputElement>(null);
-  const [faulty, setFaulty] = useState<ReadonlySet<number>>(new Set());
+  const faulty = useShown((line) => typedIn(open.count, line, "faulty"));
+  const binned = useShown((line) => typedIn(open.count, line, "bin"));
   const { take, busy, problemOf, trouble, taken } = useTakingLoad(counting);
   useKeys([
     { key: "c", label: "scan or type a code", run: () => scan.current?.focus() },
@@ -115,11 +117,9 @@ function OpenCountSheet({ store, name, stores }: Props) {
                 at={at === l.line}
                 counts
                 faulty={faulty.has(l.line)}
-                onFaulty={() =>
-                  setFaulty(
-                    (was) => new Set([...was].filter((x) => x !== l.line).concat(was.has(l.line) ? [] : l.line)),
-                  )
-                }
+                onFaulty={() => faulty.toggle(l.line)}
+                binned={binned.has(l.line)}
+                onBinned={() => binned.toggle(l.line)}
                 problem={problemOf(l.line)}
                 count={{
                   set: (index, part) => counting.set(l.line, index, part),

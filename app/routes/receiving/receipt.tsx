@@ -73,7 +73,7 @@ export default function ReceiptPage() {
                 { label: "As tally gates", hidden: true, wide: true },
                 { label: "Into stock", align: "right" },
                 { label: "On hand now", align: "right" },
-                { label: "Rack" },
+                { label: "Bin" },
               ]}
             />
             <tbody>

@@ -18,11 +18,13 @@ import {
   partsCounted,
   stepped,
   strangerWords,
+  typedIn,
   withoutPart,
   withPart,
   withRest,
   withScan,
 } from "./counting";
+import { useShown } from "./use-shown";
 
 /** Counting one load: what is typed, stepped and scanned, kept on this device until it is taken in. */
 export function useCounting(sheet: CountSheet) {
@@ -64,19 +66,12 @@ export function useCounting(sheet: CountSheet) {
   const rest = () => keep(withRest(latest.current, counting.open));
   const another = (line: OrderLineId) => set(line, partsCounted(latest.current, line).length, NO_PART);
   const remove = (line: OrderLineId, index: number) => keep(withoutPart(latest.current, line, index));
-  // Where something is not good, its fields stand open; elsewhere until they are closed again.
-  const [faulty, setFaulty] = useState<ReadonlySet<number>>(new Set());
-  const showFaulty = (line: number) =>
-    setFaulty((was) => {
-      const next = new Set(was);
-      if (!next.delete(line)) next.add(line);
-      return next;
-    });
-  const isFaulty = (line: OrderLineId) =>
-    faulty.has(line) || partsCounted(count, line).some((p) => p.faulty.trim() !== "");
+  // Where something is not good, or was put away, its fields stand open; elsewhere until they are closed again.
+  const faulty = useShown((line) => typedIn(count, line, "faulty"));
+  const binned = useShown((line) => typedIn(count, line, "bin"));
   return {
-    isFaulty,
-    showFaulty,
+    faulty,
+    binned,
     count,
     past,
     at,

@@ -77,7 +77,7 @@ function StoreStock({
     >
       <div>
         <h2 className="flex items-baseline gap-2 text-base font-bold">
-          {k.name} {k.bin && <span className="code font-normal">rack {k.bin}</span>}
+          {k.name} {k.bin && <span className="code font-normal">bin {k.bin}</span>}
         </h2>
         <dl className="mt-1 grid grid-cols-4 gap-x-4 gap-y-1 max-md:grid-cols-2">
           <Fact term="On hand">
@@ -143,7 +143,7 @@ function Lots({ kept: k }: { kept: Kept }) {
             className="flex justify-between gap-3 border-b border-rule-2 px-2.5 py-1 last:border-0"
           >
             <span>
-              <b className="font-mono">{l.lot}</b> {l.bin && <span className="code">rack {l.bin}</span>}
+              <b className="font-mono">{l.lot}</b> {l.bin && <span className="code">bin {l.bin}</span>}
             </span>
             <span className={over || l.held ? "font-semibold text-signal" : "text-ink-2"}>
               {l.held ? `held: ${l.held}` : l.expires ? `${over ? "expired" : "until"} ${w.day(l.expires)}` : ""}

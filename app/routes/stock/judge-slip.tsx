@@ -1,4 +1,4 @@
-import { differenceOf, differenceSum, differenceWords } from "../../../core/stock/stock-count";
+import { countSum, countWords, differenceOf } from "../../../core/stock/stock-count";
 import type { PlaceSeen } from "../../../server/queries/stock/stock-counts";
 import { SlipForm } from "../../parts/slip-form";
 import { TextField } from "../../ui/field";
@@ -19,7 +19,7 @@ export function JudgeSlip({ line: l, judges }: { line: PlaceSeen; judges: boolea
   const w = useWriting();
   const of = judged(l);
   const difference = of && differenceOf(of);
-  const sum = of && differenceSum(of, l.unit);
+  const sum = of && countSum(of, l.unit);
   const fields = { line: l.id, seen: l.counted ?? 0 };
   return (
     <>
@@ -32,8 +32,8 @@ export function JudgeSlip({ line: l, judges }: { line: PlaceSeen; judges: boolea
       {sum && <SumSheet sum={sum} />}
       {of && difference !== null && (
         <p className={difference === 0 ? "text-weed" : "font-semibold text-signal"}>
-          {differenceWords(difference)}
-          {l.value !== null && `, worth ${w.money(l.value)}`}
+          {countWords(difference)}
+          {l.value !== null && `, worth ${w.amount(l.value)}`}
         </p>
       )}
       {l.verdict && <p>{SAYS[l.verdict]}</p>}

@@ -34,11 +34,16 @@ export function CountTallyOfStock({
       act={
         <>
           {judging.differ.length > 0 && (
-            <Button hint="B" disabled={judging.busy} onClick={() => judging.all("book")}>
+            <Button
+              look={typed > 0 ? "quiet" : "main"}
+              hint="B"
+              disabled={judging.busy}
+              onClick={() => judging.all("book")}
+            >
               Book all {judging.differ.length} that differ
             </Button>
           )}
-          {counts && (typed > 0 || !judging.ready) && (
+          {counts && (typed > 0 || lines.some((l) => l.counted === null)) && (
             <Button
               look="main"
               hint="T"

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import { Link, useActionData, useLoaderData } from "react-router";
 import { may } from "../../../core/people/roles";
-import { differenceOf, differenceWords } from "../../../core/stock/stock-count";
+import { countWords, differenceOf } from "../../../core/stock/stock-count";
 import { type PlaceSeen, readStockCount } from "../../../server/queries/stock/stock-counts";
 import { ScanBar } from "../../parts/scan-bar";
 import { SlipForm } from "../../parts/slip-form";
@@ -221,7 +221,7 @@ function Stands({ line: l, problem }: { line: PlaceSeen; problem?: string }) {
     <span
       className={`text-xs ${difference === 0 ? "text-weed" : l.verdict ? "text-ink-2" : "font-semibold text-signal"}`}
     >
-      {differenceWords(difference)}
+      {countWords(difference)}
       {l.verdict && difference !== 0 && `, ${l.verdict === "book" ? "booked" : "left"}`}
     </span>
   );

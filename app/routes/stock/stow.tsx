@@ -219,9 +219,7 @@ function StowRow({
           className="entry w-28 font-mono text-lg font-semibold max-lg:h-12"
         />
       </label>
-      <span
-        className={`text-xs leading-tight max-lg:col-span-2 max-lg:col-start-2 ${says ? "font-semibold text-signal" : "text-ink-3"}`}
-      >
+      <span className={`text-xs leading-tight max-lg:col-start-3 ${says ? "font-semibold text-signal" : "text-ink-3"}`}>
         {says ?? r.why}
       </span>
     </li>

@@ -60,7 +60,7 @@ export default function TransferPage() {
             <Heads
               heads={[
                 { label: "Item" },
-                { label: "Rack" },
+                { label: "Bin" },
                 { label: "Quantity", align: "right" },
                 { label: `On hand, ${head.fromName}`, align: "right" },
                 { label: `On hand, ${head.toName}`, align: "right" },

@@ -17,6 +17,8 @@ export const KeepJob = z.object({
   /** What it lacks is shipped to it by whoever sells it, and passes our stores by. */
   direct: TickBox,
   address: text(300).default(""),
+  /** Who is told when goods for it come in. */
+  told: orNone(Id).default(null),
   lines: z.array(Line).max(500, "At most 500 lines."),
   outputs: z.array(Line).max(100, "At most 100 lines."),
 });
@@ -26,7 +28,7 @@ type Lines = z.output<typeof KeepJob>["lines"];
 export function keepJob(desk: Desk, raw: unknown): Done<{ job: JobId }> {
   const input = checked(KeepJob, raw);
   if (!input.ok) return input;
-  const { job, code, name, vessel, kind, direct, address, lines, outputs } = input.value;
+  const { job, code, name, vessel, kind, direct, address, told, lines, outputs } = input.value;
   return once(desk, "keep jobs", (tx) => {
     const problems: Problem[] = [];
     const twin = sql<{ id: JobId }>(tx.db, "SELECT id FROM job WHERE code = ?").get(code);
@@ -34,6 +36,8 @@ export function keepJob(desk: Desk, raw: unknown): Done<{ job: JobId }> {
     if (job && !sql(tx.db, "SELECT 1 FROM job WHERE id = ? AND closed IS NULL").get(job))
       return refuse("", "This job is closed, or gone.");
     if (direct && !address) problems.push({ field: "address", says: "Say where it is to be delivered." });
+    if (told !== null && !sql(tx.db, "SELECT 1 FROM person WHERE id = ? AND active = 1").get(told))
+      problems.push({ field: "told", says: "Choose somebody who works here." });
     if (problems.length) return refuseAll(problems);
     const id =
       job ??
@@ -49,7 +53,7 @@ export function keepJob(desk: Desk, raw: unknown): Done<{ job: JobId }> {
         kind,
         job,
       );
-    sql(tx.db, "UPDATE job SET direct = ?, address = ? WHERE id = ?").run(direct ? 1 : 0, address, id);
+    sql(tx.db, "UPDATE job SET direct = ?, address = ?, told = ? WHERE id = ?").run(direct ? 1 : 0, address, told, id);
     keepLines(tx.db, id, lines, "job_demand", "issued", "lines", problems);
     keepLines(tx.db, id, outputs, "job_output", "given", "outputs", problems);
     if (problems.length) return refuseAll(problems);
@@ -62,6 +66,7 @@ export function keepJob(desk: Desk, raw: unknown): Done<{ job: JobId }> {
       kind,
       direct,
       address,
+      told,
       lines,
       outputs,
       orders,

@@ -17,6 +17,7 @@ import { openNeedsAgain } from "../orders/ties";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { settleLetOff } from "./let-off";
 import { receive } from "./receive";
+import { tellJobs, tellOfGoods } from "./tell-of-goods";
 
 const Rows = z
   .array(
@@ -114,6 +115,9 @@ export function keepAside(desk: Desk, raw: unknown): Done<{ receipt: ReceiptId; 
       asides.map((a) => a.line),
     );
     settleOrder(tx.db, head.id);
+    const after = readOrderLines(tx.db, head.id, head.currency);
+    tellOfGoods(tx.db, desk, head.id, head, receipt, new Set(asides.map((a) => a.line)), after);
+    tellJobs(tx.db, desk, head, receipt);
     tx.record("aside.kept", `order ${head.id}`, { receipt, number, reason, asides: asides.map(shortly) });
     return done({ receipt, number });
   });

@@ -1,6 +1,5 @@
 import { z } from "zod";
-import type { OrderId, OrderLineId, ReceiptId, StoreId } from "../../../core/ids";
-import { quantityText } from "../../../core/numbers/quantity";
+import type { OrderLineId, ReceiptId, StoreId } from "../../../core/ids";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { refuses } from "../../../core/orders/status";
 import { totalDifferences } from "../../../core/receiving/control-totals";
@@ -8,10 +7,10 @@ import type { Db } from "../../db/open";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { OrderIdField, orNone, QuantityOrNone, text, Version, Whole } from "../fields";
-import { servedBy, tell, tellFollowers } from "../notices";
 import { markEvent } from "../orders/marks";
 import { CountedPart, judgeParts, totalsOf } from "./judge-count";
-import { type PutAside, receive } from "./receive";
+import { receive } from "./receive";
+import { tellJobs, tellOfGoods, tellWriter } from "./tell-of-goods";
 
 export const NOTHING_SAID = { lines: null, pieces: null, weight: null };
 
@@ -120,7 +119,9 @@ export function takeOrder(
     passesBy: false,
   });
   if (state === "Part in") markEvent(db, desk.now, order, "part in");
-  tellAskers(db, desk, order, head, new Set(came.map((t) => t.line)), readOrderLines(db, order, head.currency));
+  const after = readOrderLines(db, order, head.currency);
+  tellOfGoods(db, desk, order, head, receipt, new Set(came.map((t) => t.line)), after);
+  tellJobs(db, desk, head, receipt);
   tellWriter(db, desk, head, lines, aside);
   return done({ receipt, number, state, trail: { order, number, receipt, deliveryNote, lines: came, aside, state } });
 }
@@ -140,40 +141,4 @@ function storeOf(desk: Desk, all: readonly OrderLine[], counted: readonly { line
   if (desk.person.store !== null && desk.person.store !== store)
     return refuse("", `This load goes to ${storeName}, not to your dock.`);
   return done(store);
-}
-
-/** Whoever wrote the order is told what waits for them. */
-function tellWriter(
-  db: Db,
-  desk: Desk,
-  head: OrderHead,
-  lines: readonly OrderLine[],
-  aside: readonly PutAside[],
-): void {
-  const waits = aside.filter((a) => !a.turnedAway);
-  if (waits.length === 0) return;
-  const what = waits.map((a) => {
-    const line = lines.find((l) => l.id === a.line)!;
-    return `${quantityText(a.quantity)} ${line.unit} of ${line.words}, ${a.why}`;
-  });
-  tell(db, desk.now, head.writer, `Set aside of ${head.name}: ${what.join("; ")}`, head.supplierName, "/set-aside");
-}
-
-/** Only those are told whose lines came in with this load. */
-function tellAskers(db: Db, desk: Desk, order: OrderId, head: OrderHead, taken: Set<number>, after: OrderLine[]): void {
-  const came = after.filter((l) => taken.has(l.id));
-  for (const a of servedBy(db, order)) {
-    const theirs = came.filter((l) => l.serves.some((s) => s.requisition === a.requisition));
-    if (theirs.length === 0) continue;
-    const whole = theirs.every((l) => l.received + l.closedShort >= l.quantity);
-    const what = theirs.map((l) => l.words).join(", ");
-    const racks = [...new Set(theirs.map((l) => l.bin || l.usualBin).filter(Boolean))];
-    tellFollowers(
-      db,
-      desk.now,
-      a.requisition,
-      whole ? `Came in: ${what}` : `Came in in part: ${what}`,
-      `order ${head.number}, at ${theirs[0]!.storeName}${racks.length ? `, rack ${racks.join(", ")}` : ""}`,
-    );
-  }
 }

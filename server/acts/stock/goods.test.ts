@@ -119,6 +119,29 @@ describe("stowing", () => {
   });
 });
 
+it("whoever looks after a job is told what came that it wants, and where it lies", async () => {
+  bins();
+  ownBinIs("OIL", "A7");
+  sql(h.db, "UPDATE job SET told = ?").run(h.id("person", "joss"));
+  const { order, lines } = await placedOrder(h, "TTL", [{ code: "OIL", quantity: "2", price: "600" }]);
+  must(countIn(h, order, [{ line: lines[0], counted: "1" }]));
+  const { number } = sql<{ number: string }>(h.db, "SELECT number FROM purchase_order WHERE id = ?").get(order)!;
+  const told = () =>
+    sql<{ text: string; detail: string; href: string }>(
+      h.db,
+      "SELECT text, detail, href FROM notice WHERE person = ? ORDER BY id",
+    ).all(h.id("person", "joss"));
+  expect(told()).toEqual([
+    {
+      text: "Came in, and job 2291 wants it: 200 L of Hydraulic oil",
+      detail: `order ${number}, on the dock of Tarn Quay, goes into A7`,
+      href: `/jobs/${job()}`,
+    },
+  ]);
+  must(countIn(h, order, [{ line: lines[0], counted: "1", bin: "a9" }]));
+  expect(told()[1]!.detail).toBe(`order ${number}, in A9 of Tarn Quay`);
+});
+
 describe("issuing", () => {
   it("takes goods out at what they are worth, and the job wants that much less; given back, it wants them again", () => {
     const rows = [{ item: h.id("item", "OIL"), quantity: "100" }];

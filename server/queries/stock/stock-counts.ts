@@ -1,5 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import type { ItemId, PersonId, StoreId } from "../../../core/ids";
+import type { UnitPrice } from "../../../core/numbers/money";
 import { alongTheWalk } from "../../../core/stock/bins";
 import { type CountedPlace, type CountState, differenceOf } from "../../../core/stock/stock-count";
 import { valueFound, valueOut } from "../../../core/stock/value";
@@ -142,17 +143,12 @@ export function readStockCount(
 function worthOf(db: Db, store: StoreId, l: PlaceRow): number | null {
   const difference = differenceOf(l);
   if (!difference) return null;
-  const of = sql<{ quantity: number; value: number; reference: number | null }>(
+  const of = sql<{ quantity: number; value: number; reference: UnitPrice | null }>(
     db,
     "SELECT p.on_hand AS quantity, p.value, i.reference_cost AS reference FROM item_store p JOIN item i ON i.id = p.item WHERE p.item = ? AND p.store = ?",
   ).get(l.item, store);
   const held = { quantity: of?.quantity ?? 0, value: of?.value ?? 0 };
   return difference < 0
     ? -valueOut(held, Math.min(-difference, held.quantity))
-    : valueFound(
-        held,
-        difference,
-        (of?.reference ?? null) as Parameters<typeof valueFound>[2],
-        theCompany(db).currency,
-      ); // a price of the file
+    : valueFound(held, difference, of?.reference ?? null, theCompany(db).currency);
 }
