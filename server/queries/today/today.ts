@@ -19,6 +19,7 @@ import { readRequisitions } from "../requisitions/requisition";
 import { readWaitingSignatures } from "../signoff/waiting";
 import { readTransfers } from "../stock/transfers";
 import { ordersAnswered } from "../suppliers/answers";
+import { stockWaits } from "./stock-waits";
 
 export interface Notice {
   id: number;
@@ -53,6 +54,7 @@ function gather(db: Db, person: Person, today: Day, hour: number): Today {
     dockWaits(db, person, today, forYou);
     transferWaits(db, person, today, forYou);
   }
+  if (may(roles, "see shelves")) stockWaits(db, person, today, forYou);
   if (may(roles, "ask")) askerWaits(db, person, today, forYou, withOthers);
   return {
     forYou: rank(forYou, today),
