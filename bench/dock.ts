@@ -1,9 +1,12 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import bwip from "bwip-js/node";
 import type { Day } from "../core/calendar/day";
 import type { OrderId, OrderLineId, StoreId } from "../core/ids";
+import { labelCode } from "../core/stock/label";
 import { readScan } from "../exchange/gs1/scan";
+import { labelsPdf } from "../exchange/labels/label-pdf";
 import { keepCommitments } from "../server/acts/budgets/keep-commitments";
 import type { Desk } from "../server/acts/desk";
 import { takeOrder } from "../server/acts/receiving/receive-goods";
@@ -34,7 +37,7 @@ const median = (runs: number, one: () => number): number =>
   Array.from({ length: runs }, one).sort((a, b) => a - b)[Math.floor(runs / 2)]!;
 
 /** A scan over 20,000 open instalments of one store, and a load of 500 lines that is taken in. */
-export function dockBench(today: Day): void {
+export async function dockBench(today: Day): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), "wharf-bench-"));
   const db = openDatabase(join(folder, "wharf-tally.db"));
   try {
@@ -66,10 +69,34 @@ export function dockBench(today: Day): void {
       "bare lookup",
     );
     loadOf500(db, today, store);
+    await labelsOf5000(today);
   } finally {
     db.close();
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+/** 5,000 labels, each with a code of its own, beside the codes alone. */
+async function labelsOf5000(today: Day): Promise<void> {
+  const goods = Array.from({ length: 5_000 }, (_, i) => ({
+    of: {
+      texts: { name: "Hull anode, 11 kg weld-on", code: `ANO-${i}`, lot: `L${i}`, quantity: "12 each" },
+      code: `ANO-${i}`,
+      gtin: "4006381333931",
+      lot: `L${i}`,
+      serial: false,
+      expires: null,
+    },
+    copies: 1,
+  }));
+  const fields = (["name", "code", "lot", "quantity"] as const).map((field) => ({ field, size: 8, bold: false }));
+  const layout = { kind: "lot" as const, width: 890, height: 360, code: "GS1 matrix" as const, fields, sheet: null };
+  const from = performance.now();
+  for (const { of } of goods) bwip.raw({ bcid: "gs1datamatrix", text: labelCode("GS1 matrix", of)!.text });
+  const bare = performance.now() - from;
+  const begun = performance.now();
+  await labelsPdf({ layout, goods, skip: 0, day: today });
+  print("5,000 labels as PDF", performance.now() - begun, bare, 2, "codes alone");
 }
 
 function loadOf500(db: Db, today: Day, store: StoreId): void {

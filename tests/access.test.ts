@@ -97,6 +97,8 @@ const OPENS: Record<string, string> = {
   "open-count": "tobias",
   "open-count/find?store=1&code=X": "tobias",
   values: "sunniva petra runa",
+  "labels?item=1": `${BUYING} tobias osk`,
+  "label-layouts": "sunniva osk",
   stow: `${BUYING} tobias osk runa`,
   "stow/list.pdf": `${BUYING} tobias osk runa`,
   shelves: `${BUYING} tobias osk runa`,
@@ -158,6 +160,8 @@ const OTHERS = [
   "*",
 ];
 const ACTS: Record<string, string> = {
+  "labels/print": `${BUYING} tobias osk`,
+  "labels/preview": "sunniva osk",
   "needs/choose": BUYING,
   "bench/1/choose": BUYING,
   "papers/preview": "sunniva osk",

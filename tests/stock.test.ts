@@ -1,4 +1,9 @@
+import { readFileSync } from "node:fs";
+import type { Page } from "playwright-core";
+import { PNG } from "pngjs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { prepareZXingModule, readBarcodes } from "zxing-wasm/reader";
+import { wordsOn } from "../exchange/pdf/testing";
 import { accessible, go, type House, openHouse, ready } from "./house";
 
 let house: House;
@@ -75,6 +80,73 @@ describe("goods on the dock", () => {
     await go(page, house, "/stock-papers");
     await page.getByRole("row", { name: /Issued .*to the workshop/ }).waitFor();
     await accessible(page, "papers of the stock");
+  });
+});
+
+/** What a reader of codes that knows nothing of us reads from a picture on the page. */
+async function readBack(page: Page, label: string): Promise<{ format: string; text: string }[]> {
+  const canvas = page.getByRole("img", { name: label }).locator("canvas");
+  await canvas.waitFor();
+  const url = await canvas.evaluate((c) => (c as HTMLCanvasElement).toDataURL("image/png")); // it is one
+  const png = PNG.sync.read(Buffer.from(url.split(",")[1]!, "base64"));
+  const wasm = readFileSync("node_modules/zxing-wasm/dist/reader/zxing_reader.wasm");
+  await prepareZXingModule({ overrides: { wasmBinary: new Uint8Array(wasm).buffer }, fireImmediately: true });
+  const image = {
+    data: new Uint8ClampedArray(png.data),
+    width: png.width,
+    height: png.height,
+    colorSpace: "srgb" as const,
+  };
+  return (await readBarcodes(image, { formats: ["Code128", "DataMatrix"] })).map(({ format, text }) => ({
+    format,
+    text,
+  }));
+}
+
+describe("labels", () => {
+  it("are drawn in layouts of one's own, and a scanner reads them back", async () => {
+    const page = await house.as("Sunniva");
+    await go(page, house, "/label-layouts");
+    await accessible(page, "layouts of labels");
+    await page.getByRole("row", { name: /^Goods, roll/ }).click();
+    await page
+      .getByRole("img", { name: /^A label in this layout/ })
+      .locator("canvas")
+      .waitFor();
+    await page.getByLabel("High").fill("15");
+    await page.getByText("No room for: lot or serial number, keeps until, how much, order.").waitFor();
+    await page.getByLabel("High").fill("500");
+    await page.getByText("From 8 to 297 mm.").waitFor();
+    await page.getByLabel("High").fill("36");
+    await page.getByText("From 8 to 297 mm.").waitFor({ state: "detached" });
+    expect(await readBack(page, "A label in this layout, as it prints")).toEqual([
+      { format: "DataMatrix", text: "(01)04006381333931(10)L-2291" },
+    ]);
+    await page.getByRole("button", { name: "Another layout" }).click();
+    await page.getByLabel("Name", { exact: true }).fill("Shelf strip");
+    await page.getByLabel("Wide").fill("60");
+    await page.getByRole("button", { name: "name further down" }).click();
+    await page.getByRole("button", { name: "Make the layout" }).click();
+    await page.getByRole("row", { name: /^Shelf strip/ }).waitFor();
+  });
+
+  it("are printed for what came, as many as came, without a price", async () => {
+    const page = await house.as("Tobias");
+    await go(page, house, "/stock-papers");
+    await go(page, house, "/labels?item=1&store=1");
+    expect(await readBack(page, "The first label, as it prints")).toEqual([{ format: "Code128", text: "ANO-11W" }]);
+    await accessible(page, "labels");
+    await page.getByLabel("Labels of Hull anode, 11 kg weld-on").fill("1.5");
+    await page.getByText("How many is a whole number.").waitFor();
+    await page.getByLabel("Labels of Hull anode, 11 kg weld-on").fill("60");
+    await page.getByLabel("Places of the first sheet that are used").selectOption("3");
+    await page.getByRole("button", { name: /^Draw 60 labels/ }).click();
+    const link = page.getByRole("link", { name: "keep the file" });
+    await link.waitFor();
+    const [download] = await Promise.all([page.waitForEvent("download"), link.click()]);
+    const words = await wordsOn(readFileSync(await download.path()));
+    expect(words.map((p) => p.split("ANO-11W").length - 1)).toEqual([21, 24, 15]);
+    expect(words.join(" ")).not.toMatch(/€|EUR|\d\.\d\d/);
   });
 });
 

@@ -60,6 +60,8 @@ const MAY = {
   "keep bins": ["dock hand", "purchasing lead", "administrator"],
   "count stock": ["dock hand", "buyer", "purchasing lead"],
   "judge counts": ["buyer", "purchasing lead"],
+  "print labels": ["dock hand", "buyer", "purchasing lead", "administrator"],
+  "keep labels": ["purchasing lead", "administrator"],
   "see shelves": ["dock hand", "buyer", "purchasing lead", "administrator", "auditor"],
   "walk the floor": ["buyer", "purchasing lead", "dock hand", "requester"],
   "see suppliers": ["buyer", "purchasing lead", "approver", "accounts", "administrator", "auditor"],

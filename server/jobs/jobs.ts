@@ -7,6 +7,7 @@ import type { Placing, PlacingProblem } from "../../core/placing/problem";
 import type { Rules } from "../../core/signoff/rulebook";
 import type { TrialResult } from "../../core/signoff/trial";
 import type { FileKind } from "../../exchange/csv/kinds";
+import type { LabelRun } from "../../exchange/labels/label-pdf";
 import type { GoodsDocument } from "../../exchange/pdf/goods-paper";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 import type { Logo } from "../../exchange/pdf/paper";
@@ -44,6 +45,8 @@ export interface Jobs {
   goods: { input: { document: GoodsDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
   /** A paper of the house's own stock. */
   stock: { input: { document: StockDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
+  /** Labels; says how many are drawn. */
+  labels: { input: { run: LabelRun }; part: { done: number }; output: { pdf: Uint8Array; leftOut: string[] } };
   trial: {
     input: { file: string; rules: Rules; today: Day };
     part: { done: number; all: number };

@@ -98,6 +98,15 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
     const { stockPdf } = await import("../../exchange/pdf/stock-paper");
     return { pdf: await stockPdf(document, logo) };
   },
+  labels: async ({ run }, say) => {
+    const { labelsPdf } = await import("../../exchange/labels/label-pdf");
+    let said = 0;
+    return labelsPdf(run, (done) => {
+      if (done - said < 100) return;
+      said = done;
+      say({ part: { done } });
+    });
+  },
   look: ({ bytes, mark, rows }) => lookAt(bytes, mark, rows),
   lines: ({ bytes, how }) => linesFromFile(bytes, how),
   load: async ({ file, by, kind, bytes, how }, say) => {

@@ -46,6 +46,7 @@ export function OrderPapers({
         <ButtonLink to={`/orders/${head.id}/order.xml`} reload>
           UBL file
         </ButtonLink>
+        {mayWrite && !blanket && <ButtonLink to={`/labels?order=${head.id}`}>Labels</ButtonLink>}
         {sheet.revisions.length > 0 && (
           <ButtonLink to={`/orders/${head.id}/versions`}>
             {sheet.revisions.length === 1 ? "Version 1" : `${sheet.revisions.length} versions`}

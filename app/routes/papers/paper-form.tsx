@@ -9,11 +9,11 @@ import {
   type PaperTexts,
   PLACEHOLDERS,
 } from "../../../core/orders/papers";
+import type { PreviewProblem } from "../../parts/use-preview";
 import { Button } from "../../ui/button";
 import { Field, problemAt } from "../../ui/field";
 import { RecordForm } from "../../ui/form";
 import type { PaperWord } from "./paper-acts";
-import type { PreviewProblem } from "./use-preview";
 
 type Paper = PaperLayout & PaperTexts;
 

@@ -8,6 +8,8 @@ import { supplierChoices } from "../../../server/queries/choices";
 import { theCompany } from "../../../server/queries/company";
 import { exampleDocument } from "../../../server/queries/papers/example";
 import { logoNow, ownTexts, readLayout, readStandingTexts, readTexts } from "../../../server/queries/papers/templates";
+import { PaperView } from "../../parts/paper-view";
+import { usePreview } from "../../parts/use-preview";
 import { Cuts, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { withParts } from "../../ui/use-at";
@@ -16,9 +18,7 @@ import { LetterPreview } from "./letter-preview";
 import { Letterhead } from "./letterhead";
 import { paperActs } from "./paper-acts";
 import { PaperForm } from "./paper-form";
-import { PaperView } from "./paper-view";
 import { StandingTexts } from "./standing-texts";
-import { usePreview } from "./use-preview";
 
 export const loader = page("keep papers", ({ db, url, day }) => {
   const kind = PAPER_KINDS.find((k) => k === url.searchParams.get("kind")) ?? "one-off";
@@ -59,7 +59,7 @@ export default function Papers() {
     setOf(key);
     setTyped(kept);
   }
-  const { pdf, problems, busy } = usePreview({ kind, language, ...typed, logo });
+  const { pdf, problems, busy } = usePreview("/papers/preview", { kind, language, ...typed, logo });
   const go = (part: Record<string, string>) =>
     setSearch(withParts({ kind, language, ...part }), { replace: true, preventScrollReset: true });
   return (

@@ -31,6 +31,7 @@ export const loader = page("keep own inbox", ({ db, person, params }) => {
     asides: asidesOfReceipt(db, receipt.id),
     undone: undosOf(db, receipt.id),
     undoable: may(person.roles, "undo receipts") && own ? readUndoable(db, receipt.id) : [],
+    labels: may(person.roles, "print labels"),
     dock,
     order: orders || !dock,
   };
@@ -40,7 +41,7 @@ export const action = actions("undo receipts", undoActs);
 
 /** What was counted in, in purchase units and in stock units, and where it lies. */
 export default function ReceiptPage() {
-  const { receipt: r, asides, undone, undoable, dock, order } = useLoaderData<typeof loader>();
+  const { receipt: r, asides, undone, undoable, labels, dock, order } = useLoaderData<typeof loader>();
   const w = useWriting();
   const [search] = useSearchParams();
   const taken = search.get("taken") === "1";
@@ -141,6 +142,7 @@ export default function ReceiptPage() {
                   Undo it
                 </Button>
               )}
+              {labels && <ButtonLink to={`/labels?receipt=${r.id}`}>Labels</ButtonLink>}
               <ButtonLink to={`/receipts/${r.id}/paper.pdf`} reload>
                 Paper
               </ButtonLink>

@@ -36,6 +36,7 @@ export const loader = page("see items", ({ db, params, person, day, hour, url })
     mayKeep: may(person.roles, "keep items"),
     seesPrices: may(person.roles, "see prices"),
     tolerances: may(person.roles, "see tolerances"),
+    labels: may(person.roles, "print labels"),
     units: readUnits(db),
     accounts: accountChoices(db),
     stores: storeChoices(db),
@@ -93,6 +94,11 @@ export default function ItemPage() {
                 className="self-center text-xs underline"
               >
                 What may be kept of deliveries
+              </Link>
+            )}
+            {loaded.labels && (
+              <Link to={`/labels?item=${head.id}`} className="self-center text-xs underline">
+                Labels
               </Link>
             )}
           </fieldset>

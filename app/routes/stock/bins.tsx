@@ -113,7 +113,15 @@ export default function Bins() {
         </>
       }
       tally={
-        <TallyLine keys={[["+", "more bins"]]} act={<ButtonLink to={`/shelves?store=${store}`}>Shelves</ButtonLink>}>
+        <TallyLine
+          keys={[["+", "more bins"]]}
+          act={
+            <>
+              <ButtonLink to={`/labels?bins=${store}`}>Labels</ButtonLink>
+              <ButtonLink to={`/shelves?store=${store}`}>Shelves</ButtonLink>
+            </>
+          }
+        >
           <span>
             <b>{count(bins.length, "bin")}</b>,{" "}
             {count(bins.filter((b) => b.items === 0).length, "empty one", "empty ones")}

@@ -22,6 +22,7 @@ export function PlaceSlip({
   around,
   moves,
   writesOff,
+  labels,
   openers,
 }: {
   place: Place;
@@ -29,6 +30,7 @@ export function PlaceSlip({
   around: AroundPlace;
   moves: boolean;
   writesOff: boolean;
+  labels: boolean;
   openers: { move: Opener; issue: Opener };
 }) {
   const w = useWriting();
@@ -130,6 +132,13 @@ export function PlaceSlip({
             )}
           </div>
         </SlipPart>
+      )}
+      {labels && (
+        <p>
+          <Link className="underline" to={`/labels?item=${p.item}&store=${store}${p.lot ? `&lot=${p.lot}` : ""}`}>
+            Labels of it
+          </Link>
+        </p>
       )}
       {expired && <p className="font-semibold text-signal">What lies {inBin(p.bin)} is expired: it is not issued.</p>}
     </>

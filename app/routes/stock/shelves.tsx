@@ -33,6 +33,7 @@ export const loader = page("see shelves", ({ db, person, url }) => {
     here: here && { key: keyOf(here), around: aroundPlace(db, { ...here, store: at.store }) },
     moves: may(person.roles, "move stock"),
     writesOff: may(person.roles, "write off"),
+    labels: may(person.roles, "print labels"),
     keepsBins: may(person.roles, "keep bins"),
     counts: may(person.roles, "count in"),
   };
@@ -70,7 +71,7 @@ const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<Place>[] => [
 
 /** What lies where in a store, bin by bin as one walks; and what may be done with it. */
 export default function Shelves() {
-  const { store, name, stores, find, places, more, here, moves, writesOff, keepsBins, counts } =
+  const { store, name, stores, find, places, more, here, moves, writesOff, labels, keepsBins, counts } =
     useLoaderData<typeof loader>();
   const w = useWriting();
   const [, setSearch] = useSearchParams();
@@ -140,6 +141,7 @@ export default function Shelves() {
             around={here.around}
             moves={moves}
             writesOff={writesOff}
+            labels={labels}
             openers={{ move, issue }}
           />
         ) : (

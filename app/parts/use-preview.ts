@@ -1,20 +1,28 @@
 import { useEffect, useState } from "react";
-import { answerOf } from "../../ui/answer-of";
+import { answerOf } from "../ui/answer-of";
 
 export interface PreviewProblem {
   field: string;
   says: string;
 }
 
-/** Has the paper drawn a moment after the last change; the one before stays until then. */
-export function usePreview(paper: unknown): {
+/**
+ * Has a paper drawn by an address of ours a moment after the last change; the one before stays until then. `leftOut`: what
+ * had no room on it.
+ */
+export function usePreview(
+  address: string,
+  paper: unknown,
+): {
   pdf: Uint8Array | null;
   problems: readonly PreviewProblem[];
+  leftOut: readonly string[];
   busy: boolean;
 } {
-  const [shown, setShown] = useState<{ pdf: Uint8Array | null; problems: readonly PreviewProblem[] }>({
+  const [shown, setShown] = useState<Omit<ReturnType<typeof usePreview>, "busy">>({
     pdf: null,
     problems: [],
+    leftOut: [],
   });
   const [busy, setBusy] = useState(true);
   const body = JSON.stringify(paper);
@@ -23,13 +31,18 @@ export function usePreview(paper: unknown): {
     setBusy(true);
     const wait = setTimeout(async () => {
       try {
-        const answer = await fetch("/papers/preview", {
+        const answer = await fetch(address, {
           method: "POST",
           body,
           headers: { "Content-Type": "application/json" },
           signal: stop.signal,
         });
-        if (answer.ok) setShown({ pdf: new Uint8Array(await answer.arrayBuffer()), problems: [] });
+        if (answer.ok)
+          setShown({
+            pdf: new Uint8Array(await answer.arrayBuffer()),
+            problems: [],
+            leftOut: (answer.headers.get("Left-Out") ?? "").split(",").filter(Boolean),
+          });
         else {
           const { problems } = await answerOf<{ problems: PreviewProblem[] }>(answer);
           setShown((was) => ({ ...was, problems }));
@@ -43,6 +56,6 @@ export function usePreview(paper: unknown): {
       clearTimeout(wait);
       stop.abort();
     };
-  }, [body]);
+  }, [address, body]);
   return { ...shown, busy };
 }
