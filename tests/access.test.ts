@@ -139,6 +139,7 @@ const PAPERS = [
   "requisitions/:id/files/:file",
   "receipts/:id",
   "receipts/:id/paper.pdf",
+  "receipts/:id/receipt-advice.xml",
   "returns/:id/paper.pdf",
   "stock-papers/:id",
   "stock-papers/:id/paper.pdf",
@@ -160,6 +161,7 @@ const OTHERS = [
   "*",
 ];
 const ACTS: Record<string, string> = {
+  "dock/1/note": "tobias",
   "labels/print": `${BUYING} tobias osk`,
   "labels/preview": "sunniva osk",
   "needs/choose": BUYING,

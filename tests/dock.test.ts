@@ -230,3 +230,52 @@ describe("tolerances", () => {
     expect(await ines.getByRole("button", { name: "Keep it" }).isDisabled()).toBe(true);
   });
 });
+
+describe("what the supplier says of a load", () => {
+  it("fills the count: a despatch advice with its lots, a delivery note as a file; what is not ours is named", async () => {
+    const page = await house.as("Tobias");
+    await open(page, /Tern & Tallow/);
+    const number = (await page.locator("h1 + p .code").innerText()).trim();
+    const file = page.getByLabel("the note from a file");
+    await file.setInputFiles({
+      name: "da.xml",
+      mimeType: "application/xml",
+      buffer: Buffer.from(despatch("26-1", "1")),
+    });
+    await page.getByText("There is no order 26-1 of ours.").waitFor();
+    await file.setInputFiles({
+      name: "da.xml",
+      mimeType: "application/xml",
+      buffer: Buffer.from(despatch(number, "2")),
+    });
+    await page.getByText("DA-77 is announced now: count by it, or by hand.").waitFor();
+    await page.getByRole("button", { name: "count as announced" }).click();
+    expect(await page.getByLabel("Number of the delivery note").inputValue()).toBe("DA-77");
+    expect(await page.getByLabel("The delivery note says, pieces").inputValue()).toBe("2");
+    await page.getByText("1 of").first().waitFor();
+    await file.setInputFiles({ name: "note.csv", mimeType: "text/csv", buffer: Buffer.from("line,quantity\n1,1\n") });
+    await page.getByText("1 part is counted by the file. Look at it.").waitFor();
+    await page.getByText("The note says 2 pieces, and 1 came.").waitFor();
+    await file.setInputFiles({
+      name: "note.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from("item,quantity\nNOT-OURS,1\n"),
+    });
+    await page.getByText("Nothing in it is on this order.").waitFor();
+    await accessible(page, "a count sheet with an announced load");
+    await go(page, house, "/dock");
+    await page
+      .getByText(/announced for/)
+      .first()
+      .waitFor();
+  });
+});
+
+const despatch = (order: string, quantity: string) => `<?xml version="1.0"?>
+<DespatchAdvice xmlns="urn:oasis:names:specification:ubl:schema:xsd:DespatchAdvice-2"
+  xmlns:cac="urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2" xmlns:cbc="urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2">
+  <cbc:ID>DA-77</cbc:ID><cbc:IssueDate>2026-11-23</cbc:IssueDate><cac:OrderReference><cbc:ID>${order}</cbc:ID></cac:OrderReference>
+  <cac:Shipment><cbc:ID>1</cbc:ID><cac:Delivery><cac:EstimatedDeliveryPeriod><cbc:EndDate>2026-11-25</cbc:EndDate></cac:EstimatedDeliveryPeriod></cac:Delivery></cac:Shipment>
+  <cac:DespatchLine><cbc:ID>1</cbc:ID><cbc:DeliveredQuantity>${quantity}</cbc:DeliveredQuantity>
+  <cac:OrderLineReference><cbc:LineID>1</cbc:LineID></cac:OrderLineReference><cac:Item/></cac:DespatchLine>
+</DespatchAdvice>`;

@@ -37,6 +37,7 @@ const MAY = {
   "undo receipts": ["dock hand", "buyer", "purchasing lead"],
   "keep tolerances": ["purchasing lead", "administrator"],
   "see tolerances": ["buyer", "purchasing lead", "administrator", "auditor"],
+  "announce loads": ["dock hand", "buyer", "purchasing lead"],
   "see dock": ["dock hand", "buyer", "purchasing lead", "auditor"],
   "see items": [
     "requester",

@@ -4,6 +4,7 @@ import { moneyText, netPrice, priceText, unitPrice } from "../../core/numbers/mo
 import { quantityText } from "../../core/numbers/quantity";
 import { unitCode } from "../../core/numbers/units";
 import { limitWords, lookOf, type OrderDocument, placeOf } from "../pdf/order-document";
+import { inXml } from "./in-xml";
 
 const UBL = "urn:oasis:names:specification:ubl:schema:xsd";
 
@@ -247,17 +248,6 @@ function notes(d: OrderDocument, l: OrderDocument["lines"][number]): Content {
   const { language } = lookOf(d);
   const texts = [l.note, ...limitWords(d, l)].filter(Boolean);
   return texts.length ? { "cbc:Note": texts.map((text) => ({ "@languageID": language, "#": text })) } : {};
-}
-
-/** XML 1.0 forbids some letters anywhere, also written as numbers: they are left out. */
-const FORBIDDEN = /[^\t\n\r\u0020-\uD7FF\uE000-\uFFFD\u{10000}-\u{10FFFF}]/gu;
-// What comes out has the shape of what went in: only letters of its texts are left out.
-function inXml<T>(content: T): T {
-  if (typeof content === "string") return content.replace(FORBIDDEN, "") as T; // a text, as before
-  if (Array.isArray(content)) return content.map(inXml) as T; // a list, as before
-  if (typeof content === "object" && content !== null)
-    return Object.fromEntries(Object.entries(content).map(([k, v]) => [k, inXml(v)])) as T; // the same names
-  return content;
 }
 
 const contact = (c: { name: string; mail: string }): Content =>

@@ -1,7 +1,9 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Day } from "../../core/calendar/day";
-import { MOST_XML_BYTES } from "../../exchange/xml-tree";
+import { MOST_XML_BYTES, readXml } from "../../exchange/xml-tree";
+import type { Done } from "../acts/desk";
+import { announceFromInbox } from "../acts/receiving/announce-load";
 import { answerFromInbox } from "../acts/suppliers/answer-by-file";
 import { isBusy } from "../db/busy";
 import type { Db } from "../db/open";
@@ -44,7 +46,7 @@ export function takeInbox(
       const answer =
         statSync(path).size > MOST_XML_BYTES
           ? ({ ok: false, problems: [{ says: "The file is larger than 5 MB." }] } as const)
-          : answerFromInbox(db, readFileSync(path), { now: now.toISOString(), day });
+          : fromInbox(db, readFileSync(path), { now: now.toISOString(), day });
       if (answer.ok) {
         putAway(folder, "done", file, now);
         turn.taken.push(file);
@@ -60,6 +62,14 @@ export function takeInbox(
     }
   }
   return turn;
+}
+
+/** A despatch advice announces a load; anything else is an answer to an order. */
+function fromInbox(db: Db, bytes: Uint8Array, at: { now: string; day: Day }): Done<unknown> {
+  const read = readXml(bytes);
+  return read.ok && read.root.name === "DespatchAdvice"
+    ? announceFromInbox(db, bytes, at)
+    : answerFromInbox(db, bytes, at);
 }
 
 /** Moves a file; under another name where one of its name lies there already. */

@@ -2,6 +2,7 @@ import { useRef } from "react";
 import { Link, redirect, useActionData, useLoaderData } from "react-router";
 import { may } from "../../../core/people/roles";
 import { receiveGoods } from "../../../server/acts/receiving/receive-goods";
+import { type AnnouncedLoadRow, readAnnounced } from "../../../server/queries/receiving/announced";
 import { readCountSheet } from "../../../server/queries/receiving/dock";
 import { ScanBar } from "../../parts/scan-bar";
 import { problemAt } from "../../ui/field";
@@ -9,11 +10,13 @@ import { SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { StateSquare } from "../../ui/signs";
 import { act, atOf, idOf, notAllowed, notFound, page } from "../../web/page";
+import { AnnouncedLoads } from "./announced-loads";
 import { CountedBefore, PastCount } from "./count-past";
 import { CountRow } from "./count-row";
 import { CountTally } from "./count-tally";
 import { partsCounted, pastOf } from "./counting";
 import { DeliveryNote } from "./delivery-note";
+import { NoteFileEntry } from "./note-file-entry";
 import { useCounting } from "./use-counting";
 import { useTakingIn } from "./use-taking-in";
 
@@ -22,7 +25,7 @@ export const loader = page("see dock", ({ db, person, params, url }) => {
   const counts = may(person.roles, "count in");
   const own = counts ? person.store : null;
   const sheet = readCountSheet(db, order, own ?? atOf(url, "store"));
-  if (sheet) return { sheet, counts };
+  if (sheet) return { sheet, counts, announced: readAnnounced(db, order, sheet.store) };
   const elsewhere = own === null ? null : readCountSheet(db, order);
   throw elsewhere
     ? notAllowed(`This load goes to ${elsewhere.storeName}, not to your dock.`)
@@ -37,18 +40,18 @@ export const action = act("count in", (desk, input, { params }) => {
 });
 
 export default function CountSheetPage() {
-  const { sheet, counts } = useLoaderData<typeof loader>();
-  return <CountSheet key={`${sheet.order} ${sheet.store}`} sheet={sheet} counts={counts} />;
+  const { sheet, counts, announced } = useLoaderData<typeof loader>();
+  return <CountSheet key={`${sheet.order} ${sheet.store}`} sheet={sheet} counts={counts} announced={announced} />;
 }
 
 type Sheet = ReturnType<typeof useLoaderData<typeof loader>>["sheet"];
 
 /** Where goods are counted in: by scanner, by keyboard, or "the rest as ordered". */
-function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
+function CountSheet({ sheet, counts, announced }: { sheet: Sheet; counts: boolean; announced: AnnouncedLoadRow[] }) {
   const answer = useActionData<typeof action>();
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const scan = useRef<HTMLInputElement>(null);
-  const counting = useCounting(sheet);
+  const counting = useCounting(sheet, announced);
   const { count, at, put, set, step, hear, rest, faulty, binned } = counting;
   const { open, some, off } = counting.counting;
   const { take, busy, problemOf, trouble } = useTakingIn(sheet, counting, problems);
@@ -99,7 +102,10 @@ function CountSheet({ sheet, counts }: { sheet: Sheet; counts: boolean }) {
                 {counting.heard}
               </span>
             </ScanBar>
-            <DeliveryNote count={count} off={off} put={put} problem={problemAt(problems, "difference")} />
+            <DeliveryNote count={count} off={off} put={put} problem={problemAt(problems, "difference")}>
+              {!sheet.blind && <NoteFileEntry sheet={sheet} counting={counting} />}
+            </DeliveryNote>
+            {!sheet.blind && announced.length > 0 && <AnnouncedLoads loads={announced} counting={counting} />}
           </div>
         )}
         {counts && past.length > 0 && (

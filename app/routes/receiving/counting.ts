@@ -258,6 +258,39 @@ export const pastOf = <L extends CountableLine>(open: readonly L[], past: CountT
       )
     : [];
 
+/** What a delivery note or an announcement says of lines: all of it is counted so; lines that it does not name stay. */
+export function withNote(
+  count: CountTexts,
+  said: readonly { line: OrderLineId; count: string; lot: string; expires: string }[],
+): CountTexts {
+  const parts: Record<number, readonly PartTexts[]> = { ...count.parts };
+  for (const line of new Set(said.map((s) => s.line)))
+    parts[line] = said
+      .filter((s) => s.line === line)
+      .map(({ count: counted, lot, expires }) => ({ ...NO_PART, count: counted, lot, expires }));
+  return { ...count, parts };
+}
+
+/** What stands on a pallet that was announced, counted beside what was counted before. */
+export function withPallet(
+  count: CountTexts,
+  stands: readonly { line: OrderLineId; quantity: number; lot: string; expires: Day | null }[],
+): CountTexts {
+  let next = count;
+  for (const s of stands) {
+    const parts = partsCounted(next, s.line);
+    const same = parts.findIndex((p) => p.lot.toLowerCase() === s.lot.toLowerCase());
+    const free = parts.findIndex((p) => p.lot === "" && p.count.trim() === "");
+    const index = same >= 0 ? same : free >= 0 ? free : parts.length;
+    next = withPart(next, s.line, index, {
+      count: stepped(parts[index]?.count, s.quantity),
+      lot: s.lot,
+      ...(s.expires ? { expires: s.expires } : {}),
+    });
+  }
+  return next;
+}
+
 /** Does any part of a line have something typed in this field? */
 export const typedIn = (count: CountTexts, line: OrderLineId, field: keyof PartTexts): boolean =>
   partsCounted(count, line).some((p) => (p[field] ?? "").trim() !== "");

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { CountTexts } from "./counting";
 
 const TOTALS = [
@@ -12,12 +13,14 @@ export function DeliveryNote({
   off,
   put,
   problem,
+  children,
 }: {
   count: CountTexts;
   /** Where it says otherwise. */
   off: readonly string[];
   put: (part: Partial<CountTexts>) => void;
   problem?: string;
+  children?: ReactNode;
 }) {
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-2 pt-2 text-xs text-ink-2">
@@ -43,9 +46,10 @@ export function DeliveryNote({
           {label}
         </label>
       ))}
-      {off.length > 0 && (
+      {children}
+      {(off.length > 0 || problem) && (
         <span role="status" className="flex min-w-64 flex-1 flex-wrap items-center gap-2">
-          <span className="font-semibold text-signal">{off.join(" ")}</span>
+          <span className="font-semibold text-signal">{off.join(" ") || problem}</span>
           <input
             aria-label="Why the count says otherwise"
             aria-invalid={problem ? true : undefined}

@@ -20,14 +20,14 @@ export function DockPages({
   counts: boolean;
 }) {
   return (
-    <nav aria-label="About the dock" className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-xs">
+    <nav aria-label="About the dock" className="flex flex-wrap items-center gap-x-3 text-xs">
       {PAGES.filter((p) => counts || p.key !== "open").map((p) =>
         p.key === here ? (
-          <b key={p.key} aria-current="page">
+          <b key={p.key} aria-current="page" className="min-h-6 content-center">
             {p.label}
           </b>
         ) : (
-          <Link key={p.key} to={p.to} className="underline max-lg:min-h-12 max-lg:content-center">
+          <Link key={p.key} to={p.to} className="inline-block min-h-6 content-center underline max-lg:min-h-12">
             {p.label}
           </Link>
         ),

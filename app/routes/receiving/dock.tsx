@@ -5,6 +5,7 @@ import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { receiveWhole } from "../../../server/acts/receiving/receive-whole";
 import { storeName } from "../../../server/queries/choices";
+import { announcedByLoad } from "../../../server/queries/receiving/announced";
 import { readComingIn } from "../../../server/queries/receiving/dock";
 import { Button } from "../../ui/button";
 import { Empty } from "../../ui/frame-parts";
@@ -19,8 +20,10 @@ export const loader = page("see dock", ({ db, person, day }) => {
   const counts = may(person.roles, "count in");
   const store = counts ? person.store : null;
   const name = store === null ? "all stores" : storeName(db, store);
+  const announced = announcedByLoad(db);
   const loads = readComingIn(db, store).map((l) => ({
     ...l,
+    announced: announced.get(`${l.order} ${l.store}`) ?? null,
     overdueBy: l.due < day ? daysBetween(l.due, day) : 0,
   }));
   return { name, loads, day, counts, oneStore: store !== null };
@@ -186,6 +189,7 @@ function LoadEntry({
         <span className="text-2xs text-ink-3">
           {l.number} · {l.what}
           {l.partIn && ", the rest"}
+          {l.announced && ` · announced${l.announced.arrives ? ` for ${w.day(l.announced.arrives)}` : ""}`}
           {where && ` · ${l.storeName}`}
           {later && ` · due ${w.day(l.due)}`}
         </span>

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import type { StoreId } from "../../../core/ids";
 import { count } from "../../../core/text";
@@ -43,7 +43,7 @@ function OpenCountSheet({ store, name, stores }: Props) {
   const scan = useRef<HTMLInputElement>(null);
   const faulty = useShown((line) => typedIn(open.count, line, "faulty"));
   const binned = useShown((line) => typedIn(open.count, line, "bin"));
-  const { take, busy, problemOf, trouble, taken } = useTakingLoad(counting);
+  const { take, busy, problemOf, trouble, taken, asks, why, setWhy } = useTakingLoad(counting);
   useKeys([
     { key: "c", label: "scan or type a code", run: () => scan.current?.focus() },
     { key: "t", label: "take into stock", run: take },
@@ -79,6 +79,16 @@ function OpenCountSheet({ store, name, stores }: Props) {
                 onChange={(e) => counting.note(e.target.value)}
                 className="entry w-44 font-mono max-lg:h-12 max-md:w-full"
               />
+              {(asks || why) && (
+                <input
+                  aria-label="Why this delivery note comes once more"
+                  placeholder="say why"
+                  maxLength={300}
+                  value={why}
+                  onChange={(e) => setWhy(e.target.value)}
+                  className="entry w-64 max-lg:h-12 max-md:w-full"
+                />
+              )}
               {stores.map((s) => (
                 <Link key={s.id} to={`?store=${s.id}`} className={s.id === store ? "font-bold" : "underline"}>
                   {s.name}
@@ -92,19 +102,7 @@ function OpenCountSheet({ store, name, stores }: Props) {
               {changed.join(" ")} Look at what is left.
             </p>
           )}
-          {taken.length > 0 && shown.length === 0 && (
-            <p role="status" className="px-4.5 py-3">
-              In stock:{" "}
-              {taken.map((t, i) => (
-                <span key={t.receipt}>
-                  {i > 0 && ", "}
-                  <Link className="font-semibold underline" to={`/receipts/${t.receipt}`}>
-                    {t.number}
-                  </Link>
-                </span>
-              ))}
-            </p>
-          )}
+          {shown.length === 0 && <Taken taken={taken} />}
           <ul className="min-h-0 flex-1 overflow-y-auto" aria-label="Counted lines">
             {shown.map((l) => (
               <CountRow
@@ -171,6 +169,7 @@ function useTakingLoad({ open, counting, refresh, keep }: ReturnType<typeof useO
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
   const busy = useBusy();
+  const [why, setWhy] = useState("");
   const key = useSubmissionKey(answer);
   const sent = useRef<ReturnType<typeof sentOrders>>([]);
   const problems = answer && !answer.ok ? answer.problems : undefined;
@@ -189,6 +188,7 @@ function useTakingLoad({ open, counting, refresh, keep }: ReturnType<typeof useO
     void submit(
       {
         deliveryNote: open.count.note,
+        difference: why,
         key: `${key()}load`,
         orders: sent.current.map(({ parts, ...o }) => ({
           ...o,
@@ -205,9 +205,29 @@ function useTakingLoad({ open, counting, refresh, keep }: ReturnType<typeof useO
     }
     return undefined;
   };
+  // The same delivery note once more: why?
+  const asks = problems?.find((p) => p.field.endsWith(".difference"))?.says;
   const trouble =
-    problemAt(problems, "") ?? (problems?.length ? "Some counts need another look; they are marked." : null);
-  return { take, busy, problemOf, trouble, taken };
+    asks ?? problemAt(problems, "") ?? (problems?.length ? "Some counts need another look; they are marked." : null);
+  return { take, busy, problemOf, trouble, taken, asks: asks !== undefined, why, setWhy };
+}
+
+/** What was taken in last, each with its receipt. */
+function Taken({ taken }: { taken: readonly { receipt: number; number: string }[] }) {
+  if (taken.length === 0) return null;
+  return (
+    <p role="status" className="px-4.5 py-3">
+      In stock:{" "}
+      {taken.map((t, i) => (
+        <span key={t.receipt}>
+          {i > 0 && ", "}
+          <Link className="font-semibold underline" to={`/receipts/${t.receipt}`}>
+            {t.number}
+          </Link>
+        </span>
+      ))}
+    </p>
+  );
 }
 
 /** Several items have the code that was scanned. */

@@ -1,5 +1,6 @@
 import { readScan } from "../../../exchange/gs1/scan";
 import { storeName } from "../../../server/queries/choices";
+import { orderOfPallet } from "../../../server/queries/receiving/announced";
 import { findOpenLines, readOpenLines, strangerAt } from "../../../server/queries/receiving/open-count";
 import { idOf, notAllowed, page } from "../../web/page";
 
@@ -14,6 +15,13 @@ export const loader = page("count in", ({ db, person, url }) => {
     });
   const scanned = readScan((url.searchParams.get("code") ?? "").slice(0, 120));
   if (!scanned.ok) return Response.json({ lines: [], says: scanned.says });
+  if (scanned.value.pallet !== null) {
+    const on = orderOfPallet(db, store, scanned.value.pallet);
+    const says = on
+      ? `Pallet ${scanned.value.pallet} is announced for ${on.number}: scan it on its count sheet.`
+      : null;
+    return Response.json({ lines: [], says: says ?? `Pallet ${scanned.value.pallet} is not announced.` });
+  }
   const lines = findOpenLines(db, store, scanned.value);
   return Response.json({ lines, says: lines.length ? null : strangerAt(db, storeName(db, store), scanned.value) });
 });

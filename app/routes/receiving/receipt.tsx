@@ -146,6 +146,11 @@ export default function ReceiptPage() {
               <ButtonLink to={`/receipts/${r.id}/paper.pdf`} reload>
                 Paper
               </ButtonLink>
+              {dock && (
+                <ButtonLink to={`/receipts/${r.id}/receipt-advice.xml`} reload>
+                  UBL file
+                </ButtonLink>
+              )}
               {order && <ButtonLink to={`/orders/${r.order}`}>Order {r.orderNumber}</ButtonLink>}
               {dock && (
                 <ButtonLink to="/dock" look="main">

@@ -2,6 +2,7 @@ import { useMemo, useRef, useState } from "react";
 import type { OrderLineId } from "../../../core/ids";
 import { ONE } from "../../../core/numbers/quantity";
 import { readScan } from "../../../exchange/gs1/scan";
+import type { AnnouncedLoadRow } from "../../../server/queries/receiving/announced";
 import type { CountSheet } from "../../../server/queries/receiving/dock";
 import { useWriting } from "../../ui/locale";
 import { useLocalDraft } from "../../ui/use-local-draft";
@@ -19,7 +20,9 @@ import {
   stepped,
   strangerWords,
   typedIn,
+  withNote,
   withoutPart,
+  withPallet,
   withPart,
   withRest,
   withScan,
@@ -27,7 +30,7 @@ import {
 import { useShown } from "./use-shown";
 
 /** Counting one load: what is typed, stepped and scanned, kept on this device until it is taken in. */
-export function useCounting(sheet: CountSheet) {
+export function useCounting(sheet: CountSheet, announced: readonly AnnouncedLoadRow[] = []) {
   const { today } = useWriting();
   const kept = useLocalDraft<CountTexts>(countName(sheet), sheet.version);
   const count = useMemo(() => (kept.draft ? keptCount(kept.draft) : NOTHING_COUNTED), [kept.draft]);
@@ -54,6 +57,14 @@ export function useCounting(sheet: CountSheet) {
     if (!code.trim()) return;
     const scanned = readScan(code);
     if (!scanned.ok) return setHeard(scanned.says);
+    if (scanned.value.pallet !== null) {
+      const stands = announced.flatMap((a) => a.lines).filter((l) => l.pallet === scanned.value.pallet);
+      if (stands.length === 0) return setHeard(`Pallet ${scanned.value.pallet} is not announced for this order.`);
+      keep(withPallet(latest.current, stands));
+      return setHeard(
+        `Pallet ${scanned.value.pallet}: ${stands.length === 1 ? "1 part" : `${stands.length} parts`} counted`,
+      );
+    }
     const found = lineForScan(heardLines(sheet.lines, scanned.value), latest.current, today);
     if (!found) return setHeard(strangerWords(scanned.value, "on this order"));
     const next = withScan(latest.current, found, scanned.value);
@@ -84,6 +95,8 @@ export function useCounting(sheet: CountSheet) {
     step,
     hear,
     rest,
+    note: (said: Parameters<typeof withNote>[1], more: Partial<CountTexts> = {}) =>
+      keep({ ...withNote(latest.current, said), ...more }),
     another,
     remove,
   };

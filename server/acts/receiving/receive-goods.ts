@@ -3,7 +3,7 @@ import type { OrderLineId, ReceiptId, StoreId } from "../../../core/ids";
 import { isPlain, KIND_WORDS } from "../../../core/orders/kinds";
 import { refuses } from "../../../core/orders/status";
 import { totalDifferences } from "../../../core/receiving/control-totals";
-import type { Db } from "../../db/open";
+import { type Db, sql } from "../../db/open";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../../queries/orders/order";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { OrderIdField, orNone, QuantityOrNone, text, Version, Whole } from "../fields";
@@ -52,6 +52,8 @@ export function receiveGoods(desk: Desk, raw: unknown): Done<TakenLoad> {
 
 export const ReceiveLoad = z.object({
   deliveryNote: text(60),
+  /** Why the same delivery note comes once more. */
+  difference: text(300).default(""),
   orders: z
     .array(
       z.object({
@@ -68,12 +70,12 @@ export const ReceiveLoad = z.object({
 export function receiveLoad(desk: Desk, raw: unknown): Done<{ loads: TakenLoad[] }> {
   const input = checked(ReceiveLoad, raw);
   if (!input.ok) return input;
-  const { deliveryNote, orders } = input.value;
+  const { deliveryNote, difference, orders } = input.value;
   return once(desk, "count in", (tx) => {
     if (new Set(orders.map((o) => o.order)).size < orders.length) return refuse("", "An order stands here twice.");
     const taken: (TakenLoad & { trail: object })[] = [];
     for (const [i, o] of orders.entries()) {
-      const one = takeOrder(tx.db, desk, { ...o, deliveryNote, said: NOTHING_SAID, difference: "" });
+      const one = takeOrder(tx.db, desk, { ...o, deliveryNote, said: NOTHING_SAID, difference });
       if (!one.ok)
         return {
           ...one,
@@ -104,7 +106,7 @@ export function takeOrder(
   const judged = judgeParts(db, desk, lines, counts);
   if (!judged.ok) return judged;
   const { came, aside } = judged.value;
-  const off = totalDifferences(said, totalsOf(db, lines, counts));
+  const off = [...totalDifferences(said, totalsOf(db, lines, counts)), ...sameNote(db, desk, head, deliveryNote)];
   if (off.length && difference.length < 3) return refuse("difference", `${off.join(" ")} Say why.`);
   const store = storeOf(desk, lines, [...came, ...aside]);
   if (!store.ok) return store;
@@ -119,11 +121,27 @@ export function takeOrder(
     passesBy: false,
   });
   if (state === "Part in") markEvent(db, desk.now, order, "part in");
+  sql(db, "UPDATE announced SET receipt = ? WHERE purchase_order = ? AND number = ? AND receipt IS NULL").run(
+    receipt,
+    order,
+    deliveryNote,
+  );
   const after = readOrderLines(db, order, head.currency);
   tellOfGoods(db, desk, order, head, receipt, new Set(came.map((t) => t.line)), after);
   tellJobs(db, desk, head, receipt);
   tellWriter(db, desk, head, lines, aside);
   return done({ receipt, number, state, trail: { order, number, receipt, deliveryNote, lines: came, aside, state } });
+}
+
+/** A delivery note that was counted in already is asked about: this may be more of it, or the same once more. */
+function sameNote(db: Db, desk: Desk, head: OrderHead, note: string): string[] {
+  if (note === "") return [];
+  const before = sql<{ number: string; day: string }>(
+    db,
+    `SELECT r.number, r.day FROM receipt r JOIN purchase_order o ON o.id = r.purchase_order
+     WHERE r.delivery_note = ? COLLATE NOCASE AND o.supplier = ? AND r.at <> ? AND EXISTS (SELECT 1 FROM receipt_line_now x WHERE x.receipt = r.id AND x.undone < x.quantity) LIMIT 1`,
+  ).get(note, head.supplier, desk.now); // not with the others of this very load
+  return before ? [`Delivery note ${note} was counted in with ${before.number} already.`] : [];
 }
 
 /** Why nothing of an order is counted in on a dock; null where it is. */

@@ -1,6 +1,7 @@
 import type { ReceiptId, SupplierId } from "../../../core/ids";
 import type { GoodsDocument, GoodsLine } from "../../../exchange/pdf/goods-paper";
 import { localeOf } from "../../../exchange/pdf/paper-words";
+import type { AdvisedLine, ReceiptAdvice } from "../../../exchange/ubl/receipt-advice";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import { languageOr } from "../papers/templates";
@@ -110,5 +111,34 @@ export function returnDocument(db: Db, id: number): GoodsDocument | null {
     aside: [],
     reason: r.reason,
     awaits: r.awaits,
+  };
+}
+
+/** A receipt as it is told to the supplier's system. Null where there is none. */
+export function receiptAdvice(db: Db, id: ReceiptId): ReceiptAdvice | null {
+  const r = readReceipt(db, id);
+  if (!r) return null;
+  const head = sql<{ supplier: string; code: string }>(
+    db,
+    "SELECT s.name AS supplier, s.code FROM purchase_order o JOIN supplier s ON s.id = o.supplier WHERE o.id = ?",
+  ).get(r.order)!;
+  const lines = sql<Omit<AdvisedLine, "serial"> & { serial: number }>(
+    db,
+    `SELECT l.position, coalesce(i.name, l.words) AS name, i.code, l.their_code AS theirCode, i.gtin, l.unit, x.received, x.over, x.rejected, x.why, x.lot, coalesce(i.by_serial, 0) AS serial,
+            x.expires, x.note
+     FROM (SELECT y.order_line, y.quantity AS received, y.over, 0 AS rejected, NULL AS why, coalesce(k.code, '') AS lot, k.expires, '' AS note, 0 AS kind, y.id
+           FROM receipt_line y LEFT JOIN lot k ON k.id = y.lot WHERE y.receipt = @id
+           UNION ALL SELECT a.order_line, 0, 0, a.quantity, a.why, a.lot, a.expires, a.note, 1, a.id FROM set_aside a WHERE a.receipt = @id) x
+     JOIN order_line l ON l.id = x.order_line LEFT JOIN item i ON i.id = l.item ORDER BY l.position, x.kind, x.id`,
+  ).all({ id });
+  return {
+    number: r.number,
+    day: r.day,
+    orderNumber: r.orderNumber,
+    deliveryNote: r.note,
+    note: r.difference,
+    company: theCompany(db).name,
+    supplier: { name: head.supplier, code: head.code },
+    lines: lines.map((l) => ({ ...l, serial: l.serial === 1 })),
   };
 }
