@@ -96,6 +96,7 @@ const OPENS: Record<string, string> = {
   dock: `${BUYING} tobias runa`,
   "open-count": "tobias",
   "open-count/find?store=1&code=X": "tobias",
+  "open-count/known?store=1": "tobias",
   values: "sunniva petra runa",
   "labels?item=1": `${BUYING} tobias osk`,
   "label-layouts": "sunniva osk",
@@ -161,6 +162,8 @@ const OTHERS = [
   "*",
 ];
 const ACTS: Record<string, string> = {
+  "dock/1/send": "tobias",
+  "open-count/send": "tobias",
   "dock/1/note": "tobias",
   "labels/print": `${BUYING} tobias osk`,
   "labels/preview": "sunniva osk",

@@ -23,7 +23,8 @@ export function chromiumPath(): string {
   throw new Error("Chromium is missing. Install it, for example with: apt-get install chromium");
 }
 
-export const launch = (): Promise<Browser> => chromium.launch({ executablePath: chromiumPath(), args: FLAGS });
+export const launch = (more: readonly string[] = []): Promise<Browser> =>
+  chromium.launch({ executablePath: chromiumPath(), args: [...FLAGS, ...more] });
 
 let shared: Promise<Browser> | undefined;
 /** One browser for all that a process tests: starting one takes seconds. It ends with the process. */

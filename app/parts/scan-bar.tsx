@@ -1,5 +1,6 @@
 import { Barcode } from "@phosphor-icons/react/dist/csr/Barcode";
 import type { ReactNode, RefObject } from "react";
+import { CameraScanner } from "./camera";
 
 /** Where a code is scanned or typed; it is heard and the field is empty for the next one. */
 export function ScanBar({
@@ -38,6 +39,7 @@ export function ScanBar({
         className="min-w-0 flex-1 bg-transparent font-mono text-base outline-none placeholder:font-sans placeholder:text-sm placeholder:text-ink-3"
       />
       {children}
+      <CameraScanner onCode={onCode} />
     </form>
   );
 }

@@ -11,7 +11,11 @@ export function StoreLinks({ store, stores }: { store: number; stores: readonly 
             {s.name}
           </b>
         ) : (
-          <Link key={s.id} to={`?store=${s.id}`} className="inline-block min-h-6 content-center underline max-lg:min-h-12">
+          <Link
+            key={s.id}
+            to={`?store=${s.id}`}
+            className="inline-block min-h-6 content-center underline max-lg:min-h-12"
+          >
             {s.name}
           </Link>
         ),

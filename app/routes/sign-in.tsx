@@ -1,3 +1,4 @@
+import { useEffect } from "react";
 import { data, Form, type LoaderFunctionArgs, redirect, useActionData, useLoaderData } from "react-router";
 import { isFirstRun } from "../../server/auth/first-run";
 import { signIn, signInAs } from "../../server/auth/sign-in";
@@ -46,6 +47,8 @@ export default function SignIn() {
   const { demo, people, company } = useLoaderData<typeof loader>();
   const problems = useActionData<typeof action>();
   const busy = useBusy();
+  // Whoever was signed in here has gone: the pages that this device keeps of theirs go, too. What waits to be sent stays.
+  useEffect(() => navigator.serviceWorker?.controller?.postMessage({ forget: true }), []);
   return (
     <main className="flex min-h-screen flex-col bg-paper">
       <title>Sign in · Wharf Tally</title>

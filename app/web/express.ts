@@ -119,6 +119,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
           defaultSrc: ["'none'"],
           scriptSrc: [
             "'self'",
+            "'wasm-unsafe-eval'", // what reads codes from the camera's picture
             (_req, res) => `'nonce-${(res as Response).locals.nonce /* set above, on the same response */}'`,
           ],
           styleSrc: ["'self'", "'unsafe-inline'"], // widths of bars and rows are style attributes

@@ -1,15 +1,16 @@
 import { useRef } from "react";
-import { Link, redirect, useActionData, useLoaderData } from "react-router";
+import { Link, useLoaderData } from "react-router";
 import { may } from "../../../core/people/roles";
-import { receiveGoods } from "../../../server/acts/receiving/receive-goods";
 import { type AnnouncedLoadRow, readAnnounced } from "../../../server/queries/receiving/announced";
 import { readCountSheet } from "../../../server/queries/receiving/dock";
 import { ScanBar } from "../../parts/scan-bar";
+import { useKeptPages, useSending } from "../../parts/use-sending";
+import { WaitingNote } from "../../parts/waiting-note";
 import { problemAt } from "../../ui/field";
 import { SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { StateSquare } from "../../ui/signs";
-import { act, atOf, idOf, notAllowed, notFound, page } from "../../web/page";
+import { atOf, idOf, notAllowed, notFound, page } from "../../web/page";
 import { AnnouncedLoads } from "./announced-loads";
 import { CountedBefore, PastCount } from "./count-past";
 import { CountRow } from "./count-row";
@@ -32,13 +33,6 @@ export const loader = page("see dock", ({ db, person, params, url }) => {
     : notFound("This order is not expected on the dock.");
 });
 
-export const action = act("count in", (desk, input, { params }) => {
-  const order = idOf(params.order);
-  const received = receiveGoods(desk, { ...input, order });
-  if (received.ok) throw redirect(`/receipts/${received.value.receipt}?taken=1`);
-  return received;
-});
-
 export default function CountSheetPage() {
   const { sheet, counts, announced } = useLoaderData<typeof loader>();
   return <CountSheet key={`${sheet.order} ${sheet.store}`} sheet={sheet} counts={counts} announced={announced} />;
@@ -48,13 +42,13 @@ type Sheet = ReturnType<typeof useLoaderData<typeof loader>>["sheet"];
 
 /** Where goods are counted in: by scanner, by keyboard, or "the rest as ordered". */
 function CountSheet({ sheet, counts, announced }: { sheet: Sheet; counts: boolean; announced: AnnouncedLoadRow[] }) {
-  const answer = useActionData<typeof action>();
-  const problems = answer && !answer.ok ? answer.problems : undefined;
   const scan = useRef<HTMLInputElement>(null);
   const counting = useCounting(sheet, announced);
   const { count, at, put, set, step, hear, rest, faulty, binned } = counting;
   const { open, some, off } = counting.counting;
-  const { take, busy, problemOf, trouble } = useTakingIn(sheet, counting, problems);
+  const sending = useSending();
+  useKeptPages(["/dock", "/open-count"]);
+  const { take, busy, problems, problemOf, trouble } = useTakingIn(sheet, counting, sending);
   const past = pastOf(open, counting.past);
   const none = open.length === 0 && some.length === 0;
   useKeys(
@@ -108,6 +102,7 @@ function CountSheet({ sheet, counts, announced }: { sheet: Sheet; counts: boolea
             {!sheet.blind && announced.length > 0 && <AnnouncedLoads loads={announced} counting={counting} />}
           </div>
         )}
+        {counts && <WaitingNote sending={sending} onBack={() => location.reload()} />}
         {counts && past.length > 0 && (
           <PastCount
             lines={past}

@@ -7,6 +7,8 @@ import { receiveWhole } from "../../../server/acts/receiving/receive-whole";
 import { storeName } from "../../../server/queries/choices";
 import { announcedByLoad } from "../../../server/queries/receiving/announced";
 import { readComingIn } from "../../../server/queries/receiving/dock";
+import { useKeptPages, useSending } from "../../parts/use-sending";
+import { WaitingNote } from "../../parts/waiting-note";
 import { Button } from "../../ui/button";
 import { Empty } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
@@ -61,6 +63,8 @@ export default function Dock() {
     { key: "j", label: "next load", run: () => go(1) },
     { key: "k", label: "load before", run: () => go(index < 0 ? 1 : -1) },
   ]);
+  const sending = useSending();
+  useKeptPages(counts ? ["/open-count"] : []);
   const later = addDays(day, 14);
   const groups = new Map<string, typeof loads>();
   for (const l of loads) {
@@ -88,6 +92,7 @@ export default function Dock() {
         <div className="px-4 pb-2.5">
           <DockPages here="dock" counts={counts} />
         </div>
+        {counts && !order && <WaitingNote sending={sending} />}
         {loads.length === 0 && (
           <Empty title="Nothing is on its way">Orders stand here from the day they are placed.</Empty>
         )}

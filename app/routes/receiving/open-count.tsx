@@ -1,28 +1,25 @@
-import { useEffect, useRef, useState } from "react";
-import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
+import { useEffect, useRef } from "react";
+import { Link, useLoaderData } from "react-router";
 import type { StoreId } from "../../../core/ids";
 import { count } from "../../../core/text";
-import { receiveLoad } from "../../../server/acts/receiving/receive-goods";
 import { ScanBar } from "../../parts/scan-bar";
+import { useKeptPages, useSending } from "../../parts/use-sending";
+import { WaitingNote } from "../../parts/waiting-note";
 import { Button } from "../../ui/button";
-import { problemAt } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
-import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
-import { useBusy } from "../../ui/use-busy";
-import { act, page } from "../../web/page";
+import { page } from "../../web/page";
 import { workStore } from "../../web/work-store";
 import { CountRow } from "./count-row";
 import { partsCounted, typedIn } from "./counting";
 import { DockPages } from "./dock-pages";
-import { sentOrders } from "./open-counting";
 import { useOpenCount } from "./use-open-count";
 import { useShown } from "./use-shown";
+import { useTakingLoad } from "./use-taking-load";
+import { WorkList } from "./work-list";
 
 export const loader = page("count in", ({ db, person, url }) => workStore(db, person, url));
-
-export const action = act("count in", (desk, input) => receiveLoad(desk, input));
 
 export default function OpenCountPage() {
   const { store, name, stores } = useLoaderData<typeof loader>();
@@ -38,12 +35,14 @@ interface Props {
 /** Anything that lies on the dock is scanned: it counts for the order that is due first, whichever that is. */
 function OpenCountSheet({ store, name, stores }: Props) {
   const counting = useOpenCount(store);
+  const sending = useSending();
+  useKeptPages(["/dock"]);
   const { open, at, last, heard, which, changed } = counting;
   const { some, waits, wrong } = counting.counting;
   const scan = useRef<HTMLInputElement>(null);
   const faulty = useShown((line) => typedIn(open.count, line, "faulty"));
   const binned = useShown((line) => typedIn(open.count, line, "bin"));
-  const { take, busy, problemOf, trouble, taken, asks, why, setWhy } = useTakingLoad(counting);
+  const { take, busy, problemOf, trouble, taken, asks, why, setWhy } = useTakingLoad(store, name, counting, sending);
   useKeys([
     { key: "c", label: "scan or type a code", run: () => scan.current?.focus() },
     { key: "t", label: "take into stock", run: take },
@@ -96,6 +95,7 @@ function OpenCountSheet({ store, name, stores }: Props) {
               ))}
             </div>
           </div>
+          <WaitingNote sending={sending} onBack={() => location.reload()} />
           {which && <Which lines={which.lines} onChoose={counting.choose} />}
           {changed.length > 0 && (
             <p role="status" className="mx-4.5 my-2 border-l-4 border-signal bg-signal-2/60 px-3 py-1.5">
@@ -130,9 +130,12 @@ function OpenCountSheet({ store, name, stores }: Props) {
               />
             ))}
             {shown.length === 0 && taken.length === 0 && (
-              <Empty title="Nothing counted yet">
-                Scan what lies before you; it finds the order that is due first.
-              </Empty>
+              <>
+                <Empty title="Nothing counted yet">
+                  Scan what lies before you; it finds the order that is due first.
+                </Empty>
+                {counting.work && <WorkList lines={counting.work.lines} at={counting.work.at} />}
+              </>
             )}
           </ul>
         </>
@@ -162,54 +165,6 @@ function OpenCountSheet({ store, name, stores }: Props) {
       }
     />
   );
-}
-
-/** Sends the count, and finds what was wrong with it at the line where it was typed. */
-function useTakingLoad({ open, counting, refresh, keep }: ReturnType<typeof useOpenCount>) {
-  const answer = useActionData<typeof action>();
-  const submit = useSubmit();
-  const busy = useBusy();
-  const [why, setWhy] = useState("");
-  const key = useSubmissionKey(answer);
-  const sent = useRef<ReturnType<typeof sentOrders>>([]);
-  const problems = answer && !answer.ok ? answer.problems : undefined;
-  const stale = answer && !answer.ok && answer.stale === true;
-  const taken = answer?.ok ? answer.value.loads : [];
-  const done = useRef<unknown>(null);
-  useEffect(() => {
-    if (!answer || done.current === answer) return;
-    done.current = answer;
-    if (answer.ok) keep(null);
-    else if (stale) void refresh();
-  }, [answer, stale, refresh, keep]);
-  const take = () => {
-    if (busy || counting.wrong || counting.some.length === 0) return;
-    sent.current = sentOrders(open);
-    void submit(
-      {
-        deliveryNote: open.count.note,
-        difference: why,
-        key: `${key()}load`,
-        orders: sent.current.map(({ parts, ...o }) => ({
-          ...o,
-          lines: parts.map(({ part, count: counted, ...p }) => ({ ...p, counted })),
-        })),
-      },
-      { method: "post", encType: "application/json" },
-    );
-  };
-  const problemOf = (line: number) => (part: number, field: string) => {
-    for (const [i, o] of sent.current.entries()) {
-      const j = o.parts.findIndex((p) => p.line === line && p.part === part);
-      if (j >= 0) return problemAt(problems, `orders.${i}.lines.${j}.${field}`);
-    }
-    return undefined;
-  };
-  // The same delivery note once more: why?
-  const asks = problems?.find((p) => p.field.endsWith(".difference"))?.says;
-  const trouble =
-    asks ?? problemAt(problems, "") ?? (problems?.length ? "Some counts need another look; they are marked." : null);
-  return { take, busy, problemOf, trouble, taken, asks: asks !== undefined, why, setWhy };
 }
 
 /** What was taken in last, each with its receipt. */

@@ -5,8 +5,9 @@ import { readScan, type Scanned } from "../../../exchange/gs1/scan";
 import type { OpenLine } from "../../../server/queries/receiving/open-count";
 import { useWriting } from "../../ui/locale";
 import { useLocalDraft } from "../../ui/use-local-draft";
-import { countingOf, type PartTexts, partsCounted, stepped, withoutPart, withPart } from "./counting";
+import { countingOf, heardLines, type PartTexts, partsCounted, stepped, withoutPart, withPart } from "./counting";
 import { changedMeanwhile, heardOpen, NOTHING_OPEN, type OpenCount, withLines } from "./open-counting";
+import { useKnownLines } from "./use-known-lines";
 
 interface Found {
   lines: OpenLine[];
@@ -19,6 +20,12 @@ async function find(query: Record<string, string>): Promise<Found> {
   if (!answer.ok) throw new Error(String(answer.status));
   return (await answer.json()) as Found; // our own data route
 }
+
+/** What of a scan this device knows by itself: of what should come soon. */
+const knownOf = (known: readonly OpenLine[], scanned: Scanned): Found => ({
+  lines: heardLines(known, scanned),
+  says: "No connection, and this device does not know the code: what should come within three weeks is here.",
+});
 
 /** Where an open count is kept on this device. */
 export const openCountName = (store: StoreId) => `wharf.open-count.${store}`;
@@ -60,14 +67,14 @@ export function useOpenCount(store: StoreId) {
     if (begun) void refresh();
   }, [begun, refresh]);
 
+  const { latest: known, known: work } = useKnownLines(store);
   // Scans may come faster than the server answers: one waits for the other, and none is lost.
   const queue = useRef<Promise<void>>(Promise.resolve());
   const count = async (scanned: Scanned, code: string, chosen?: number | null) => {
     let answer = heardOpen(latest.current, scanned, today, { asked: chosen !== undefined, chosen });
     let says: string | null = null;
     if (answer.kind === "ask") {
-      const found = await find({ store: String(store), code }).catch(() => null);
-      if (!found) return setHeard("The house does not answer: only what was found before can be counted now.");
+      const found = await find({ store: String(store), code }).catch(() => knownOf(known.current, scanned));
       says = found.says ?? null;
       keep(withLines(latest.current, found.lines));
       answer = heardOpen(latest.current, scanned, today, { asked: true, chosen });
@@ -122,5 +129,6 @@ export function useOpenCount(store: StoreId) {
     remove,
     note,
     keep,
+    work,
   };
 }
