@@ -125,6 +125,7 @@ export default [
   route("stock-papers/:id/paper.pdf", "routes/stock/stock-paper.pdf.ts"),
   route("receipts/:id/receipt-advice.xml", "routes/receiving/receipt-advice.xml.ts"),
   route("receipts/:id/paper.pdf", "routes/receiving/receipt-paper.pdf.ts"),
+  route("set-aside/:id/picture", "routes/receiving/aside-picture.ts"),
   route("returns/:id/paper.pdf", "routes/receiving/return-paper.pdf.ts"),
   route("orders/rows", "routes/orders/rows.ts"),
   route("orders.csv", "routes/orders/orders.csv.ts"),

@@ -131,7 +131,7 @@ function loadOf500(db: Db, today: Day, store: StoreId): void {
     now: `${today}T09:00:00.000Z`,
     key: "bench",
   };
-  const part = { counted: 50_000, faulty: 0, fault: null, note: "", lot: "", bin: "", expires: null };
+  const part = { counted: 50_000, faulty: 0, fault: null, note: "", lot: "", bin: "", weight: null, expires: null };
   const taken = () =>
     tried(db, () => {
       const answer = takeOrder(db, desk, {

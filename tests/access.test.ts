@@ -142,6 +142,7 @@ const PAPERS = [
   "receipts/:id/paper.pdf",
   "receipts/:id/receipt-advice.xml",
   "returns/:id/paper.pdf",
+  "set-aside/:id/picture",
   "stock-papers/:id",
   "stock-papers/:id/paper.pdf",
   "stock-counts/:id",

@@ -49,10 +49,6 @@ try {
     await go(ines, house, path);
     await shoot(ines, name);
   }
-  await go(ines, house, "/bench");
-  await ines.getByRole("row", { name: /Mirren/ }).dblclick();
-  await ines.waitForURL(/orders/);
-  await shoot(ines, "order-draft");
   await go(ines, house, "/with-suppliers?cut=part");
   await ines.getByRole("row", { name: /Puffin/ }).dblclick();
   await ines.waitForURL(/orders/);
@@ -100,6 +96,10 @@ try {
   await tobias.getByLabel(/^Not good of Lifebuoy/).fill("1");
   await tobias.getByLabel(/^What is wrong with Lifebuoy/).selectOption("damaged");
   await shoot(tobias, "dock");
+  await go(tobias, house, "/stow");
+  await tobias.getByRole("checkbox", { name: /^Hull anode/ }).check();
+  await tobias.getByRole("checkbox", { name: /^Lifejacket/ }).check();
+  await shoot(tobias, "stow");
   const walker = await house.as("Tobias", { width: 390, height: 844 });
   await go(walker, house, "/round");
   for (const [code, quantity] of [

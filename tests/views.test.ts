@@ -192,7 +192,7 @@ describe("what goes wrong", () => {
         .status,
     ).toBe(422);
     const answer = await fetch(`${house.url}/sign-in`);
-    expect(answer.headers.get("content-security-policy")).toMatch(/script-src 'self' 'nonce-/);
+    expect(answer.headers.get("content-security-policy")).toMatch(/script-src 'self' 'wasm-unsafe-eval' 'nonce-/);
     expect(answer.headers.get("x-content-type-options")).toBe("nosniff");
     expect(await answer.text()).not.toMatch(/<script(?![^>]*nonce=)(?![^>]*type="module" async)[^>]*>\s*\w/);
     const signedIn = (await page.context().cookies()).find((c) => c.name === "wharf")!;

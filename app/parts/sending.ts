@@ -18,14 +18,14 @@ export interface ToSend {
   refused: string[] | null;
 }
 
-export interface Problem {
+interface SaidProblem {
   field: string;
   says: string;
 }
 /** What became of it: taken, refused with its sentences, or waiting for a connection. */
-export type Sent<T> =
+export type SendingOf<T> =
   | { kind: "taken"; value: T }
-  | { kind: "refused"; problems: Problem[]; stale: boolean }
+  | { kind: "refused"; problems: SaidProblem[]; stale: boolean }
   | { kind: "waits" };
 
 let opened: UseStore | null = null;
@@ -47,7 +47,7 @@ const keep = (w: ToSend) => set(w.key, w, store()).catch(() => {});
 export const dropWaiting = (key: string): Promise<void> => del(key, store()).catch(() => {});
 
 /** Sends one; what cannot reach the house waits, and is sent later under the same key: it is taken once. */
-async function sendOne<T>(w: ToSend): Promise<Sent<T>> {
+async function sendOne<T>(w: ToSend): Promise<SendingOf<T>> {
   try {
     const answer = await fetch(w.to, {
       method: "POST",
@@ -55,7 +55,7 @@ async function sendOne<T>(w: ToSend): Promise<Sent<T>> {
       body: JSON.stringify({ ...w.body, key: w.key }),
     });
     if (answer.redirected || answer.status >= 500 || answer.status === 401) return { kind: "waits" };
-    const said = await answerOf<{ ok: true; value: T } | { ok: false; problems: Problem[]; stale?: true }>(answer);
+    const said = await answerOf<{ ok: true; value: T } | { ok: false; problems: SaidProblem[]; stale?: true }>(answer);
     return said.ok
       ? { kind: "taken", value: said.value }
       : { kind: "refused", problems: said.problems, stale: said.stale === true };
@@ -68,7 +68,7 @@ async function sendOne<T>(w: ToSend): Promise<Sent<T>> {
  * Gives something to be sent: it is on the device before it leaves, so that neither a lost answer nor an empty battery loses
  * it. Refused at once, it is not kept: whoever gave it has it still.
  */
-export async function give<T>(w: Omit<ToSend, "key" | "at" | "refused">): Promise<Sent<T>> {
+export async function give<T>(w: Omit<ToSend, "key" | "at" | "refused">): Promise<SendingOf<T>> {
   const entry: ToSend = { ...w, key: newKey(), at: new Date().toISOString(), refused: null };
   await keep(entry);
   const sent = await sendOne<T>(entry);

@@ -33,6 +33,7 @@ const MAY = {
   "count in": ["dock hand"],
   // Goods that were counted and not taken in.
   "judge goods": ["buyer", "purchasing lead"],
+  "picture goods": ["dock hand", "buyer", "purchasing lead"],
   "see stock values": ["purchasing lead", "accounts", "auditor"],
   "undo receipts": ["dock hand", "buyer", "purchasing lead"],
   "keep tolerances": ["purchasing lead", "administrator"],

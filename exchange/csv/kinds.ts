@@ -173,6 +173,7 @@ export const COLUMNS = {
     can("account", code, "ledger account of what is not kept in stock"),
     can("by_lot", yes, "yes where lots and their expiry dates are kept", 0),
     can("by_serial", yes, "yes where each piece has a serial number", 0),
+    can("by_weight", yes, "yes where it is weighed when it comes, beside the pieces", 0),
     can("shelf_days", whole(1, 7_300), "days for which it keeps"),
     can("least_days", whole(1, 7_300), "of these, days that must be left when it comes"),
     can("weight", quantity, "kilograms of one stock unit, for freight that is spread by weight"),

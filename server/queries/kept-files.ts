@@ -14,3 +14,5 @@ const of = (table: string, owner: string) => (db: Db, id: number, file: number) 
 export const orderFileOf = of("order_file", "purchase_order");
 export const supplierFileOf = of("supplier_file", "supplier");
 export const requisitionFileOf = of("attachment", "requisition");
+
+export const asidePictureOf = of("set_aside_picture", "set_aside");

@@ -14,18 +14,22 @@ import { SelectField } from "../../ui/form";
 import { SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import type { AsideWord } from "./aside-acts";
+import { AsidePictures } from "./aside-pictures";
 
 type Opener = RefObject<(() => void) | null>;
 
 /** One lot of goods set aside: how it came, how its line stands, and what may be done with it. */
 export function AsideSlip({
   row: r,
+  pictures,
   decides,
   orders,
   keep,
   back,
 }: {
-  row: AsideRow;
+  row: AsideRow & { pictures: { id: number; name: string }[] };
+  /** May this person add pictures? */
+  pictures: boolean;
   decides: boolean;
   /** May this person open orders? */
   orders: boolean;
@@ -69,6 +73,7 @@ export function AsideSlip({
       <SlipPart title="How the line stands">
         <FactList facts={facts} />
       </SlipPart>
+      <AsidePictures aside={r.id} pictures={r.pictures} may={pictures} />
       {decides ? (
         <SlipPart title="What becomes of it">
           <Decide row={r} keep={keep} back={back} />

@@ -11,6 +11,7 @@ import { countOfLine, leftOfLine, lineWords, type PartTexts, parseCount } from "
 import type { CountsLine } from "./counts-line";
 import { FaultyPart } from "./faulty-part";
 import { LotPart } from "./lot-part";
+import { WeightPart } from "./weight-part";
 
 interface Props {
   line: CountLine;
@@ -118,11 +119,12 @@ export function CountRow(props: Props) {
         )}
         <Judged {...props} hidden={hidden} />
       </div>
-      {countable && (l.lots || parts.length > 1 || faulty || binned) && (
+      {countable && (l.lots || l.weighed || parts.length > 1 || faulty || binned) && (
         <ul className="mt-1 mb-1.5 flex flex-col gap-1.5" aria-label={`Lots and faults of ${l.name}`}>
           {parts.map((p, i) => (
             <li key={i} className="flex flex-wrap items-start gap-2">
               {l.lots && <LotPart line={l} rule={l.lots} part={p} index={i} count={count} problem={problem} />}
+              {l.weighed && <WeightPart line={l} part={p} index={i} count={count} problem={problem} />}
               {binned && <BinPart line={l} part={p} index={i} count={count} problem={problem} />}
               {faulty && <FaultyPart line={l} part={p} index={i} count={count} problem={problem} />}
             </li>

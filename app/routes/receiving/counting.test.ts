@@ -21,7 +21,9 @@ import {
   sentParts,
   stepped,
   strangerWords,
+  withNote,
   withoutPart,
+  withPallet,
   withPart,
   withRest,
   withScan,
@@ -52,6 +54,7 @@ const line = (
     tolerance: toleranceInForce([{ scope: "house", ...NO_TOLERANCE, ...tolerance }]),
   },
   lots: null,
+  weighed: false,
   weight: 2 * ONE,
   ...more,
 });
@@ -198,4 +201,39 @@ describe("a count sheet", () => {
       }),
     );
   });
+});
+
+it("what is weighed when it comes counts by its scale, also as a code says it", () => {
+  const plate = line(1, { weighed: true, gtin: "4006381333931", lots: null });
+  const scanned = readScan("(01)04006381333931(3102)001250");
+  if (!scanned.ok) throw new Error(scanned.says);
+  const next = withScan(NOTHING_COUNTED, plate, scanned.value);
+  expect(next.ok && partsCounted(next.count, plate.line)).toMatchObject([{ count: "1", weight: "12.5" }]);
+  const by = (weight: string) =>
+    countingOf([plate], { ...NOTHING_COUNTED, parts: { 1: [{ ...NO_PART, count: "2", weight }] } }, TODAY).totals
+      .weight;
+  expect(by("25.3")).toBe(253_000);
+  expect(by("")).toBe(4 * ONE); // not weighed yet: as the item usually weighs
+});
+
+it("a delivery note fills the lines that it names, and a pallet counts beside what was counted", () => {
+  const count = withPart(withPart(NOTHING_COUNTED, 1 as never, 0, { count: "2" }), 2 as never, 0, { count: "9" });
+  const noted = withNote(count, [
+    { line: 1 as never, count: "5", lot: "A", expires: "2028-01-31" },
+    { line: 1 as never, count: "3", lot: "B", expires: "" },
+  ]);
+  expect(partsCounted(noted, 1 as never).map((p) => [p.count, p.lot, p.expires])).toEqual([
+    ["5", "A", "2028-01-31"],
+    ["3", "B", ""],
+  ]);
+  expect(partsCounted(noted, 2 as never)[0]!.count).toBe("9");
+  const stood = withPallet(noted, [
+    { line: 1 as never, quantity: 4 * ONE, lot: "b", expires: null },
+    { line: 1 as never, quantity: 2 * ONE, lot: "C", expires: null },
+  ]);
+  expect(partsCounted(stood, 1 as never).map((p) => [p.count, p.lot])).toEqual([
+    ["5", "A"],
+    ["7", "b"],
+    ["2", "C"],
+  ]);
 });

@@ -33,6 +33,7 @@ export interface CountableLine {
   bin: string;
   counted: CountedLine;
   lots: LotRule | null;
+  weighed: boolean;
   weight: number | null;
 }
 
@@ -47,8 +48,19 @@ export interface PartTexts {
   note: string;
   /** The bin into which it was put at once. */
   bin: string;
+  /** Kilograms as weighed. */
+  weight: string;
 }
-export const NO_PART: PartTexts = { count: "", lot: "", expires: "", faulty: "", fault: "", note: "", bin: "" };
+export const NO_PART: PartTexts = {
+  count: "",
+  lot: "",
+  expires: "",
+  faulty: "",
+  fault: "",
+  note: "",
+  bin: "",
+  weight: "",
+};
 
 /** What was counted of a load and not taken in yet, as typed. */
 export interface CountTexts {
@@ -124,7 +136,10 @@ export function countingOf<L extends CountableLine>(lines: readonly L[], count: 
     return of ? of.judged.heldOver + of.judged.heldEarly + of.faulty > 0 : false;
   };
   const totals = countedTotals(
-    some.map((l) => ({ counted: all(l), weight: l.weight === null ? null : weightOf(all(l), l.weight) })),
+    some.map((l) => ({
+      counted: all(l),
+      weight: weighedOf(l, partsCounted(count, l.line)) ?? (l.weight === null ? null : weightOf(all(l), l.weight)),
+    })),
   );
   return {
     /** Lines of which something is to come. */
@@ -140,6 +155,18 @@ export function countingOf<L extends CountableLine>(lines: readonly L[], count: 
     /** Where the delivery note says otherwise. */
     off: totalDifferences(count.said, totals),
   };
+}
+
+/** What a line weighs as its parts were weighed; null where one was not. */
+function weighedOf(l: CountableLine, parts: readonly PartTexts[]): number | null {
+  if (!l.weighed) return null;
+  let sum = 0;
+  for (const p of parts) {
+    const typed = parseCount(p.weight);
+    if (!typed.ok || (p.weight ?? "").trim() === "") return null;
+    sum += typed.value;
+  }
+  return sum;
 }
 
 /** Kilograms of so many, rounded down: it is only shown while one counts, and worked out again when it is taken in. */
@@ -227,6 +254,12 @@ function amountOf(l: CountableLine, scanned: Scanned): number {
   return ONE;
 }
 
+/** The lot or serial number that a scan says, where the item is told apart by one. */
+function scannedLot(l: CountableLine, scanned: Scanned): string {
+  if (!l.lots) return "";
+  return (l.lots.bySerial ? (scanned.serial ?? scanned.lot) : scanned.lot) ?? "";
+}
+
 /** A count with a scan of a line: in the part of its lot, or in a new one. Says what was heard, or why it is not counted. */
 export function withScan(
   count: CountTexts,
@@ -234,7 +267,7 @@ export function withScan(
   scanned: Scanned,
 ): { ok: true; count: CountTexts; index: number; says: string } | { ok: false; says: string } {
   const parts = partsCounted(count, l.line);
-  const lot = l.lots ? ((l.lots.bySerial ? (scanned.serial ?? scanned.lot) : scanned.lot) ?? "") : "";
+  const lot = scannedLot(l, scanned);
   const same = parts.findIndex((p) => p.lot.toLowerCase() === lot.toLowerCase());
   if (l.lots?.bySerial && lot && same >= 0 && parts[same]!.count.trim() !== "")
     return { ok: false, says: `Serial number ${lot} of ${l.name} is counted already.` };
@@ -245,6 +278,7 @@ export function withScan(
     count: stepped(parts[index]?.count, amount),
     ...(lot && same < 0 ? { lot } : {}),
     ...(l.lots && scanned.expires ? { expires: scanned.expires } : {}),
+    ...(l.weighed && scanned.weight !== null ? { weight: stepped(parts[index]?.weight, scanned.weight) } : {}),
   });
   const much = amount === ONE ? "one more" : `${quantityText(amount)} more`;
   return { ok: true, count: next, index, says: `${l.name}: ${much}${lot ? `, ${lot}` : ""}` };

@@ -32,6 +32,7 @@ const line = (n: number, order: number, code: string, left: number, more: Partia
     tolerance: toleranceInForce([{ scope: "house", ...NO_TOLERANCE }]),
   },
   lots: null,
+  weighed: false,
   weight: null,
   order: order as OpenLine["order"],
   number: `26-100${order}`,

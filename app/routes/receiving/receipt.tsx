@@ -87,6 +87,7 @@ export default function ReceiptPage() {
                         l.code,
                         l.lot && `lot ${l.lot}`,
                         l.expires && `keeps until ${w.day(l.expires, false)}`,
+                        l.weight !== null && `${w.quantity(l.weight)} kg`,
                         l.over > 0 && `${w.quantity(l.over)} over`,
                         l.forWhom && `for ${l.forWhom}`,
                       ]

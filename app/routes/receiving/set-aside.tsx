@@ -5,7 +5,7 @@ import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { asideWords } from "../../../core/receiving/set-aside";
 import { count, unitWords } from "../../../core/text";
-import { type AsideRow, readAsides } from "../../../server/queries/receiving/set-aside";
+import { type AsideRow, picturesOfAsides, readAsides } from "../../../server/queries/receiving/set-aside";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -17,12 +17,20 @@ import { asideActs } from "./aside-acts";
 import { AsideSlip } from "./aside-slip";
 import { DockPages } from "./dock-pages";
 
-export const loader = page("see dock", ({ db, person }) => ({
-  rows: readAsides(db, may(person.roles, "count in") ? person.store : null),
-  decides: may(person.roles, "judge goods"),
-  orders: may(person.roles, "see orders"),
-  counts: may(person.roles, "count in"),
-}));
+export const loader = page("see dock", ({ db, person }) => {
+  const rows = readAsides(db, may(person.roles, "count in") ? person.store : null);
+  const pictures = picturesOfAsides(
+    db,
+    rows.map((r) => r.id),
+  );
+  return {
+    rows: rows.map((r) => ({ ...r, pictures: pictures.get(r.id) ?? [] })),
+    pictures: may(person.roles, "picture goods"),
+    decides: may(person.roles, "judge goods"),
+    orders: may(person.roles, "see orders"),
+    counts: may(person.roles, "count in"),
+  };
+});
 
 export const action = actions("judge goods", asideActs);
 
@@ -64,7 +72,7 @@ const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<AsideRow>[] =>
 
 /** Goods that were counted and not taken in, and what is to become of them. */
 export default function SetAside() {
-  const { rows, decides, orders, counts } = useLoaderData<typeof loader>();
+  const { rows, pictures, decides, orders, counts } = useLoaderData<typeof loader>();
   const w = useWriting();
   const navigate = useNavigate();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
@@ -111,6 +119,7 @@ export default function SetAside() {
           <AsideSlip
             key={`${here.id} ${here.undecided}`}
             row={here}
+            pictures={pictures}
             decides={decides}
             orders={orders}
             keep={keep}

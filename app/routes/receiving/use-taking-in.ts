@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import { useNavigate, useRevalidator } from "react-router";
 import type { TakenLoad } from "../../../server/acts/receiving/receive-goods";
 import type { CountSheet } from "../../../server/queries/receiving/dock";
-import { give, type Problem } from "../../parts/sending";
+import { give, type SendingOf } from "../../parts/sending";
 import type { useSending } from "../../parts/use-sending";
 import { problemAt } from "../../ui/field";
 import { useWriting } from "../../ui/locale";
@@ -19,7 +19,7 @@ export function useTakingIn(
   const { person } = useWriting();
   const navigate = useNavigate();
   const { revalidate } = useRevalidator();
-  const [problems, setProblems] = useState<Problem[]>();
+  const [problems, setProblems] = useState<Extract<SendingOf<never>, { kind: "refused" }>["problems"]>();
   const [busy, setBusy] = useState(false);
   // The parts as they were sent last: what was wrong is told by their place.
   const sent = useRef<ReturnType<typeof sentParts>>([]);

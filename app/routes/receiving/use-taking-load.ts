@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
 import type { StoreId } from "../../../core/ids";
 import type { TakenLoad } from "../../../server/acts/receiving/receive-goods";
-import { give, type Problem } from "../../parts/sending";
+import { give, type SendingOf } from "../../parts/sending";
 import type { useSending } from "../../parts/use-sending";
 import { problemAt } from "../../ui/field";
 import { useWriting } from "../../ui/locale";
@@ -16,7 +16,7 @@ export function useTakingLoad(
   sending: ReturnType<typeof useSending>,
 ) {
   const { person } = useWriting();
-  const [problems, setProblems] = useState<Problem[]>();
+  const [problems, setProblems] = useState<Extract<SendingOf<never>, { kind: "refused" }>["problems"]>();
   const [taken, setTaken] = useState<readonly TakenLoad[]>([]);
   const [busy, setBusy] = useState(false);
   const [why, setWhy] = useState("");

@@ -101,6 +101,10 @@ export function ItemFields({
         <input type="checkbox" name="bySerial" defaultChecked={head?.bySerial === 1} className="accent-harbour" />
         each piece by its serial number
       </label>
+      <label className="flex items-center gap-2 pt-5">
+        <input type="checkbox" name="byWeight" defaultChecked={head?.byWeight === 1} className="accent-harbour" />
+        weighed when it comes
+      </label>
       <UnitField
         label="Keeps for"
         unit="days"

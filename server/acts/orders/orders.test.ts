@@ -83,7 +83,7 @@ const clear = (order: OrderId) => {
 };
 const count = (order: OrderId, counted: string[], login = "tobias") => {
   const lines = readOrder(h.db, order)!.lines.map((l, i) => ({ line: l.id, counted: counted[i] ?? "" }));
-  return receiveGoods(h.desk(login), { ...at(order), deliveryNote: "DN 1", lines });
+  return receiveGoods(h.desk(login), { ...at(order), deliveryNote: "", lines });
 };
 const onHand = (item: string, store: string) =>
   sql<{ n: number }>(h.db, "SELECT on_hand AS n FROM item_store WHERE item = ? AND store = ?").get(

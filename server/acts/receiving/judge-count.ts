@@ -13,7 +13,7 @@ import type { OrderLine } from "../../queries/orders/order";
 import { readCountedLines } from "../../queries/receiving/counted-lines";
 import { lotRules } from "../../queries/receiving/lot-rules";
 import { type Desk, type Done, done, type Problem, refuse, refuseAll } from "../desk";
-import { CountedQuantity, DayField, Id, orNone, text } from "../fields";
+import { CountedQuantity, DayField, Id, orNone, QuantityOrNone, text } from "../fields";
 import { binToPut } from "../stock/bins";
 import { lotProblems } from "./counted-lots";
 import type { PutAside, TakenIn } from "./receive";
@@ -29,6 +29,8 @@ export const CountedPart = z.object({
   /** As it stands on the goods: a lot, or a serial number. Without one the receipt names it. */
   lot: text(40).default(""),
   expires: orNone(DayField).default(null),
+  /** Kilograms as weighed, of what is good and what is not. */
+  weight: QuantityOrNone.default(null),
   /** The bin into which it was put at once; empty: as the store does with what it counts in. */
   bin: text(20).default(""),
   note: text(300).default(""),
@@ -48,6 +50,7 @@ export function judgeParts(
     all.flatMap((l) => (l.item === null ? [] : [l.item])),
   );
   const ruleOf = (line: OrderLine) => (line.item === null ? undefined : rules.get(line.item));
+  const weighed = weighedItems(db, all);
   const problems: Problem[] = [];
   const seen = new Set<string>();
   for (const [i, p] of parts.entries()) {
@@ -64,6 +67,8 @@ export function judgeParts(
     const bin = binToPut(db, line.store, p.bin, `lines.${i}.bin`);
     if (!bin.ok) problems.push(...bin.problems);
     if (p.faulty > 0 && !p.fault) at("fault", "Say what is wrong with it.");
+    if (p.counted + p.faulty > 0 && p.weight === null && weighed.has(line.item ?? 0))
+      at("weight", "Weigh it: how many kilograms are these?");
     const rule = ruleOf(line);
     if (rule) for (const wrong of lotProblems(db, desk.day, line, rule, p)) at(...wrong);
   }
@@ -95,6 +100,18 @@ export function judgeParts(
   return done({ came, aside });
 }
 
+/** Items of these lines that are weighed when they come. */
+const weighedItems = (db: Db, lines: readonly OrderLine[]): Set<number> =>
+  new Set(
+    sql<{ id: number }>(db, "SELECT id FROM item WHERE by_weight = 1 AND id IN (SELECT value FROM json_each(?))")
+      .all(JSON.stringify(lines.map((l) => l.item)))
+      .map((r) => r.id),
+  );
+
+/** What of a part's weight is taken in with so much of it, rounded. */
+const shareOfWeight = (weight: number | null, taken: number, counted: number): number | null =>
+  weight === null ? null : taken === counted ? weight : roundToInteger(new Big(weight).times(taken).div(counted));
+
 /** More than so many times what was ordered is more than anybody can mean: a decimal point that slipped. */
 const MOST_TIMES = 10;
 
@@ -119,7 +136,15 @@ function judgeLine(
   for (const [i, j] of shareJudgement(judged, counts).entries()) {
     const p = parts[i]!;
     const lot = rule ? { code: p.lot, expires: p.expires ?? usualExpiry(rule, today) } : null;
-    if (j.taken > 0) came.push({ line, quantity: j.taken, over: j.over, lot, bin: p.bin });
+    if (j.taken > 0)
+      came.push({
+        line,
+        quantity: j.taken,
+        over: j.over,
+        lot,
+        bin: p.bin,
+        weight: shareOfWeight(p.weight, j.taken, p.counted + p.faulty),
+      });
     const of = { line, daysEarly: 0, lot, note: p.note, ordered: false, turnedAway: false };
     const early = { ...of, why: "early" as const, daysEarly: judged.daysEarly };
     const over = { ...of, why: "over" as const };
@@ -147,7 +172,8 @@ export function totalsOf(db: Db, lines: readonly OrderLine[], parts: readonly Co
       const line = of.get(p.line)!;
       const one = line.item === null ? null : (weigh.get(line.item)?.weight ?? null);
       const counted = p.counted + p.faulty;
-      return { counted, weight: one === null ? null : weightOf(counted, line.factor, one) };
+      const reckoned = one === null ? null : weightOf(counted, line.factor, one);
+      return { counted, weight: counted > 0 ? (p.weight ?? reckoned) : reckoned };
     }),
   );
 }

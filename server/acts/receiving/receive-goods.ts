@@ -136,11 +136,11 @@ export function takeOrder(
 /** A delivery note that was counted in already is asked about: this may be more of it, or the same once more. */
 function sameNote(db: Db, desk: Desk, head: OrderHead, note: string): string[] {
   if (note === "") return [];
-  const before = sql<{ number: string; day: string }>(
+  const before = sql<{ number: string }>(
     db,
-    `SELECT r.number, r.day FROM receipt r JOIN purchase_order o ON o.id = r.purchase_order
-     WHERE r.delivery_note = ? COLLATE NOCASE AND o.supplier = ? AND r.at <> ? AND EXISTS (SELECT 1 FROM receipt_line_now x WHERE x.receipt = r.id AND x.undone < x.quantity) LIMIT 1`,
-  ).get(note, head.supplier, desk.now); // not with the others of this very load
+    `SELECT r.number FROM receipt r
+     WHERE r.delivery_note = ? COLLATE NOCASE AND r.purchase_order = ? AND r.at <> ? AND EXISTS (SELECT 1 FROM receipt_line_now x WHERE x.receipt = r.id AND x.undone < x.quantity) LIMIT 1`,
+  ).get(note, head.id, desk.now); // not with the others of this very load
   return before ? [`Delivery note ${note} was counted in with ${before.number} already.`] : [];
 }
 

@@ -29,6 +29,17 @@ const load = (orders: { order: number; lines: Record<string, unknown>[] }[], who
     orders: orders.map((o) => ({ ...o, version: orderAt(h, o.order as never).version })),
   });
 
+it("goods that are weighed when they come are weighed: the weight stands on the receipt, and in the totals", async () => {
+  sql(h.db, "UPDATE item SET by_weight = 1 WHERE code = 'ANO'").run();
+  const { order, lines } = await anodes("3");
+  const count = (more: object) =>
+    countIn(h, order, [{ line: lines[0], counted: "3", ...more }], { said: { lines: "", pieces: "", weight: "33.5" } });
+  expect(refusal(count({}))).toEqual(["lines.0.weight: Weigh it: how many kilograms are these?"]);
+  expect(refusal(count({ weight: "33" }))).toEqual(["difference: The note says 33.5 kg, and 33 kg came. Say why."]);
+  must(count({ weight: "33.5" }));
+  expect(sql(h.db, "SELECT weight FROM receipt_line").get()).toEqual({ weight: 335_000 });
+});
+
 describe("an open count", () => {
   it("finds what is to come by our code, theirs or a GTIN, earliest due first, at its store alone", async () => {
     const late = await anodes("12");

@@ -49,6 +49,7 @@ export function receiveWhole(desk: Desk, raw: unknown): Done<{ numbers: string[]
           note: "",
           lot: "",
           bin: "",
+          weight: null,
           expires: null,
         })),
       });

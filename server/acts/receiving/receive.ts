@@ -38,6 +38,8 @@ export interface TakenIn {
   lot: CountedLot | null;
   /** The bin into which it was put at once; empty: as the store does. */
   bin?: string;
+  /** Kilograms as weighed, ten-thousandths. */
+  weight?: number | null;
   /** It met the order when it was counted, and was set aside until now. */
   wasAside?: boolean;
 }
@@ -213,8 +215,19 @@ function takeLine(
   const bin = came.stocked ? binOfGoods(db, line, came) : DOCK;
   const receiptLine = sql(
     db,
-    "INSERT INTO receipt_line (receipt, order_line, quantity, over, lot, bin, stock_quantity, value, home_value) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
-  ).run(came.receipt, line.id, came.quantity, came.over, came.lotId, bin, inStock, value, came.minor).lastInsertRowid;
+    "INSERT INTO receipt_line (receipt, order_line, quantity, over, lot, bin, weight, stock_quantity, value, home_value) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+  ).run(
+    came.receipt,
+    line.id,
+    came.quantity,
+    came.over,
+    came.lotId,
+    bin,
+    came.weight || null,
+    inStock,
+    value,
+    came.minor,
+  ).lastInsertRowid;
   if (!came.wasAside) countIntoSchedule(db, line.id, came.quantity);
   if (!came.stocked) return;
   const { entry } = came;

@@ -26,6 +26,7 @@ export const KeepItem = z.object({
   byLot: TickBox,
   /** Each piece has a number of its own. */
   bySerial: TickBox,
+  byWeight: TickBox,
   /** Days for which it keeps, and how many of them must be left when it comes. */
   shelfDays: orNone(Whole(1, 7_300)).default(null),
   leastDays: orNone(Whole(1, 7_300)).default(null),
@@ -67,6 +68,7 @@ export function keepItem(desk: Desk, raw: unknown): Done<{ item: ItemId }> {
     const values = {
       ...v,
       bySerial: v.bySerial ? 1 : 0,
+      byWeight: v.byWeight ? 1 : 0,
       gtin: v.gtin || null,
       account: v.account || null,
       byLot: v.byLot ? 1 : 0,
@@ -76,15 +78,15 @@ export function keepItem(desk: Desk, raw: unknown): Done<{ item: ItemId }> {
       Number(
         sql(
           db,
-          `INSERT INTO item (code, name, kind, category, unit, gtin, tax_rate, reference_cost, account, by_lot, by_serial, shelf_days, least_days, weight)
-           VALUES (@code, @name, @kind, @category, @unit, @gtin, @tax, @referenceCost, @account, @byLot, @bySerial, @shelfDays, @leastDays, @weight)`,
+          `INSERT INTO item (code, name, kind, category, unit, gtin, tax_rate, reference_cost, account, by_lot, by_serial, by_weight, shelf_days, least_days, weight)
+           VALUES (@code, @name, @kind, @category, @unit, @gtin, @tax, @referenceCost, @account, @byLot, @bySerial, @byWeight, @shelfDays, @leastDays, @weight)`,
         ).run(values).lastInsertRowid,
       );
     if (v.item) {
       sql(
         db,
         `UPDATE item SET code = @code, name = @name, kind = @kind, category = @category, unit = @unit, gtin = @gtin, tax_rate = @tax,
-           reference_cost = @referenceCost, account = @account, by_lot = @byLot, by_serial = @bySerial, shelf_days = @shelfDays, least_days = @leastDays, weight = @weight WHERE id = @item`,
+           reference_cost = @referenceCost, account = @account, by_lot = @byLot, by_serial = @bySerial, by_weight = @byWeight, shelf_days = @shelfDays, least_days = @leastDays, weight = @weight WHERE id = @item`,
       ).run(values);
       retotalUnplaced(db, desk.day);
     }

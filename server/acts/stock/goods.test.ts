@@ -4,6 +4,7 @@ import { brokenTruths } from "../../queries/always-true";
 import { binFor, readBins } from "../../queries/stock/bins";
 import { must, type TestHouse, testHouse } from "../../testing";
 import { countIn, placedOrder, stockAt } from "../receiving/testing";
+import { keepReordering } from "../records/keep-item";
 import { addBins, keepBin, keepStowing, removeBin } from "./bins";
 import { issueGoods, takeBackFromJob } from "./issue-goods";
 import { moveGoods, stowGoods } from "./move-goods";
@@ -39,6 +40,26 @@ describe("bins", () => {
     expect(says(addBins(h.desk("tobias"), { store: quay(), from: "a1", to: "" }))).toBe("Bin a1 is there already.");
     expect(says(addBins(h.desk("tobias"), { store: quay(), from: "A9", to: "A1" }))).toMatch(/^A range goes/);
     expect(says(addBins(h.desk("ines"), { store: quay(), from: "Z1", to: "" }))).toBe("Your role does not allow this.");
+  });
+
+  it("are there once an item names them, however often it does", () => {
+    const keep = (bin: string) =>
+      keepReordering(h.desk("osk"), {
+        item: h.id("item", "ANO"),
+        store: quay(),
+        policy: "top up",
+        reorderPoint: "18",
+        lot: "",
+        level: "60",
+        coverDays: "",
+        maximum: "",
+        reviewDays: "7",
+        bin,
+      });
+    must(keep("C7"));
+    must(keep("c7"));
+    must(keep("C7"));
+    expect(readBins(h.db, quay()).map((b) => b.code)).toEqual(["C7"]);
   });
 
   it("go only where nothing lies and which nothing calls its own", () => {

@@ -44,18 +44,18 @@ INSERT INTO movement (item, store, bin, lot, day, kind, quantity, note, at)
 SELECT item, store, bin, nullif(lot, 0), substr(at, 1, 10), 'stow', quantity, 'lay there before bins were kept', at FROM lay;
 DROP TABLE lay;
 
--- A bin that an item or an order names is there.
+-- A bin that an item or an order names is there. (OR IGNORE would not hold where an upsert sets it off.)
 CREATE TRIGGER bin_of_item AFTER INSERT ON item_store WHEN new.bin <> '' BEGIN
-  INSERT OR IGNORE INTO store_bin (store, code) VALUES (new.store, new.bin);
+  INSERT INTO store_bin (store, code) SELECT new.store, new.bin WHERE NOT EXISTS (SELECT 1 FROM store_bin WHERE store = new.store AND code = new.bin);
 END;
 CREATE TRIGGER bin_of_item_changed AFTER UPDATE OF bin ON item_store WHEN new.bin <> '' BEGIN
-  INSERT OR IGNORE INTO store_bin (store, code) VALUES (new.store, new.bin);
+  INSERT INTO store_bin (store, code) SELECT new.store, new.bin WHERE NOT EXISTS (SELECT 1 FROM store_bin WHERE store = new.store AND code = new.bin);
 END;
 CREATE TRIGGER bin_of_line AFTER INSERT ON order_line WHEN new.bin <> '' BEGIN
-  INSERT OR IGNORE INTO store_bin (store, code) VALUES (new.store, new.bin);
+  INSERT INTO store_bin (store, code) SELECT new.store, new.bin WHERE NOT EXISTS (SELECT 1 FROM store_bin WHERE store = new.store AND code = new.bin);
 END;
 CREATE TRIGGER bin_of_line_changed AFTER UPDATE OF bin ON order_line WHEN new.bin <> '' BEGIN
-  INSERT OR IGNORE INTO store_bin (store, code) VALUES (new.store, new.bin);
+  INSERT INTO store_bin (store, code) SELECT new.store, new.bin WHERE NOT EXISTS (SELECT 1 FROM store_bin WHERE store = new.store AND code = new.bin);
 END;
 
 -- Is what was counted in stowed by a list, or does it lie in its bin at once?

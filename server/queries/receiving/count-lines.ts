@@ -31,6 +31,8 @@ export interface CountLine {
   counted: CountedLine;
   /** How it is told apart on the shelf; null where it is not. */
   lots: LotRule | null;
+  /** It is weighed when it comes. */
+  weighed: boolean;
   /** Kilograms of one purchase unit, ten-thousandths; null where it is not known. */
   weight: number | null;
 }
@@ -44,12 +46,12 @@ export const FOR_WHOM = `
 
 const LINE = `
   SELECT l.id AS line, l.position, l.item, i.code, coalesce(i.name, l.words) AS name, l.their_code AS theirCode, i.gtin, u.name AS unit, l.unit AS unitCode,
-            su.name AS stockUnit, l.factor, l.quantity - l.closed_short AS ordered, l.received, l.due, iif(l.bin = '', coalesce(p.bin, ''), l.bin) AS bin, i.weight AS one,
+            su.name AS stockUnit, l.factor, l.quantity - l.closed_short AS ordered, l.received, l.due, iif(l.bin = '', coalesce(p.bin, ''), l.bin) AS bin, i.weight AS one, coalesce(i.by_weight, 0) AS byWeight,
             ${FOR_WHOM}
      FROM order_line l JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item LEFT JOIN unit su ON su.code = i.unit
      LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store`;
 
-type LineRow = Omit<CountLine, "counted" | "lots" | "weight"> & { one: number | null };
+type LineRow = Omit<CountLine, "counted" | "lots" | "weight" | "weighed"> & { one: number | null; byWeight: number };
 
 /** The lines of an order that come to a store. */
 export const readLinesOfLoad = (db: Db, order: OrderId, store: StoreId): CountLine[] =>
@@ -80,8 +82,9 @@ function withRules(db: Db, rows: readonly LineRow[]): CountLine[] {
     db,
     rows.flatMap((r) => (r.item === null ? [] : [r.item])),
   );
-  return rows.map(({ one, ...r }) => ({
+  return rows.map(({ one, byWeight, ...r }) => ({
     ...r,
+    weighed: byWeight === 1,
     counted: counted.get(r.line)!,
     lots: (r.item !== null && rules.get(r.item)) || null,
     weight: one === null ? null : roundToInteger(new Big(one).times(r.factor).div(ONE)),

@@ -124,6 +124,8 @@ export interface ReceiptSheet {
     stockUnit: string | null;
     /** Beyond what was ordered, of the quantity. */
     over: number;
+    /** Kilograms as weighed. */
+    weight: number | null;
     lot: string | null;
     expires: Day | null;
     bin: string;
@@ -146,7 +148,7 @@ export function readReceipt(db: Db, id: ReceiptId): ReceiptSheet | null {
   const lines = sql<ReceiptSheet["lines"][number]>(
     db,
     `SELECT i.code, coalesce(i.name, l.words) AS name, x.quantity, u.name AS unit, x.stock_quantity AS stockQuantity, su.name AS stockUnit,
-            x.over, k.code AS lot, k.expires, coalesce(p.bin, '') AS bin, p.on_hand AS onHand, ${FOR_WHOM}
+            x.over, x.weight, k.code AS lot, k.expires, coalesce(p.bin, '') AS bin, p.on_hand AS onHand, ${FOR_WHOM}
      FROM receipt_line x JOIN order_line l ON l.id = x.order_line JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
      LEFT JOIN unit su ON su.code = i.unit LEFT JOIN item_store p ON p.item = l.item AND p.store = l.store LEFT JOIN lot k ON k.id = x.lot
      WHERE x.receipt = ? ORDER BY x.id`,

@@ -152,3 +152,20 @@ export function asidesOfReceipt(db: Db, receipt: ReceiptId): AsideOfReceipt[] {
     .all(receipt)
     .map((a) => ({ ...a, became: decisions.filter((d) => d.aside === a.id).map(({ aside: _, ...d }) => d) }));
 }
+
+/** In which store goods set aside lie; null where there are none of this id. */
+export const whereAside = (db: Db, aside: number): StoreId | null =>
+  sql<{ store: StoreId }>(db, "SELECT r.store FROM set_aside a JOIN receipt r ON r.id = a.receipt WHERE a.id = ?").get(
+    aside,
+  )?.store ?? null;
+
+/** Pictures of goods set aside, by them. */
+export function picturesOfAsides(db: Db, asides: readonly number[]): Map<number, { id: number; name: string }[]> {
+  const by = new Map<number, { id: number; name: string }[]>();
+  for (const { aside, ...p } of sql<{ aside: number; id: number; name: string }>(
+    db,
+    "SELECT set_aside AS aside, id, name FROM set_aside_picture WHERE set_aside IN (SELECT value FROM json_each(?)) ORDER BY id",
+  ).all(JSON.stringify(asides)))
+    by.set(aside, [...(by.get(aside) ?? []), p]);
+  return by;
+}

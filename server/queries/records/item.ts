@@ -24,6 +24,8 @@ export interface ItemHead {
   account: string | null;
   byLot: number;
   bySerial: number;
+  /** Its weight is taken when it comes. */
+  byWeight: number;
   /** Days for which it keeps, and how many of them must be left when it comes. */
   shelfDays: number | null;
   leastDays: number | null;
@@ -108,7 +110,7 @@ export function readItem(db: Db, id: ItemId, plan: PlanFor, prices: boolean, upT
   const head = sql<ItemHead>(
     db,
     `SELECT i.id, i.code, i.name, i.kind, i.category, i.unit, u.name AS unitName, i.gtin, i.tax_rate AS tax, i.reference_cost AS referenceCost, i.account, i.weight,
-            i.by_lot AS byLot, i.by_serial AS bySerial, i.shelf_days AS shelfDays, i.least_days AS leastDays, EXISTS (SELECT 1 FROM movement m WHERE m.item = i.id) AS used
+            i.by_lot AS byLot, i.by_serial AS bySerial, i.by_weight AS byWeight, i.shelf_days AS shelfDays, i.least_days AS leastDays, EXISTS (SELECT 1 FROM movement m WHERE m.item = i.id) AS used
      FROM item i JOIN unit u ON u.code = i.unit WHERE i.id = ?`,
   ).get(id);
   if (!head) return null;

@@ -19,13 +19,14 @@ const READ: Record<FileKind, { from: string; write?: (r: Row, home: string) => R
     write: (r) => ({ ...r, rate: cell.price(Number(r.rate)) }),
   },
   items: {
-    from: "SELECT code, name, kind, category, unit, gtin, tax_rate AS tax, reference_cost, account, by_lot, by_serial, shelf_days, least_days, weight FROM item WHERE active = 1 ORDER BY code",
+    from: "SELECT code, name, kind, category, unit, gtin, tax_rate AS tax, reference_cost, account, by_lot, by_serial, by_weight, shelf_days, least_days, weight FROM item WHERE active = 1 ORDER BY code",
     write: (r) => ({
       ...r,
       tax: cell.percent(Number(r.tax)),
       reference_cost: cell.price(numberIn(r.reference_cost)),
       by_lot: cell.yes(Number(r.by_lot)),
       by_serial: cell.yes(Number(r.by_serial)),
+      by_weight: cell.yes(Number(r.by_weight)),
       weight: cell.quantity(numberIn(r.weight)),
     }),
   },

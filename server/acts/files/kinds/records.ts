@@ -103,6 +103,7 @@ export function items(l: Loader, rows: RowsOf<"items">): void {
         "account",
         "by_lot",
         "by_serial",
+        "by_weight",
         "shelf_days",
         "least_days",
         "weight",
