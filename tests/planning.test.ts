@@ -58,7 +58,7 @@ describe("the sheet of needs", () => {
     await page.getByText(/^2 of \d+ needs$/).waitFor();
     await page.getByLabel("Find in this sheet").fill("");
     await page.getByRole("button", { name: /^Plan: as usual/ }).click();
-    await page.getByLabel("only what jobs lack").check();
+    await page.getByLabel("only what jobs lack").click();
     await page.waitForURL(/run=jobs/);
     await page.getByLabel("As of").fill("2026-12-10");
     await page.waitForURL(/asOf=2026-12-10/);
