@@ -155,6 +155,9 @@ describe("a count of the stock", () => {
     const dock = await house.as("Tobias");
     await go(dock, house, "/stock-counts/1");
     expect(await dock.getByText("3 more").count()).toBe(0);
+    await go(dock, house, "/stock-counts");
+    await dock.getByRole("row", { name: /bins B1 to B24.* Counted 8 of 8 · / }).waitFor();
+    await go(dock, house, "/stock-counts/1");
     const lead = await house.as("Sunniva");
     await go(lead, house, "/today");
     await lead.getByRole("link", { name: /Count C26-1001, bins B1 to B24/ }).click();

@@ -43,7 +43,12 @@ export async function waitingOf(person: PersonId): Promise<ToSend[]> {
     .sort((a, b) => (a.at < b.at ? -1 : 1));
 }
 
-const keep = (w: ToSend) => set(w.key, w, store()).catch(() => {});
+/** False where the device keeps nothing. */
+const keep = (w: ToSend): Promise<boolean> =>
+  set(w.key, w, store()).then(
+    () => true,
+    () => false,
+  );
 export const dropWaiting = (key: string): Promise<void> => del(key, store()).catch(() => {});
 
 /** Sends one; what cannot reach the house waits, and is sent later under the same key: it is taken once. */
@@ -64,15 +69,18 @@ async function sendOne<T>(w: ToSend): Promise<SendingOf<T>> {
   }
 }
 
+const NOT_KEPT = "No connection, and this device keeps nothing for later. What you counted is still here: try again.";
+
 /**
  * Gives something to be sent: it is on the device before it leaves, so that neither a lost answer nor an empty battery loses
  * it. Refused at once, it is not kept: whoever gave it has it still.
  */
 export async function give<T>(w: Omit<ToSend, "key" | "at" | "refused">): Promise<SendingOf<T>> {
   const entry: ToSend = { ...w, key: newKey(), at: new Date().toISOString(), refused: null };
-  await keep(entry);
+  const kept = await keep(entry);
   const sent = await sendOne<T>(entry);
   if (sent.kind !== "waits") await dropWaiting(entry.key);
+  else if (!kept) return { kind: "refused", problems: [{ field: "", says: NOT_KEPT }], stale: false };
   return sent;
 }
 

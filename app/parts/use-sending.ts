@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useState } from "react";
-import { writeLocal } from "../ui/local-draft";
+import { readLocal, writeLocal } from "../ui/local-draft";
 import { useWriting } from "../ui/locale";
 import { dropWaiting, sendWaiting, type ToSend, waitingOf } from "./sending";
 
@@ -48,11 +48,13 @@ export function useSending() {
     online,
     taken,
     look,
-    /** Goes on with what was refused: it is a draft again. */
-    takeBack: async (w: ToSend) => {
+    /** Goes on with what was refused: it is a draft again. False where another count is begun there, which stays. */
+    takeBack: async (w: ToSend): Promise<boolean> => {
+      if (readLocal(w.draft.name) !== null) return false;
       writeLocal(w.draft.name, { version: w.draft.version, draft: w.draft.value });
       await dropWaiting(w.key);
       await look();
+      return true;
     },
     forget: async (w: ToSend) => {
       await dropWaiting(w.key);

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link } from "react-router";
 import { count } from "../../core/text";
 import { Button } from "../ui/button";
@@ -7,6 +8,7 @@ import type { useSending } from "./use-sending";
 /** What this device has to send, and what of it the house refused. */
 export function WaitingNote({ sending, onBack }: { sending: ReturnType<typeof useSending>; onBack?: () => void }) {
   const w = useWriting();
+  const [begun, setBegun] = useState<string | null>(null);
   const { waiting, online, taken } = sending;
   const open = waiting.filter((x) => x.refused === null);
   const refused = waiting.filter((x) => x.refused !== null);
@@ -26,11 +28,12 @@ export function WaitingNote({ sending, onBack }: { sending: ReturnType<typeof us
           <p className="font-semibold text-signal">
             {x.what}, counted {w.moment(x.at)}: {x.refused!.join(" ")}
           </p>
+          {begun === x.key && <p>Another count is begun there: take that in first, or empty it.</p>}
           <span className="flex gap-3">
             <Button
               look="plain"
               className="max-lg:min-h-12"
-              onClick={() => void sending.takeBack(x).then(() => onBack?.())}
+              onClick={() => void sending.takeBack(x).then((back) => (back ? onBack?.() : setBegun(x.key)))}
             >
               go on with this count
             </Button>

@@ -1,21 +1,7 @@
-import type { CountLine } from "../../../server/queries/receiving/count-lines";
-import type { PartTexts } from "./counting";
-import type { CountsLine } from "./counts-line";
+import type { PartFields } from "./counts-line";
 
 /** The bin into which a part of a count was put at once: it does not wait for the stow list. */
-export function BinPart({
-  line,
-  part,
-  index,
-  count,
-  problem,
-}: {
-  line: CountLine;
-  part: PartTexts;
-  index: number;
-  count: CountsLine;
-  problem: (index: number, field: string) => string | undefined;
-}) {
+export function BinPart({ line, part, index, count, problem }: PartFields) {
   const wrong = problem(index, "bin");
   return (
     <span className="flex flex-wrap items-center gap-2">

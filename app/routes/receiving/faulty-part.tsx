@@ -1,22 +1,8 @@
 import { FAULTS } from "../../../core/receiving/set-aside";
-import type { CountLine } from "../../../server/queries/receiving/count-lines";
-import type { PartTexts } from "./counting";
-import type { CountsLine } from "./counts-line";
+import type { PartFields } from "./counts-line";
 
 /** What of a count is not good: how much, why, and what there is to say. It is set aside, and the buyer decides. */
-export function FaultyPart({
-  line,
-  part,
-  index,
-  count,
-  problem,
-}: {
-  line: CountLine;
-  part: PartTexts;
-  index: number;
-  count: CountsLine;
-  problem: (index: number, field: string) => string | undefined;
-}) {
+export function FaultyPart({ line, part, index, count, problem }: PartFields) {
   const of = `${line.name}${part.lot && `, lot ${part.lot}`}`;
   const wrong = problem(index, "fault") ?? problem(index, "faulty");
   return (

@@ -1,27 +1,11 @@
 import { parseDay } from "../../../core/calendar/day";
 import { freshness, freshnessWords, type LotRule, usualExpiry } from "../../../core/receiving/lot";
-import type { CountLine } from "../../../server/queries/receiving/count-lines";
 import { DayEntry } from "../../ui/day-entry";
 import { useWriting } from "../../ui/locale";
-import type { PartTexts } from "./counting";
-import type { CountsLine } from "./counts-line";
+import type { PartFields } from "./counts-line";
 
 /** The lot or serial number of a part of a count, and until when it keeps; for the parts after the first, its own count. */
-export function LotPart({
-  line,
-  rule,
-  part,
-  index,
-  count,
-  problem,
-}: {
-  line: CountLine;
-  rule: LotRule;
-  part: PartTexts;
-  index: number;
-  count: CountsLine;
-  problem: (index: number, field: string) => string | undefined;
-}) {
+export function LotPart({ line, rule, part, index, count, problem }: PartFields & { rule: LotRule }) {
   const w = useWriting();
   const called = rule.bySerial ? "Serial number" : "Lot";
   const usual = usualExpiry(rule, w.today);

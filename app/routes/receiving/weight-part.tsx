@@ -1,21 +1,8 @@
-import type { CountLine } from "../../../server/queries/receiving/count-lines";
-import { type PartTexts, parseCount } from "./counting";
-import type { CountsLine } from "./counts-line";
+import { parseCount } from "./counting";
+import type { PartFields } from "./counts-line";
 
 /** What a part of a count weighs, for goods of which no two weigh the same. */
-export function WeightPart({
-  line,
-  part,
-  index,
-  count,
-  problem,
-}: {
-  line: CountLine;
-  part: PartTexts;
-  index: number;
-  count: CountsLine;
-  problem: (index: number, field: string) => string | undefined;
-}) {
+export function WeightPart({ line, part, index, count, problem }: PartFields) {
   const typed = parseCount(part.weight);
   const wrong = problem(index, "weight") ?? (typed.ok ? undefined : typed.says);
   return (

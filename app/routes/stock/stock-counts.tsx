@@ -26,6 +26,7 @@ export const loader = page("see shelves", ({ db, person, url }) => ({
   rows: readStockCounts(db, person.store),
   categories: readCategories(db),
   starts: may(person.roles, "count stock"),
+  judges: may(person.roles, "judge counts"),
   counts: may(person.roles, "count in"),
 }));
 
@@ -35,7 +36,7 @@ const keyOf = (r: StockCountHead) => String(r.id);
 
 /** Counts of what lies in the stores: those that are open first, and what became of the others. */
 export default function StockCounts() {
-  const { rows, own, store, name, stores, categories, starts, counts } = useLoaderData<typeof loader>();
+  const { rows, own, store, name, stores, categories, starts, judges, counts } = useLoaderData<typeof loader>();
   const w = useWriting();
   const navigate = useNavigate();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
@@ -68,8 +69,9 @@ export default function StockCounts() {
       head: "Differ",
       keep: 1,
       align: "right",
-      // Blind, how many differ is not said before it is judged.
-      cell: (r) => (r.state === "Booked" || r.state === "Counted" ? r.differ : <span className="text-ink-3">·</span>),
+      // How many differ is said to whoever counts only once it is booked.
+      cell: (r) =>
+        r.state === "Booked" || (r.state === "Counted" && judges) ? r.differ : <span className="text-ink-3">·</span>,
     },
     { key: "by", head: "Begun", keep: 0, align: "right", cell: (r) => `${r.person}, ${w.day(r.day)}` },
   ];
