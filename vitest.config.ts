@@ -34,7 +34,7 @@ export default defineConfig({
           globalSetup: "tests/start.ts",
           testTimeout: 120_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
+          maxWorkers: 2, // each file has a house and each worker a browser of its own
           // A busy machine may take its time; what never comes fails all the same.
           expect: { poll: { timeout: 20_000, interval: 50 } },
         },

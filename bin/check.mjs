@@ -49,12 +49,8 @@ const tests = (project) => [
   "--reporter=json",
   `--outputFile.json=tests/.out/${project}.json`,
 ];
-// Tests in a browser mostly wait; what they leave of the machine is enough for the others, which stand back.
-const polite = has("nice") ? ["nice", "-n", "15"] : [];
-const [command, ...args] = [...polite, "npx", ...tests("unit"), "--coverage"];
-const unit = beside("Unit tests", command, args);
-const browser = live("Tests in a browser", "npx", tests("browser"));
-await Promise.all([unit, browser]);
+run("Unit tests", "npx", [...tests("unit"), "--coverage"]);
+run("Tests in a browser", "npx", tests("browser"));
 
 let passed = 0;
 let failed = 0;
@@ -99,30 +95,17 @@ function reached(parts) {
   return sums;
 }
 
-/** Runs a command beside others, and shows what it said once it has ended. */
+/** Runs a command beside others, and shows what it said once it has ended; a fault of it is the whole's. */
 function beside(what, command, args) {
-  return ended(what, command, args, "pipe");
-}
-
-/** Runs a command beside others, showing what it says. */
-function live(what, command, args) {
-  console.log(`\n== ${what}`);
-  return ended(what, command, args, "inherit");
-}
-
-/** Stops everything where a command fails, once it has ended and was heard. */
-function ended(what, command, args, stdio) {
   return new Promise((done) => {
     const from = Date.now();
-    const child = spawn(command, args, { stdio: ["ignore", stdio, stdio], shell: process.platform === "win32" });
+    const child = spawn(command, args, { stdio: ["ignore", "pipe", "pipe"], shell: process.platform === "win32" });
     const said = [];
-    for (const stream of [child.stdout, child.stderr]) stream?.on("data", (part) => said.push(part));
+    for (const stream of [child.stdout, child.stderr]) stream.on("data", (part) => said.push(part));
     child.on("close", (status) => {
       spent.push([what, (Date.now() - from) / 1000]);
-      if (stdio === "pipe") {
-        console.log(`\n== ${what}`);
-        process.stdout.write(Buffer.concat(said));
-      }
+      console.log(`\n== ${what}`);
+      process.stdout.write(Buffer.concat(said));
       if (status !== 0) {
         console.error(`This failed: ${command} ${args.join(" ")}`);
         process.exitCode = status ?? 1;

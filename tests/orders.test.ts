@@ -34,8 +34,25 @@ describe("an order that is written by hand", () => {
     await begin(page, "Tern & Tallow Lubricants");
     await type(page, "HYD-046", "5");
     await page.getByLabel("Line 1: quantity in drum").waitFor();
-    await type(page, "GRS-STB", "4");
+    // The next is typed while the line before it is still being kept.
+    let letGo: () => void = () => {};
+    const held = new Promise<void>((resolve) => {
+      letGo = resolve;
+    });
+    await page.route("**/keep", async (route) => {
+      await held;
+      await route.continue();
+    });
+    await page.getByPlaceholder(/code or name/).fill("GRS-STB");
+    await page.getByLabel("Quantity of the new line").fill("4");
+    await page.getByLabel("Quantity of the new line").press("Enter");
+    await page.getByPlaceholder(/code or name/).fill("GBX-090");
+    letGo();
     await page.getByLabel(/^Line 2: quantity/).waitFor();
+    await page.unrouteAll({ behavior: "wait" });
+    await expect.poll(() => page.getByLabel("Quantity of the new line").inputValue()).toBe("");
+    expect(await page.getByPlaceholder(/code or name/).inputValue()).toBe("GBX-090");
+    await page.getByPlaceholder(/code or name/).fill("");
     expect(await page.getByRole("contentinfo").innerText()).toMatch(/2 lines/);
     const before = await total(page);
     const saved = kept(page);

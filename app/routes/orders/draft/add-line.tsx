@@ -30,15 +30,25 @@ function useNewLine(draft: Draft, order: OrderId, entry: RefObject<HTMLInputElem
   const [said, setSaid] = useState("");
   const found = useSold(order, open && kind === "" ? text : null);
   const amount = useRef<HTMLInputElement>(null);
-  const clear = () => {
-    setText("");
-    setChosen(null);
-    setQuantity("");
-    setPrice("");
+  const typed = useRef({ text, quantity, price });
+  typed.current = { text, quantity, price };
+  /** Empties the fields for the next line; what somebody typed while the line before it was kept, stays. */
+  const clear = (sent: { text: string; quantity: string; price: string }) => {
     setWrong([]);
-    entry.current?.focus();
+    const now = typed.current;
+    const same = {
+      text: now.text === sent.text,
+      quantity: now.quantity === sent.quantity,
+      price: now.price === sent.price,
+    };
+    if (same.text) setText("");
+    if (same.text) setChosen(null);
+    if (same.quantity) setQuantity("");
+    if (same.price) setPrice("");
+    if (same.text && same.quantity && same.price) entry.current?.focus();
   };
   const add = async (rows: Record<string, unknown>[]) => {
+    const sent = typed.current;
     const problems = await draft.act({ do: "add" satisfies DraftWord, add: rows });
     if (problems) {
       setWrong(problems);
@@ -46,7 +56,7 @@ function useNewLine(draft: Draft, order: OrderId, entry: RefObject<HTMLInputElem
       return;
     }
     setSaid(`${count(rows.length, "line")} added.`);
-    clear();
+    clear(sent);
   };
   const addFile = async (file: File, mark: string) => {
     const before = draft.lines.length;
