@@ -27,11 +27,12 @@ const onDevice = (page: Page, path: string) =>
   page.waitForFunction(
     async (p) => {
       const cache = await caches.open("wharf-away-1");
-      const keys = (await cache.keys()).map((k) => new URL(k.url).pathname);
+      const keys = new Set((await cache.keys()).map((k) => new URL(k.url).pathname));
+      const files = performance.getEntriesByType("resource").map((r) => new URL(r.name).pathname);
       return (
-        keys.includes(p) &&
-        keys.filter((k) => k.startsWith("/assets/")).length > 5 &&
-        navigator.serviceWorker.controller !== null
+        keys.has(p) &&
+        files.filter((f) => f.startsWith("/assets/")).every((f) => keys.has(f)) &&
+        navigator.serviceWorker.controller?.state === "activated"
       );
     },
     path,

@@ -59,6 +59,13 @@ const MAY = {
   "see transfers": ["requester", "buyer", "purchasing lead", "dock hand", "auditor"],
   "move stock": ["buyer", "purchasing lead", "dock hand"],
   "write off": ["buyer", "purchasing lead"],
+  // Goods of suppliers on our shelves.
+  "see consigned": ["requester", "buyer", "purchasing lead", "dock hand", "accounts", "auditor"],
+  "use at jobs": ["requester", "buyer", "purchasing lead", "dock hand"],
+  "register goods": ["dock hand", "buyer", "purchasing lead"],
+  "ask for refills": ["buyer", "purchasing lead"],
+  "see agreements": ["buyer", "purchasing lead", "approver", "accounts", "auditor"],
+  "settle statements": ["buyer", "purchasing lead", "accounts"],
   "keep bins": ["dock hand", "purchasing lead", "administrator"],
   "count stock": ["dock hand", "buyer", "purchasing lead"],
   "judge counts": ["buyer", "purchasing lead"],

@@ -10,5 +10,6 @@ export const MOVEMENT_KINDS = [
   "undo",
   "stow",
   "write-off",
+  "consigned",
 ] as const;
 export type MovementKind = (typeof MOVEMENT_KINDS)[number];

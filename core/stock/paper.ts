@@ -1,5 +1,5 @@
 /** Papers of the stock: what moves goods within a store, out of it, or back. */
-export const STOCK_PAPERS = ["stow", "move", "issue", "from job", "write-off", "count"] as const;
+export const STOCK_PAPERS = ["stow", "move", "issue", "from job", "write-off", "count", "theirs out", "theirs lost", "theirs found"] as const;
 export type StockPaper = (typeof STOCK_PAPERS)[number];
 
 export const STOCK_PAPER_WORDS: Record<StockPaper, string> = {
@@ -9,6 +9,9 @@ export const STOCK_PAPER_WORDS: Record<StockPaper, string> = {
   "from job": "Given back by a job",
   "write-off": "Written off",
   count: "Counted",
+  "theirs out": "Sent back to its owner",
+  "theirs lost": "Lost of a supplier's",
+  "theirs found": "Found of a supplier's",
 };
 
 /** Why goods are written off. */

@@ -11,6 +11,11 @@ const SERIES = {
   undo: "U",
   "stock paper": "M",
   "stock count": "C",
+  "use order": "K",
+  agreement: "A",
+  refill: "F",
+  "consigned delivery": "G",
+  "use statement": "S",
 } as const;
 
 /** Do papers of another kind begin with these letters already? */

@@ -6,6 +6,7 @@ import { type Db, sql } from "../db/open";
 import { askedCommitments, budgetRules, orderCommitments } from "./budgets/commitments";
 import { readBlanketLine, readCalls } from "./orders/calls";
 import { readFacts } from "./orders/facts";
+import { brokenConsigned } from "./consigned/always-true";
 import { orderTotals, readOrderLines } from "./orders/order";
 
 /** Commitments that are kept other than the papers say. */
@@ -86,7 +87,9 @@ export function brokenTruths(db: Db): string[] {
   );
   none(
     "received, not invoiced, is not what the receipts come to",
-    `SELECT 'line ' || r.order_line AS what FROM (SELECT x.order_line, sum(x.home_value - x.home_undone) AS value
+    // Less what suppliers agreed to on use statements, and is owed since.
+    `SELECT 'line ' || r.order_line AS what FROM (SELECT x.order_line, sum(x.home_value - x.home_undone)
+         - coalesce((SELECT sum(u.home_net) FROM consigned_use u JOIN use_statement s ON s.id = u.statement WHERE u.order_line = x.order_line AND s.state = 'Agreed'), 0) AS value
        FROM receipt_line_now x GROUP BY x.order_line) r
      WHERE r.value <> coalesce((SELECT -sum(p.minor) FROM posting p WHERE p.order_line = r.order_line AND p.role = 'received not invoiced'), 0)`,
   );
@@ -205,6 +208,11 @@ export function brokenTruths(db: Db): string[] {
     ["undo", "receipt_undo", "U"],
     ["stock paper", "stock_paper", "M"],
     ["stock count", "stock_count", "C"],
+    ["use order", "purchase_order", "K"],
+    ["agreement", "agreement", "A"],
+    ["refill", "refill", "F"],
+    ["consigned delivery", "consigned_delivery", "G"],
+    ["use statement", "use_statement", "S"],
   ] as const) {
     for (const { own, year, last } of sql<{ own: string; year: number; last: number }>(
       db,
@@ -227,6 +235,7 @@ export function brokenTruths(db: Db): string[] {
   }
   if (sql(db, "SELECT 1 FROM budget_touch").get()) found.push("what papers take of budgets was not worked out again");
   else found.push(...brokenCommitments(db));
+  found.push(...brokenConsigned(db));
   const broken = brokenLink(db);
   if (broken !== null) found.push(`the audit trail is broken at row ${broken}`);
   return found;

@@ -1,4 +1,5 @@
 import type { PersonId } from "../../../core/ids";
+import type { Paper } from "../../../core/signoff/papers";
 import { SlipForm } from "../../parts/slip-form";
 import { Field } from "../../ui/field";
 import { SelectField } from "../../ui/form";
@@ -6,7 +7,7 @@ import type { SigningWord } from "./acts";
 
 /** A paper that waits for this person. */
 export interface WaitingPaper {
-  paper: "order" | "requisition";
+  paper: Paper;
   id: number;
   version: number;
 }

@@ -38,6 +38,8 @@ export interface TakenIn {
   lot: CountedLot | null;
   /** The bin into which it was put at once; empty: as the store does. */
   bin?: string;
+  /** The bin where it lies already, the dock too: the supplier's goods become ours. */
+  lies?: string;
   /** Kilograms as weighed, ten-thousandths. */
   weight?: number | null;
   /** It met the order when it was counted, and was set aside until now. */
@@ -249,8 +251,9 @@ function takeLine(
 }
 
 /** Where goods of a line lie once they are counted in: where they were put, else on the dock, or at once in their bin. */
-function binOfGoods(db: Db, line: OrderLine, came: { bin?: string; lotId: number | null }): string {
+function binOfGoods(db: Db, line: OrderLine, came: { bin?: string; lies?: string; lotId: number | null }): string {
   const { store } = line;
+  if (came.lies !== undefined) return came.lies;
   if (came.bin) return binOf(db, store, came.bin)!.code;
   if (storeStows(db, store)) return DOCK;
   const ordered = line.bin ? binOf(db, store, line.bin) : null;

@@ -2,6 +2,7 @@ import type { Day } from "../../../core/calendar/day";
 import type { OrderId } from "../../../core/ids";
 import type { Paper } from "../../../core/signoff/papers";
 import { type Db, sql } from "../../db/open";
+import { bindAgreement } from "../consigned/submit-agreement";
 import { makeChange, waitingChange } from "../orders/change-placed";
 import { settleOrder } from "../orders/settle-order";
 
@@ -33,6 +34,12 @@ export const PAPERS: Record<Paper, SignedPaper> = {
       }
       sql(db, "UPDATE purchase_order SET sent_back = ? WHERE id = ?").run(why, id);
       settleOrder(db, id as OrderId, "draft"); // likewise
+    },
+  },
+  agreement: {
+    clear: (db, id, at) => bindAgreement(db, id, at),
+    reopen(db, id, why) {
+      sql(db, "UPDATE agreement SET state = 'Draft', sent_back = ? WHERE id = ?").run(why, id);
     },
   },
   requisition: {

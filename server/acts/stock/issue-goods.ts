@@ -1,20 +1,19 @@
 import { z } from "zod";
 import type { DemandId, ItemId, JobId, StoreId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
-import { DOCK, inBin } from "../../../core/stock/bins";
-import type { Picked } from "../../../core/stock/pick";
 import { stockPostings } from "../../../core/stock/posting";
 import { type Db, sql } from "../../db/open";
-import { heldByJobs } from "../../queries/receiving/undo";
 import { ownBin } from "../../queries/stock/bins";
-import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
+import { bringTheirs, leaveAtOnce } from "../consigned/bring";
+import { ripenTheirs } from "../consigned/ripen";
+import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, orNone, QuantityField, text } from "../fields";
 import { BinField, binToPut, ownStore } from "./bins";
 import type { MovedGoods } from "./move-goods";
-import { pickAt } from "./pick";
+import { pickedRows, type TheirRow } from "./pick-rows";
 import { openEntry, post } from "./post";
 import { takeFrom, takeIn, valueOfFound } from "./stock";
-import { lyingIn, openStockPaper, stockedItem } from "./stock-paper";
+import { openStockPaper, stockedItem } from "./stock-paper";
 
 /** Where goods are taken: from one bin and lot, or, where no bin is named, first expired, first out. */
 const From = z.object({
@@ -22,6 +21,8 @@ const From = z.object({
   quantity: QuantityField,
   bin: orNone(text(20)).default(null),
   lot: orNone(Id).default(null),
+  /** Whose goods; empty: as the agreements with suppliers say. */
+  whose: orNone(z.union([z.literal("ours"), Id])).default(null),
 });
 
 export const IssueGoods = z
@@ -41,25 +42,39 @@ export const IssueGoods = z
 
 /**
  * Issues goods to a job, or to whoever is named: they leave the stock at what they are worth, and the job wants that much
- * less. What other jobs hold stays.
+ * less. What other jobs hold stays. Where a supplier's goods of the item lie here, too, the agreement says whose go first;
+ * theirs become ours in the same act, with order and receipt, and leave at the agreed price (domain-goods §13).
  */
-export function issueGoods(desk: Desk, raw: unknown): Done<MovedGoods> {
-  const input = checked(IssueGoods, raw);
+export const issueGoods = (desk: Desk, raw: unknown): Done<MovedGoods> => issue(desk, IssueGoods, raw, "move stock");
+
+/** The same for somebody at a job, who takes what it uses and nothing else. */
+export const useAtJob = (desk: Desk, raw: unknown): Done<MovedGoods> =>
+  issue(
+    desk,
+    IssueGoods.refine((v) => v.job !== null, { path: ["job"], message: "Say for which job." }),
+    raw,
+    "use at jobs",
+  );
+
+function issue(desk: Desk, schema: typeof IssueGoods, raw: unknown, act: "move stock" | "use at jobs"): Done<MovedGoods> {
+  const input = checked(schema, raw);
   if (!input.ok) return input;
   const { store, job, reason, rows, named } = input.value;
-  return once(desk, "move stock", (tx) => {
+  ripenTheirs(desk);
+  return once(desk, act, (tx) => {
     const own = ownStore(desk, tx.db, store);
     if (!own.ok) return own;
     const name = job === null ? "" : openJob(tx.db, job);
     if (name === null) return refuse("job", "There is no such job, or it is closed.");
-    const picked = pickedRows(tx.db, desk, store, job, rows, named);
+    const picked = pickedRows(tx.db, desk, { store, job, named }, rows);
     if (!picked.ok) return picked;
     const { paper, number } = openStockPaper(tx.db, desk, { kind: "issue", store, job, reason });
     const entry = openEntry(tx.db, desk, "issue");
-    let value = 0;
+    const theirs = picked.value.flatMap((r) => r.theirs);
+    let value = issueTheirs(tx.db, desk, { job, reason, paper, entry }, theirs);
     for (const p of picked.value) {
       const of = { item: p.item, store, quantity: p.quantity, kind: "issue" as const, entry, paper };
-      value += takeFrom(tx.db, desk, job === null ? of : { ...of, job }, p.from);
+      if (p.from.length > 0) value += takeFrom(tx.db, desk, job === null ? of : { ...of, job }, p.from);
       if (job !== null) wantLess(tx.db, job, p.item, store, p.quantity);
     }
     post(tx.db, entry, stockPostings(value, "used"));
@@ -68,103 +83,44 @@ export function issueGoods(desk: Desk, raw: unknown): Done<MovedGoods> {
       store,
       job,
       reason,
-      rows: picked.value,
+      rows: picked.value.map(({ item, quantity, from }) => ({ item, quantity, from })),
+      theirs: theirs.map((t) => ({ item: t.item, quantity: t.quantity, agreement: t.agreement.number })),
     });
     return done({ paper, number });
   });
 }
 
-const openJob = (db: Db, job: JobId): string | null =>
+/** What a use takes of suppliers' goods becomes ours and leaves at once. Returns the value that went, below zero. */
+function issueTheirs(
+  db: Db,
+  desk: Desk,
+  of: { job: JobId | null; reason: string; paper: number; entry: number },
+  rows: readonly TheirRow[],
+): number {
+  const byAgreement = new Map<number, TheirRow[]>();
+  for (const t of rows) byAgreement.set(t.agreement.id, [...(byAgreement.get(t.agreement.id) ?? []), t]);
+  let value = 0;
+  for (const [first, ...more] of byAgreement.values()) {
+    const { ours } = bringTheirs(db, desk, {
+      agreement: first!.agreement,
+      what: "used",
+      job: of.job,
+      paper: of.paper,
+      note: of.reason,
+      rows: [first!, ...more],
+    });
+    for (const one of ours)
+      value += leaveAtOnce(db, desk, one, { ...of, store: first!.agreement.store, kind: "issue" });
+  }
+  return value;
+}
+
+export const openJob = (db: Db, job: JobId): string | null =>
   sql<{ name: string }>(db, "SELECT kind || ' ' || code AS name FROM job WHERE id = ? AND closed IS NULL").get(job)
     ?.name ?? null;
 
-interface PickedRow {
-  item: ItemId;
-  quantity: number;
-  from: Picked[];
-}
-
-/** From which bins and lots each row is taken; or what is wrong with it. */
-function pickedRows(
-  db: Db,
-  desk: Desk,
-  store: StoreId,
-  job: JobId | null,
-  rows: readonly z.output<typeof From>[],
-  named: boolean,
-): Done<PickedRow[]> {
-  const problems: Problem[] = [];
-  const picked: PickedRow[] = [];
-  const seen = new Set<string>();
-  for (const [i, r] of rows.entries()) {
-    const at = (says: string) => problems.push({ field: `rows.${i}.quantity`, says });
-    const item = stockedItem(db, r.item);
-    if (!item) {
-      at("There is no such item in stock.");
-      continue;
-    }
-    if (seen.has(String(r.item))) {
-      at(`${item.name} stands here twice.`);
-      continue;
-    }
-    seen.add(String(r.item));
-    const held = heldByJobs(db, r.item, store, null).filter((h) => h.job !== job);
-    const holds = held.reduce((a, h) => a + h.quantity, 0);
-    const onHand = sql<{ n: number }>(db, "SELECT on_hand AS n FROM item_store WHERE item = ? AND store = ?").get(
-      r.item,
-      store,
-    );
-    const free = Math.max(0, (onHand?.n ?? 0) - holds);
-    if (r.quantity > free && holds > 0) {
-      const who = [...new Set(held.map((h) => h.name))].join(", ");
-      at(
-        `${who} ${held.length === 1 ? "holds" : "hold"} ${quantityText(holds)} ${item.unit}: ${quantityText(free)} can be issued.`,
-      );
-      continue;
-    }
-    const bin = r.bin ?? (named ? DOCK : null);
-    const from =
-      bin === null
-        ? pickAt(db, { item: r.item, store, quantity: r.quantity }, desk.day)
-        : pickNamed(db, { ...r, bin, store });
-    if (!from) {
-      at(
-        bin === null
-          ? `There is not that much ${item.name} that may be used.`
-          : `Only ${quantityText(lyingIn(db, { item: r.item, store, bin, lot: r.lot }))} ${item.unit} of ${item.name} lie ${inBin(bin)}.`,
-      );
-      continue;
-    }
-    const wrong = from.map((f) => lotTrouble(db, f.lot, desk.day)).find(Boolean);
-    if (wrong) {
-      at(wrong);
-      continue;
-    }
-    picked.push({ item: r.item, quantity: r.quantity, from });
-  }
-  return problems.length ? refuseAll(problems) : done(picked);
-}
-
-/** All of it from one bin and lot; null where it does not hold that much. */
-const pickNamed = (
-  db: Db,
-  of: { item: ItemId; store: StoreId; bin: string; lot: number | null; quantity: number },
-): Picked[] | null => (lyingIn(db, of) < of.quantity ? null : [{ bin: of.bin, lot: of.lot, quantity: of.quantity }]);
-
-/** Why a lot is not used. */
-function lotTrouble(db: Db, lot: number | null, day: string): string | null {
-  if (lot === null) return null;
-  const l = sql<{ code: string; expires: string | null; held: string }>(
-    db,
-    "SELECT code, expires, held FROM lot WHERE id = ?",
-  ).get(lot);
-  if (!l) return "There is no such lot.";
-  if (l.held) return `Lot ${l.code} is held: ${l.held}`;
-  return l.expires !== null && l.expires < day ? `Lot ${l.code} expired: write it off.` : null;
-}
-
 /** A job wants so much less of an item: what is due first, of this store before others. */
-function wantLess(db: Db, job: JobId, item: ItemId, store: StoreId, quantity: number): void {
+export function wantLess(db: Db, job: JobId, item: ItemId, store: StoreId, quantity: number): void {
   let left = quantity;
   for (const d of demandsOf(db, job, item, store)) {
     const part = Math.min(left, d.quantity - d.issued);
@@ -230,7 +186,7 @@ export function takeBackFromJob(desk: Desk, raw: unknown): Done<MovedGoods> {
 }
 
 /** A job that is open wants so much more of an item: what is due last, of this store before others. */
-function wantAgain(db: Db, job: JobId, item: ItemId, store: StoreId, quantity: number): void {
+export function wantAgain(db: Db, job: JobId, item: ItemId, store: StoreId, quantity: number): void {
   let left = quantity;
   const demands = demandsOf(db, job, item, store);
   for (const d of [...demands].reverse()) {

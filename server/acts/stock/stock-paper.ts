@@ -1,4 +1,4 @@
-import type { ItemId, JobId, StoreId } from "../../../core/ids";
+import type { ItemId, JobId, StoreId, SupplierId } from "../../../core/ids";
 import type { StockPaper } from "../../../core/stock/paper";
 import { type Db, madeId, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
@@ -8,15 +8,15 @@ import type { Desk } from "../desk";
 export function openStockPaper(
   db: Db,
   desk: Desk,
-  of: { kind: StockPaper; store: StoreId; job?: JobId | null; reason: string },
+  of: { kind: StockPaper; store: StoreId; job?: JobId | null; reason: string; supplier?: SupplierId | null },
 ): { paper: number; number: string } {
   const number = nextNumber(db, "stock paper", desk.day);
   const paper = Number(
     madeId(
       sql(
         db,
-        "INSERT INTO stock_paper (number, kind, store, job, reason, day, person, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-      ).run(number, of.kind, of.store, of.job ?? null, of.reason, desk.day, desk.person.id, desk.now),
+        "INSERT INTO stock_paper (number, kind, store, job, reason, day, person, at, supplier) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+      ).run(number, of.kind, of.store, of.job ?? null, of.reason, desk.day, desk.person.id, desk.now, of.supplier ?? null),
     ),
   );
   return { paper, number };

@@ -1,4 +1,4 @@
-import type { ItemId, JobId, StoreId } from "../../../core/ids";
+import type { ItemId, JobId, StoreId, SupplierId } from "../../../core/ids";
 import type { UnitPrice } from "../../../core/numbers/money";
 import type { MovementKind } from "../../../core/stock/movement";
 import type { Picked } from "../../../core/stock/pick";
@@ -18,6 +18,8 @@ export interface Moving {
   kind: MovementKind;
   bin?: string;
   lot?: number | null;
+  /** Whose goods they are; left out: ours. */
+  owner?: SupplierId | null;
   note?: string;
   entry?: number;
   job?: JobId;
@@ -30,8 +32,8 @@ export interface Moving {
 }
 
 const MOVE = `
-  INSERT INTO movement (item, store, bin, lot, day, kind, quantity, value, entry, reverses, receipt_line, transfer_line, job, paper, note, person, at)
-  VALUES (@item, @store, @bin, @lot, @day, @kind, @quantity, @value, @entry, @reverses, @receiptLine, @transferLine, @job, @paper, @note, @person, @at)`;
+  INSERT INTO movement (item, store, bin, lot, owner, day, kind, quantity, value, entry, reverses, receipt_line, transfer_line, job, paper, note, person, at)
+  VALUES (@item, @store, @bin, @lot, @owner, @day, @kind, @quantity, @value, @entry, @reverses, @receiptLine, @transferLine, @job, @paper, @note, @person, @at)`;
 
 /** One movement, signed. The file keeps what lies where, and what it is worth, from it. */
 export function move(db: Db, by: Doing, m: Moving, quantity: number, value: number): void {
@@ -44,6 +46,7 @@ export function move(db: Db, by: Doing, m: Moving, quantity: number, value: numb
     store: m.store,
     bin: m.bin ?? "",
     lot: m.lot ?? null,
+    owner: m.owner ?? null,
     day: by.day,
     kind: m.kind,
     quantity,

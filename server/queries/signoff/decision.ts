@@ -2,7 +2,7 @@ import type { Day } from "../../../core/calendar/day";
 import { orderBy } from "../../../core/calendar/delivery";
 import type { OrderId, PersonId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
-import { exchanged, exponent, money } from "../../../core/numbers/money";
+import { exchanged, exponent, lineNet, money, unitPrice } from "../../../core/numbers/money";
 import { ONE, purchase } from "../../../core/numbers/quantity";
 import { priceFor } from "../../../core/pricing/price";
 import { type Difference, differences } from "../../../core/signoff/difference";
@@ -13,6 +13,7 @@ import { readColumn, SignedLines } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
 import { rateOn, theCompany } from "../company";
+import { readAgreementHead, readAgreementItems } from "../consigned/agreement";
 import { readSource, readSourcesOf, type Source, wayOf } from "../needs/positions";
 import { pricePerStockUnit } from "../needs/slip";
 import { inHomeCurrency, readPaid } from "../orders/line-slip";
@@ -67,9 +68,48 @@ const SHOWN = 5;
 
 /** What an approver needs to decide without opening anything else. Null where there is no such paper. */
 export function readDecision(db: Db, paper: Paper, id: number, today: Day, hour: number): Decision | null {
-  return paper === "order"
-    ? decisionOnOrder(db, id as OrderId, today, hour) // as the paper says
-    : decisionOnRequisition(db, id, today, hour);
+  switch (paper) {
+    case "order":
+      return decisionOnOrder(db, id as OrderId, today, hour); // as the paper says
+    case "agreement":
+      return decisionOnAgreement(db, id, today);
+    case "requisition":
+      return decisionOnRequisition(db, id, today, hour);
+  }
+}
+
+/** Each item with the most of it that may lie here, and what that comes to. */
+function decisionOnAgreement(db: Db, id: number, today: Day): Decision | null {
+  const head = readAgreementHead(db, id);
+  if (!head) return null;
+  const home = theCompany(db).currency;
+  const rate = rateOn(db, head.currency, home, today) ?? 0;
+  const rows = readAgreementItems(db, id).map((i) => {
+    const dearest = i.prices.reduce((a, p) => Math.max(a, p.price), 0);
+    const minor = exchanged(lineNet(i.most, unitPrice(dearest), 0, 0, head.currency), rate, home).minor;
+    return { ...i, minor };
+  });
+  const dearest = rows.toSorted((a, b) => b.minor - a.minor).slice(0, SHOWN);
+  return {
+    lines: dearest.map((l) => ({
+      words: l.name,
+      quantity: l.most,
+      unit: l.unit,
+      minor: l.minor,
+      forWhom: [],
+      required: head.starts,
+      last: null,
+      list: null,
+    })),
+    more: rows.length - dearest.length,
+    sendBy: null,
+    late: 0,
+    budgets: [],
+    together: null,
+    before: beforeThis(db, "agreement", id),
+    currency: head.currency,
+    ...asHandedIn(db, "agreement", id),
+  };
 }
 
 function decisionOnOrder(db: Db, id: OrderId, today: Day, hour: number): Decision | null {

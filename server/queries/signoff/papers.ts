@@ -2,7 +2,7 @@ import type { Paper } from "../../../core/signoff/papers";
 import { type Db, sql } from "../../db/open";
 
 /** Where each kind of paper is kept: a signing names it in the column of the same name. */
-export const PAPER_TABLE = { requisition: "requisition", order: "purchase_order" } as const satisfies Record<
+export const PAPER_TABLE = { requisition: "requisition", order: "purchase_order", agreement: "agreement" } as const satisfies Record<
   Paper,
   string
 >;
@@ -10,16 +10,17 @@ export const PAPER_TABLE = { requisition: "requisition", order: "purchase_order"
 /** The paper of a signing `g`, whatever kind it is, with what every list of papers shows. */
 export const JOIN_PAPER = `
   LEFT JOIN purchase_order o ON o.id = g.purchase_order LEFT JOIN supplier s ON s.id = o.supplier
-  LEFT JOIN requisition r ON r.id = g.requisition`;
+  LEFT JOIN requisition r ON r.id = g.requisition
+  LEFT JOIN agreement a ON a.id = g.agreement LEFT JOIN supplier asu ON asu.id = a.supplier`;
 export const WHICH_PAPER = `
-  iif(o.id IS NULL, 'requisition', 'order') AS paper, coalesce(o.id, r.id) AS paperId, coalesce(o.number, r.number) AS number`;
+  iif(o.id IS NOT NULL, 'order', iif(a.id IS NOT NULL, 'agreement', 'requisition')) AS paper, coalesce(o.id, a.id, r.id) AS paperId, coalesce(o.number, a.number, r.number) AS number`;
 export interface PaperRow {
   paper: Paper;
   paperId: number;
   number: string | null;
 }
 /** Whom or what it is about, and the day on which it is wanted. */
-export const PAPER_ABOUT = "coalesce(s.name, r.reason) AS about, coalesce(o.required, r.needed_by) AS required";
+export const PAPER_ABOUT = "coalesce(s.name, asu.name, r.reason) AS about, coalesce(o.required, a.starts, r.needed_by) AS required";
 
 /** A paper's number and version as they are now. */
 export const readPaper = (db: Db, paper: Paper, id: number): { number: string | null; version: number } | null =>

@@ -1,12 +1,13 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId, PersonId, RequisitionId, StoreId, SupplierId } from "../../../core/ids";
+import { exchanged, lineNet, type UnitPrice } from "../../../core/numbers/money";
 import { type Growth, grown } from "../../../core/signoff/growth";
 import { type Facts, type Ladder, ladderFor, SIGNED_KINDS, WIDE } from "../../../core/signoff/rulebook";
 import { type Way, wayFor } from "../../../core/signoff/way";
 import { FactsColumn, IdsOrNone, readColumn, Texts } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { type BudgetView, budgetsOfOrder, budgetsOfRequisition } from "../budgets/budgets";
-import { theCompany } from "../company";
+import { rateOn, theCompany } from "../company";
 import { type KeptRulebook, rulebookOn } from "./rulebooks";
 import { readRoster } from "./staff";
 
@@ -173,6 +174,48 @@ function servedDepartment(db: Db, order: OrderId): number | null {
      WHERE l.purchase_order = ?`,
   ).all(order);
   return rows.length === 1 ? rows[0]!.department : null;
+}
+
+/**
+ * The way of an agreement: that of a blanket order over what may lie here at most, each item at its dearest price (home
+ * currency, at the rate of the day).
+ */
+export function routeAgreement(db: Db, agreement: number, day: Day): Route {
+  const row = sql<{
+    supplier: SupplierId;
+    store: StoreId;
+    currency: string;
+    writer: PersonId;
+    categories: string | null;
+  }>(
+    db,
+    `SELECT a.supplier, a.store, a.currency, a.writer,
+            (SELECT json_group_array(DISTINCT i.category) FROM agreement_item x JOIN item i ON i.id = x.item WHERE x.agreement = a.id AND i.category <> '') AS categories
+     FROM agreement a WHERE a.id = ?`,
+  ).get(agreement)!;
+  const facts: Facts = {
+    paper: "blanket",
+    amount: worthAtMost(db, agreement, row.currency, day),
+    department: readRoster(db, day).departmentOf(row.writer),
+    categories: readColumn(Texts, row.categories ?? "[]"),
+    supplier: row.supplier,
+    store: row.store,
+    kind: null,
+    overBudget: false,
+  };
+  return { ...routeOf(db, facts, row.writer, day), facts, hands: [row.writer], growth: null };
+}
+
+/** What may lie here at most, home currency: of each item the most, at its dearest price. */
+function worthAtMost(db: Db, agreement: number, currency: string, day: Day): number {
+  const home = theCompany(db).currency;
+  const rate = rateOn(db, currency, home, day) ?? 0;
+  return sql<{ most: number; price: UnitPrice }>(
+    db,
+    "SELECT x.most, max(p.price) AS price FROM agreement_item x JOIN agreement_price p ON p.agreement_item = x.id WHERE x.agreement = ? GROUP BY x.id",
+  )
+    .all(agreement)
+    .reduce((a, i) => a + exchanged(lineNet(i.most, i.price, 0, 0, currency), rate, home).minor, 0);
 }
 
 /** The way of a requisition. `about` is what it comes to, home currency. */
