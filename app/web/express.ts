@@ -10,6 +10,9 @@ import { pinoHttp } from "pino-http";
 import { RouterContextProvider } from "react-router";
 import { dueAt } from "../../core/signoff/hours";
 import { keepCommitments } from "../../server/acts/budgets/keep-commitments";
+import { endAgreements } from "../../server/acts/consigned/end-agreements";
+import { tickConsigned } from "../../server/acts/consigned/ripen";
+import { tickStatements } from "../../server/acts/consigned/statement";
 import { sweepMarks } from "../../server/acts/orders/marks";
 import { valueStock } from "../../server/acts/stock/value-stock";
 import { tickChase } from "../../server/acts/suppliers/chase";
@@ -252,6 +255,19 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
       chasing = false;
     }
   };
+  // What of suppliers' goods becomes ours by its age, and statements of periods that are over.
+  const settleTheirs = () => {
+    try {
+      const at = now().toISOString();
+      tickConsigned(db, at, today());
+      endAgreements(db, at, today());
+      tickStatements(db, at, today());
+    } catch (err) {
+      if (!isBusy(err)) failed("the clock of suppliers’ goods")(err);
+    }
+  };
+  const theirs = setInterval(settleTheirs, 60_000);
+  theirs.unref();
   const chaser = setInterval(chase, 600_000);
   chaser.unref();
   const clock = setInterval(tick, 20_000);

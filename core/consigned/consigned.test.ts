@@ -95,7 +95,13 @@ describe("a price", () => {
 });
 
 describe("an agreement", () => {
-  const running = { name: "A26-1001", state: "Running" as const, starts: toDay("2026-01-01"), ends: toDay("2026-12-31"), ended: null };
+  const running = {
+    name: "A26-1001",
+    state: "Running" as const,
+    starts: toDay("2026-01-01"),
+    ends: toDay("2026-12-31"),
+    ended: null,
+  };
   const on = (day: string, more = {}) => notOn({ ...running, ...more }, toDay(day), (d) => d);
   it("holds from its first day to its last, or to the day on which it was ended", () => {
     expect(on("2026-01-01")).toBeNull();

@@ -60,6 +60,7 @@ export type StowWhy =
   | "its own bin"
   | "the same lot lies there"
   | "it lies there, too"
+  | "theirs go there"
   | "no bin yet";
 
 /** Where goods of the dock go: what the order says, the item's own bin, else where the same goods lie (domain-goods §12). */

@@ -1,5 +1,15 @@
 /** Papers of the stock: what moves goods within a store, out of it, or back. */
-export const STOCK_PAPERS = ["stow", "move", "issue", "from job", "write-off", "count", "theirs out", "theirs lost", "theirs found"] as const;
+export const STOCK_PAPERS = [
+  "stow",
+  "move",
+  "issue",
+  "from job",
+  "write-off",
+  "count",
+  "theirs out",
+  "theirs lost",
+  "theirs found",
+] as const;
 export type StockPaper = (typeof STOCK_PAPERS)[number];
 
 export const STOCK_PAPER_WORDS: Record<StockPaper, string> = {

@@ -8,10 +8,22 @@ export const POSTING_ROLES = [
   "stock difference",
   "opening",
   "used",
+  "payable",
+  "input tax",
+  "exchange difference",
 ] as const;
 export type PostingRole = (typeof POSTING_ROLES)[number];
 
-export const ENTRY_KINDS = ["receipt", "count", "opening", "output", "issue", "undo", "write-off"] as const;
+export const ENTRY_KINDS = [
+  "receipt",
+  "count",
+  "opening",
+  "output",
+  "issue",
+  "undo",
+  "write-off",
+  "settlement",
+] as const;
 export type EntryKind = (typeof ENTRY_KINDS)[number];
 
 /** One side of an entry, in home currency minor units: debit above zero, credit below. */
@@ -66,6 +78,26 @@ export const stockPostings = (minor: number, against: "stock difference" | "open
     { role: "stock" as const, account: null, minor, line: null },
     { role: against, account: null, minor: -minor, line: null },
   ].filter(worth);
+
+/** A use of a supplier's goods as a statement settles it: home currency, below zero where it was taken back. */
+export interface SettledUse {
+  line: number;
+  homeNet: number;
+}
+
+/**
+ * A statement that its supplier agreed to: what was received is invoiced now, with its tax, and owed; what the rate of the day
+ * makes of it otherwise is an exchange difference. Home currency, minor units.
+ */
+export function settlementPostings(uses: readonly SettledUse[], tax: number, owed: number): Posting[] {
+  const net = uses.reduce((a, u) => safe(a + u.homeNet), 0);
+  return [
+    ...uses.map((u) => ({ role: "received not invoiced" as const, account: null, minor: u.homeNet, line: u.line })),
+    { role: "input tax" as const, account: null, minor: tax, line: null },
+    { role: "payable" as const, account: null, minor: -owed, line: null },
+    { role: "exchange difference" as const, account: null, minor: owed - net - tax, line: null },
+  ].filter(worth);
+}
 
 /** Every entry balances: its debits are its credits. */
 export const balances = (postings: readonly Pick<Posting, "minor">[]): boolean =>

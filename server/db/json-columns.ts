@@ -13,6 +13,7 @@ import { type Facts, type Rules, SIGNED_KINDS, SIGNED_PAPERS, type Signer } from
 import type { Sum } from "../../core/sums/sum";
 import type { SaidOfLine } from "../../core/suppliers/answer";
 import type { DepotStock } from "../../core/suppliers/their-stock";
+import type { StatementPaper } from "../../exchange/pdf/consigned-paper";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 
 /**
@@ -192,3 +193,16 @@ export const SaidColumn = z.object({
     .default(null),
   remark: z.string(),
 }) satisfies z.ZodType<SaidOfLine>;
+
+/** A use statement as it was made. */
+export const StatementColumn = z.looseObject({
+  kind: z.literal("use statement"),
+  number: z.string(),
+  day: KeptDay,
+  since: KeptDay,
+  until: KeptDay,
+  currency: z.string(),
+  lines: z.array(z.looseObject({ name: z.string(), quantity: whole, price: whole, net: whole, taxRate: whole })),
+  net: whole,
+  total: whole,
+}) as unknown as z.ZodType<StatementPaper>; // written by `makeStatement` alone; what else it has is loose here

@@ -4,9 +4,9 @@ import { orderStatus, stageAfter } from "../../core/orders/status";
 import { brokenLink } from "../db/audit";
 import { type Db, sql } from "../db/open";
 import { askedCommitments, budgetRules, orderCommitments } from "./budgets/commitments";
+import { brokenConsigned } from "./consigned/always-true";
 import { readBlanketLine, readCalls } from "./orders/calls";
 import { readFacts } from "./orders/facts";
-import { brokenConsigned } from "./consigned/always-true";
 import { orderTotals, readOrderLines } from "./orders/order";
 
 /** Commitments that are kept other than the papers say. */

@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { PAPERS_TO_SIGN } from "../../../core/signoff/papers";
 import { may } from "../../../core/people/roles";
+import { PAPERS_TO_SIGN } from "../../../core/signoff/papers";
 import { decisionAsAsked } from "../../../server/acts/signoff/decision-as-asked";
 import { readRequisition } from "../../../server/queries/requisitions/requisition";
 import { sightOf } from "../../../server/queries/requisitions/sight";

@@ -14,6 +14,7 @@ const place = (id: number, more: Partial<PlaceSeen> = {}): PlaceSeen => ({
   bin: "A1",
   lot: null,
   expires: null,
+  owner: null,
   found: false,
   counted: null,
   by: null,

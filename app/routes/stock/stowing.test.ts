@@ -17,6 +17,8 @@ const row = (item: number, more: Partial<Stowable> = {}): Stowable => ({
   expires: null,
   held: "",
   quantity: 120_000,
+  owner: null,
+  ownerName: null,
   into: "A2",
   intoWalk: null,
   why: "its own bin",
@@ -38,11 +40,11 @@ it("a row is put away whole into the bin that is proposed, unless somebody says 
 
 it("what is ticked is sent, in the order of the walk", () => {
   const rows = [row(1), row(2), row(3, { lot: 8, lotCode: "L8" })];
-  const typed = { "3/8": { done: true, into: " c4 ", quantity: "5" }, "1/0": { done: true } };
-  expect(rows.map(stowKey)).toEqual(["1/0", "2/0", "3/8"]);
+  const typed = { "3/8/0": { done: true, into: " c4 ", quantity: "5" }, "1/0/0": { done: true } };
+  expect(rows.map(stowKey)).toEqual(["1/0/0", "2/0/0", "3/8/0"]);
   expect(stowedRows(rows, typed)).toEqual([
-    { item: 1, lot: null, from: "", to: "A2", quantity: "12" },
-    { item: 3, lot: 8, from: "", to: "c4", quantity: "5" },
+    { item: 1, lot: null, owner: null, from: "", to: "A2", quantity: "12" },
+    { item: 3, lot: 8, owner: null, from: "", to: "c4", quantity: "5" },
   ]);
 });
 
@@ -51,7 +53,7 @@ it("a scan means goods by code, lot or GTIN; of two lots the one that it names, 
   const rows = [row(1, { gtin, lot: 7, lotCode: "A" }), row(1, { gtin, lot: 8, lotCode: "B" }), row(2)];
   expect(scannedRow(rows, {}, scan(`(01)0${gtin}(10)B`))?.lot).toBe(8);
   expect(scannedRow(rows, {}, scan(gtin))).toBeNull(); // plain digits are a code of ours
-  expect(scannedRow(rows, { "1/7": { done: true } }, scan("t-1"))?.lot).toBe(8);
+  expect(scannedRow(rows, { "1/7/0": { done: true } }, scan("t-1"))?.lot).toBe(8);
   expect(scannedRow(rows, {}, scan("b"))?.lot).toBe(8);
   expect(scannedRow(rows, {}, scan("T-9"))).toBeNull();
 });

@@ -11,7 +11,8 @@ export interface StowTexts {
 }
 export type Stowing = Readonly<Record<string, StowTexts>>;
 
-export const stowKey = (r: Pick<Stowable, "item" | "lot">): string => `${r.item}/${r.lot ?? 0}`;
+export const stowKey = (r: Pick<Stowable, "item" | "lot" | "owner">): string =>
+  `${r.item}/${r.lot ?? 0}/${r.owner ?? 0}`;
 
 /** How a row stands as it is typed: all of it into the bin that is proposed, where nobody says otherwise. */
 export function stowRow(r: Stowable, typed: StowTexts = {}) {
@@ -34,7 +35,14 @@ export const stowedRows = (rows: readonly Stowable[], typed: Stowing) =>
   rows
     .map((r) => ({ r, ...stowRow(r, typed[stowKey(r)]) }))
     .filter((x) => x.done)
-    .map(({ r, quantity, into }) => ({ item: r.item, lot: r.lot, from: "", to: into.trim(), quantity }));
+    .map(({ r, quantity, into }) => ({
+      item: r.item,
+      lot: r.lot,
+      owner: r.owner,
+      from: "",
+      to: into.trim(),
+      quantity,
+    }));
 
 /** The row that a scan means, the first that is not put away yet; or null. */
 export function scannedRow(rows: readonly Stowable[], typed: Stowing, scanned: Scanned): Stowable | null {

@@ -61,7 +61,7 @@ export function useStowing(
     void submit({ store, rows: sent.current, key: `${key()}stow` }, { method: "post", encType: "application/json" });
   };
   const problemOf = (r: Stowable, field: string) => {
-    const index = sent.current.findIndex((s) => s.item === r.item && s.lot === r.lot);
+    const index = sent.current.findIndex((s) => stowKey(s) === stowKey(r));
     return index < 0 ? undefined : problemAt(problems, `rows.${index}.${field}`);
   };
   const trouble =

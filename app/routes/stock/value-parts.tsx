@@ -14,6 +14,9 @@ const ROLES: Record<PostingRole, string> = {
   "stock difference": "Stock difference",
   opening: "Opening",
   used: "Used",
+  payable: "Payables",
+  "input tax": "Input tax",
+  "exchange difference": "Exchange difference",
 };
 const KINDS: Record<JournalEntry["kind"], string> = {
   receipt: "goods counted in",
@@ -23,6 +26,7 @@ const KINDS: Record<JournalEntry["kind"], string> = {
   issue: "goods used",
   undo: "receipt undone",
   "write-off": "written off",
+  settlement: "use statement agreed",
 };
 
 /** What lies where, and what it is worth, the dearest first. */

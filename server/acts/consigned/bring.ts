@@ -198,7 +198,10 @@ export function takeLayers(
   taken: readonly Taken[],
   of: { what: string; used?: number; paper?: number | null },
 ): void {
-  const take = sql(db, "INSERT INTO consigned_take (layer, what, quantity, used, paper, day) VALUES (?, ?, ?, ?, ?, ?)");
+  const take = sql(
+    db,
+    "INSERT INTO consigned_take (layer, what, quantity, used, paper, day) VALUES (?, ?, ?, ?, ?, ?)",
+  );
   for (const t of taken) take.run(t.layer, of.what, t.quantity, of.used ?? null, of.paper ?? null, day);
 }
 
@@ -226,7 +229,8 @@ export function leaveAtOnce(
   let gone = 0;
   for (const p of row.from) {
     left -= p.quantity;
-    const worth = left === 0 ? value - gone : receivedValue(value, row.quantity, row.quantity - left - p.quantity, p.quantity);
+    const worth =
+      left === 0 ? value - gone : receivedValue(value, row.quantity, row.quantity - left - p.quantity, p.quantity);
     gone += worth;
     move(
       db,

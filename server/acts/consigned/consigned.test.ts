@@ -1,9 +1,13 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
-import { type TestHouse, testHouse } from "../../testing";
-import { issueGoods, useAtJob } from "../stock/issue-goods";
+import { must, type TestHouse, testHouse } from "../../testing";
+import { addBins } from "../stock/bins";
+import { bookCount, handInCount, judgeCount, startCount } from "../stock/count-stock";
+import { issueGoods, takeBackFromJob, useAtJob } from "../stock/issue-goods";
+import { moveGoods } from "../stock/move-goods";
 import { says } from "../stock/testing";
+import { theirsLost } from "./lost-and-found";
 import { tickConsigned } from "./ripen";
 import { buyTheRest, sendTheirsBack } from "./send-back";
 import { takeBackUse } from "./take-back";
@@ -40,7 +44,17 @@ describe("goods of a supplier on our shelf", () => {
   it("are registered without a value, used from the oldest, and become ours on their day at that day’s price", () => {
     const agreement = runningAgreement(h, {
       items: [
-        { item: ano(), least: "10", most: "3000", pack: "5", refillDays: "7", prices: [{ day: "", price: "0.18" }, { day: "2026-10-20", price: "0.20" }] },
+        {
+          item: ano(),
+          least: "10",
+          most: "3000",
+          pack: "5",
+          refillDays: "7",
+          prices: [
+            { day: "", price: "0.18" },
+            { day: "2026-10-20", price: "0.20" },
+          ],
+        },
       ],
     });
     const before = ours();
@@ -61,15 +75,22 @@ describe("goods of a supplier on our shelf", () => {
     expect(left(h)).toEqual([0, 1400]);
     expect(uses()[1]).toEqual({ what: "became ours", quantity: 650, net: 13_000, order: "K26-1002", state: "All in" });
     expect(ours()).toEqual({ quantity: before.quantity + 650, value: before.value + 13_000 });
-    expect(sql<{ day: string }>(h.db, "SELECT day FROM consigned_use WHERE what = 'became ours'").get()?.day).toBe("2026-10-30");
+    expect(sql<{ day: string }>(h.db, "SELECT day FROM consigned_use WHERE what = 'became ours'").get()?.day).toBe(
+      "2026-10-30",
+    );
   });
 
   it("are taken back by a part and whole, with order, receipt, issue and what the job wants", () => {
     const agreement = runningAgreement(h);
     bring(h, agreement, "100", "2026-09-01");
     bring(h, agreement, "50", "2026-09-15");
-    const wanted = () => sql<{ n: number }>(h.db, "SELECT sum(issued) AS n FROM job_demand WHERE job = ?").get(job())!.n;
-    sql(h.db, "INSERT INTO job_demand (job, item, store, due, quantity) VALUES (?, ?, ?, '2026-12-01', 1500000)").run(job(), ano(), h.id("store", "TQ"));
+    const wanted = () =>
+      sql<{ n: number }>(h.db, "SELECT sum(issued) AS n FROM job_demand WHERE job = ?").get(job())!.n;
+    sql(h.db, "INSERT INTO job_demand (job, item, store, due, quantity) VALUES (?, ?, ?, '2026-12-01', 1500000)").run(
+      job(),
+      ano(),
+      h.id("store", "TQ"),
+    );
     const before = { ours: ours(), rni: role("received not invoiced"), used: role("used"), wanted: wanted() };
     expect(use("130").ok).toBe(true);
     expect(left(h)).toEqual([0, 20]);
@@ -102,20 +123,33 @@ describe("goods of a supplier on our shelf", () => {
     const store = h.id("store", "TQ");
     const rows = [{ item: ano(), quantity: "5" }];
     expect(useAtJob(on(h.desk("joss"), "2026-10-10"), { store, job: job(), rows }).ok).toBe(true);
-    expect(says(useAtJob(on(h.desk("joss"), "2026-10-10"), { store, reason: "for my own boat", rows }))).toBe("Say for which job.");
-    expect(says(issueGoods(on(h.desk("joss"), "2026-10-10"), { store, job: job(), rows }))).toBe("Your role does not allow this.");
-    expect(says(useAtJob(on(h.desk("maud"), "2026-10-10"), { store, job: job(), rows }))).toBe("Your role does not allow this.");
+    expect(says(useAtJob(on(h.desk("joss"), "2026-10-10"), { store, reason: "for my own boat", rows }))).toBe(
+      "Say for which job.",
+    );
+    expect(says(issueGoods(on(h.desk("joss"), "2026-10-10"), { store, job: job(), rows }))).toBe(
+      "Your role does not allow this.",
+    );
+    expect(says(useAtJob(on(h.desk("maud"), "2026-10-10"), { store, job: job(), rows }))).toBe(
+      "Your role does not allow this.",
+    );
   });
 
   it("are sent back, and bought at the end; after the end they are not used", () => {
     const agreement = runningAgreement(h, { ends: "2026-10-31", oursAfter: "" });
     bring(h, agreement, "100", "2026-09-01");
     const item = sql<{ id: number }>(h.db, "SELECT id FROM agreement_item").get()!.id;
-    expect(sendTheirsBack(on(h.desk("tobias"), "2026-10-01"), { agreementItem: item, quantity: "30", reason: "too many" }).ok).toBe(true);
-    expect(says(sendTheirsBack(on(h.desk("tobias"), "2026-10-01"), { agreementItem: item, quantity: "71", reason: "too many" }))).toBe(
-      "Only 70 each of Hull anode of Brannock lie here.",
+    expect(
+      sendTheirsBack(on(h.desk("tobias"), "2026-10-01"), { agreementItem: item, quantity: "30", reason: "too many" })
+        .ok,
+    ).toBe(true);
+    expect(
+      says(
+        sendTheirsBack(on(h.desk("tobias"), "2026-10-01"), { agreementItem: item, quantity: "71", reason: "too many" }),
+      ),
+    ).toBe("Only 70 each of Hull anode of Brannock lie here.");
+    expect(says(use("65", "2026-11-01"))).toMatch(
+      /Only 60 of ours may be used .* ended on Sat 31 Oct: what is left is bought or sent back\./,
     );
-    expect(says(use("65", "2026-11-01"))).toMatch(/Only 60 of ours may be used .* ended on Sat 31 Oct: what is left is bought or sent back\./);
     expect(says(bring(h, agreement, "10", "2026-11-01"))).toMatch(/ended on Sat 31 Oct/);
     expect(buyTheRest(on(h.desk("ines"), "2026-11-02"), { agreement }).ok).toBe(true);
     expect(left(h)).toEqual([0]);
@@ -126,16 +160,139 @@ describe("goods of a supplier on our shelf", () => {
 
 describe("what cannot be", () => {
   it("is refused in a sentence, and nothing is written", () => {
-    const agreement = runningAgreement(h, { items: [{ item: ano(), least: "10", most: "100", pack: "5", refillDays: "7", prices: [{ day: "", price: "30" }] }] });
-    const counts = () => sql<{ n: number }>(h.db, "SELECT (SELECT count(*) FROM movement) + (SELECT count(*) FROM consigned_layer) + (SELECT count(*) FROM audit) AS n").get()!.n;
+    const agreement = runningAgreement(h, {
+      items: [
+        { item: ano(), least: "10", most: "100", pack: "5", refillDays: "7", prices: [{ day: "", price: "30" }] },
+      ],
+    });
+    const counts = () =>
+      sql<{ n: number }>(
+        h.db,
+        "SELECT (SELECT count(*) FROM movement) + (SELECT count(*) FROM consigned_layer) + (SELECT count(*) FROM audit) AS n",
+      ).get()!.n;
     bring(h, agreement, "100", "2026-09-01");
     const before = counts();
-    expect(says(bring(h, agreement, "5", "2026-09-01"))).toBe("Delivery note LS-2026-09-01 was registered already: G26-1001 on Tue 1 Sep.");
+    expect(says(bring(h, agreement, "5", "2026-09-01"))).toBe(
+      "Delivery note LS-2026-09-01 was registered already: G26-1001 on Tue 1 Sep.",
+    );
     expect(says(bring(h, agreement, "5", "2026-09-02"))).toMatch(/105 each would lie here, and 100 is the most/);
     expect(says(bring(h, agreement, "5", "2026-08-31"))).toMatch(/goods of Brannock moved on Tue 1 Sep already/);
     expect(says(bring(h, agreement, "2.5", "2026-09-02"))).toBe("Hull anode comes in whole each.");
     expect(says(bring(h, agreement, "5", "2026-09-02", { bin: "ZZ9" }))).toBe("Tarn Quay has no bin ZZ9.");
     expect(says(use("161"))).toBe("Only 60 of ours and 100 of Brannock may be used of Hull anode.");
     expect(counts()).toBe(before);
+  });
+});
+
+describe("what is lost and found", () => {
+  const lies = () =>
+    sql<{ bin: string }>(h.db, "SELECT bin FROM stock_balance WHERE owner <> 0 AND quantity > 0").get()!.bin;
+  const lose = (quantity: string) =>
+    theirsLost(h.desk("ines"), {
+      store: h.id("store", "TQ"),
+      item: ano(),
+      owner: h.id("supplier", "BAW"),
+      bin: lies(),
+      quantity,
+      why: "lost",
+    });
+
+  it("is paid for by us where we bear it, and can be found again", () => {
+    bring(h, runningAgreement(h), "100", "2026-09-01");
+    const before = { ours: ours(), difference: role("stock difference") };
+    expect(lose("6").ok).toBe(true);
+    expect(left(h)).toEqual([94]);
+    expect(uses()).toEqual([{ what: "lost", quantity: 6, net: 18_000, order: "K26-1001", state: "All in" }]);
+    expect({ ours: ours(), difference: role("stock difference") }).toEqual({
+      ...before,
+      difference: before.difference + 18_000,
+    });
+    expect(says(lose("95"))).toBe("Only 94 each of Hull anode of Brannock lie on the dock.");
+    const use = sql<{ id: number }>(h.db, "SELECT id FROM consigned_use").get()!.id;
+    expect(takeBackUse(h.desk("tobias"), { use, quantity: "6", reason: "it lay behind the rack" }).ok).toBe(true);
+    expect(left(h)).toEqual([100]);
+    expect({ ours: ours(), difference: role("stock difference") }).toEqual(before);
+  });
+
+  it("is the supplier’s where they bear it", () => {
+    bring(h, runningAgreement(h, { bears: "them" }), "100", "2026-09-01");
+    expect(lose("6").ok).toBe(true);
+    expect(left(h)).toEqual([94]);
+    expect(uses()).toEqual([]);
+    expect(role("received not invoiced")).toBe(0);
+  });
+
+  it("is booked with a count of the stock: theirs beside ours", () => {
+    const agreement = runningAgreement(h);
+    bring(h, agreement, "100", "2026-09-01");
+    const started = must(startCount(h.desk("tobias"), { store: h.id("store", "TQ"), item: ano() }));
+    const lines = sql<{ id: number; owner: number | null; expected: number }>(
+      h.db,
+      "SELECT id, owner, expected FROM stock_count_line ORDER BY owner",
+    ).all();
+    expect(lines.map((l) => [l.owner, l.expected])).toEqual([
+      [null, 600_000],
+      [h.id("supplier", "BAW"), 1_000_000],
+    ]);
+    must(
+      handInCount(h.desk("tobias"), {
+        count: started.count,
+        rows: [
+          { line: lines[0]!.id, counted: "60" },
+          { line: lines[1]!.id, counted: "97" },
+        ],
+      }),
+    );
+    must(
+      judgeCount(h.desk("ines"), { count: started.count, rows: [{ line: lines[1]!.id, what: "book", seen: 970_000 }] }),
+    );
+    const version = () => sql<{ version: number }>(h.db, "SELECT version FROM stock_count").get()!.version;
+    must(bookCount(h.desk("ines"), { count: started.count, version: version() }));
+    expect(left(h)).toEqual([97]);
+    expect(uses()).toMatchObject([{ what: "lost", quantity: 3 }]);
+    // More than the books say is found: theirs, and as old as today.
+    const again = must(startCount(h.desk("tobias"), { store: h.id("store", "TQ"), item: ano() }));
+    const theirs = sql<{ id: number }>(
+      h.db,
+      "SELECT id FROM stock_count_line WHERE stock_count = ? AND owner IS NOT NULL",
+    ).get(again.count)!.id;
+    must(handInCount(h.desk("tobias"), { count: again.count, rows: [{ line: theirs, counted: "99" }] }));
+    must(judgeCount(h.desk("ines"), { count: again.count, rows: [{ line: theirs, what: "book", seen: 990_000 }] }));
+    const of = sql<{ version: number }>(h.db, "SELECT version FROM stock_count WHERE id = ?").get(again.count)!;
+    must(bookCount(h.desk("ines"), { count: again.count, version: of.version }));
+    expect(left(h)).toEqual([97, 2]);
+  });
+
+  it("comes back from a job to whom it belongs", () => {
+    const agreement = runningAgreement(h, { first: "ours" });
+    bring(h, agreement, "100", "2026-09-01");
+    must(use("90")); // 60 of ours, 30 of theirs
+    const back = (quantity: string) =>
+      takeBackFromJob(h.desk("tobias"), {
+        store: h.id("store", "TQ"),
+        job: job(),
+        item: ano(),
+        quantity,
+        reason: "not used",
+      });
+    expect(back("70").ok).toBe(true);
+    expect(ours().quantity).toBe(60);
+    expect(left(h)).toEqual([80]);
+    expect(says(back("21"))).toBe("Only 20 each were issued to it.");
+  });
+
+  it("lies where no other’s goods go: bins that are kept for them refuse ours", () => {
+    must(addBins(h.desk("tobias"), { store: h.id("store", "TQ"), from: "C1", to: "C4" }));
+    const agreement = runningAgreement(h, { place: "bins", binsFrom: "C2", binsTo: "C3" });
+    must(bring(h, agreement, "100", "2026-09-01"));
+    expect(lies()).toBe("C2");
+    const move = (to: string, owner: number | null) =>
+      moveGoods(h.desk("tobias"), {
+        store: h.id("store", "TQ"),
+        rows: [{ item: ano(), from: owner ? "C2" : "", to, owner, quantity: "10" }],
+      });
+    expect(says(move("C3", null))).toBe("Bin C3 is for goods of Brannock alone.");
+    expect(move("C3", h.id("supplier", "BAW")).ok).toBe(true);
+    expect(move("C4", null).ok).toBe(true);
   });
 });

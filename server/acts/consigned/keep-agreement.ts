@@ -88,7 +88,8 @@ type Kept = z.output<typeof KeepAgreement>;
 function draftOf(db: Db, id: number, version: number): Done<AgreementHead> {
   const head = readAgreementHead(db, id);
   if (!head) return refuse("", "There is no such agreement.");
-  if (head.state !== "Draft") return refuse("", `${head.name} is ${head.state.toLowerCase()}: only a draft is written on.`);
+  if (head.state !== "Draft")
+    return refuse("", `${head.name} is ${head.state.toLowerCase()}: only a draft is written on.`);
   if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
   return done(head);
 }
@@ -189,7 +190,8 @@ export function dropAgreement(desk: Desk, raw: unknown): Done<{ dropped: true }>
   return once(desk, "write orders", (tx) => {
     const draft = draftOf(tx.db, input.value.agreement, input.value.version);
     if (!draft.ok) return draft;
-    if (draft.value.number !== null) return refuse("", "It was handed in before, and stays. Change it, or hand it in again.");
+    if (draft.value.number !== null)
+      return refuse("", "It was handed in before, and stays. Change it, or hand it in again.");
     sql(tx.db, "DELETE FROM agreement WHERE id = ?").run(input.value.agreement);
     tx.record("agreement.dropped", `agreement ${input.value.agreement}`, { supplier: draft.value.supplier });
     return done({ dropped: true });
@@ -250,14 +252,20 @@ export function endAgreement(desk: Desk, raw: unknown): Done<{ ended: Day }> {
       tx.db,
       "UPDATE agreement SET state = 'Ended', ended = ?, ended_why = ?, version = version + 1 WHERE id = ?",
     ).run(yesterday, reason, agreement);
-    sql(
-      tx.db,
-      "UPDATE refill SET ended = ?, ended_why = 'the agreement ended' WHERE agreement = ? AND ended IS NULL AND EXISTS (SELECT 1 FROM refill_line l WHERE l.refill = refill.id AND l.open = 1)",
-    ).run(desk.day, agreement);
-    sql(tx.db, "UPDATE refill_line SET open = 0 WHERE open = 1 AND refill IN (SELECT id FROM refill WHERE agreement = ?)").run(
-      agreement,
-    );
+    closeRefills(tx.db, agreement, desk.day);
     tx.record("agreement.ended", `agreement ${agreement}`, { reason, lastDay: yesterday });
     return done({ ended: yesterday });
   });
+}
+
+/** Nothing that was asked for under an agreement is waited for any more. Inside a transaction. */
+export function closeRefills(db: Db, agreement: number, day: Day): void {
+  sql(
+    db,
+    "UPDATE refill SET ended = ?, ended_why = 'the agreement ended', version = version + 1 WHERE agreement = ? AND ended IS NULL AND EXISTS (SELECT 1 FROM refill_line l WHERE l.refill = refill.id AND l.open = 1)",
+  ).run(day, agreement);
+  sql(
+    db,
+    "UPDATE refill_line SET open = 0 WHERE open = 1 AND refill IN (SELECT id FROM refill WHERE agreement = ?)",
+  ).run(agreement);
 }

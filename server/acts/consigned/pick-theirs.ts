@@ -55,7 +55,10 @@ export function pickTheirs(
   if (no) return refuse("quantity", no);
   const price = agreedPrice(db, bound.id, day);
   if (price === null)
-    return refuse("quantity", `No price of ${item.name} is agreed with ${agreement.supplierName} for ${showDay(day, day)}.`);
+    return refuse(
+      "quantity",
+      `No price of ${item.name} is agreed with ${agreement.supplierName} for ${showDay(day, day)}.`,
+    );
   if (rateOn(db, agreement.currency, theCompany(db).currency, day) === null)
     return refuse("quantity", `No rate for ${agreement.currency} is known: nobody can say what it is worth.`);
   const layers = layersOf(db, bound.id, day, { usable, ...(named ? { lot: named.lot } : {}) });

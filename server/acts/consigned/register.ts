@@ -8,7 +8,13 @@ import { comesWhole } from "../../../core/numbers/units";
 import { unitWords } from "../../../core/text";
 import { type Db, madeId, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
-import { type AgreementHead, type AgreementItem, notOnDay, readAgreementHead, readAgreementItems } from "../../queries/consigned/agreement";
+import {
+  type AgreementHead,
+  type AgreementItem,
+  notOnDay,
+  readAgreementHead,
+  readAgreementItems,
+} from "../../queries/consigned/agreement";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, type Tx } from "../desk";
 import { DayOrNone, Id, QuantityField, TickBox, text } from "../fields";
 import { BinField, ownStore } from "../stock/bins";
@@ -53,7 +59,10 @@ export function registerDelivery(desk: Desk, raw: unknown): Done<{ delivery: num
       "SELECT number, day FROM consigned_delivery WHERE agreement = ? AND note = ? COLLATE NOCASE",
     ).get(agreement.id, note);
     if (twin)
-      return refuse("note", `Delivery note ${note} was registered already: ${twin.number} on ${showDay(twin.day, desk.day)}.`);
+      return refuse(
+        "note",
+        `Delivery note ${note} was registered already: ${twin.number} on ${showDay(twin.day, desk.day)}.`,
+      );
     const items = new Map(readAgreementItems(tx.db, agreement.id).map((i) => [i.item, i]));
     const problems = rows.flatMap((r, i) => wrongRow(tx.db, desk, agreement, items, r, i));
     if (problems.length) return refuseAll(problems);
@@ -73,7 +82,7 @@ export function registerDelivery(desk: Desk, raw: unknown): Done<{ delivery: num
     for (const r of rows) {
       const item = items.get(r.item)!;
       const lot = item.byLot ? lotOf(tx.db, r) : null;
-      const bin = binForTheirs(tx.db, agreement, { item: r.item, lot }, r.bin, desk.day, "bin");
+      const bin = binForTheirs(tx.db, agreement, { item: r.item, lot }, r.bin, "bin");
       if (!bin.ok) return bin;
       addLayer(tx, desk, agreement, { item, delivery, lot, bin: bin.value, quantity: r.quantity });
     }
@@ -111,7 +120,7 @@ function wrongRow(
     return [at("quantity", `${item.name} comes in whole ${unitWords(20_000, item.unit)}.`)];
   if (item.byLot && r.lot === "") return [at("lot", `${item.name} is kept by lot: type it.`)];
   if (r.expires && r.expires < desk.day) return [at("expires", "These expired already: they are not taken in.")];
-  const bin = binForTheirs(db, agreement, { item: r.item, lot: null }, r.bin, desk.day, `rows.${i}.bin`);
+  const bin = binForTheirs(db, agreement, { item: r.item, lot: null }, r.bin, `rows.${i}.bin`);
   return bin.ok ? [] : bin.problems;
 }
 
@@ -144,7 +153,14 @@ export function addLayer(
   tx: Pick<Tx, "db">,
   desk: Desk,
   agreement: AgreementHead,
-  of: { item: Pick<AgreementItem, "id" | "item">; delivery: number | null; lot: number | null; bin: string; quantity: number; paper?: number },
+  of: {
+    item: { id: number; item: ItemId };
+    delivery: number | null;
+    lot: number | null;
+    bin: string;
+    quantity: number;
+    paper?: number;
+  },
 ): void {
   const { item, lot, quantity } = of;
   move(

@@ -2,9 +2,9 @@ import type { Day } from "../../../core/calendar/day";
 import { laterOf } from "../../../core/calendar/day";
 import { byLot, type Layer } from "../../../core/consigned/layers";
 import type { PersonId } from "../../../core/ids";
+import { readPerson } from "../../auth/sessions";
 import { recordAudit } from "../../db/audit";
 import { type Db, sql } from "../../db/open";
-import { readPerson } from "../../auth/sessions";
 import { agreedPrice, type BoundItem, boundItem } from "../../queries/consigned/agreement";
 import { keepCommitments } from "../budgets/keep-commitments";
 import type { Desk } from "../desk";
@@ -57,7 +57,14 @@ function becomeOurs(db: Db, now: string, of: { day: Day; layers: readonly RipeLa
     const item = stockedItem(db, bound.item)!;
     const price = agreedPrice(db, bound.id, of.day);
     if (price === null) {
-      tellOnce(db, now, agreement.writer, `No price of ${item.name} for goods that became ours`, agreement.name, `/agreements/${agreement.id}`);
+      tellOnce(
+        db,
+        now,
+        agreement.writer,
+        `No price of ${item.name} for goods that became ours`,
+        agreement.name,
+        `/agreements/${agreement.id}`,
+      );
       continue;
     }
     for (const l of byLot(layers.map((y) => ({ layer: y.id, lot: y.lot, quantity: y.left })))) {
@@ -85,7 +92,10 @@ function becomeOurs(db: Db, now: string, of: { day: Day; layers: readonly RipeLa
     db,
     now,
     agreement.writer,
-    `Became ours: ${rows.map((r) => r.name).slice(0, 3).join(", ")}`,
+    `Became ours: ${rows
+      .map((r) => r.name)
+      .slice(0, 3)
+      .join(", ")}`,
     `order ${brought.number} to ${agreement.supplierName} wrote itself`,
     `/orders/${brought.order}`,
   );
@@ -105,7 +115,9 @@ function byItem(layers: readonly RipeLayer[]): RipeLayer[][] {
 
 /** Tells a person, unless the same was told and is not read yet. */
 function tellOnce(db: Db, now: string, person: PersonId, text: string, detail: string, href: string): void {
-  if (!sql(db, "SELECT 1 FROM notice WHERE person = ? AND text = ? AND href = ? AND read IS NULL").get(person, text, href))
+  if (
+    !sql(db, "SELECT 1 FROM notice WHERE person = ? AND text = ? AND href = ? AND read IS NULL").get(person, text, href)
+  )
     tell(db, now, person, text, detail, href);
 }
 

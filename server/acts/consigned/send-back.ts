@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { byLot, type Taken, takeOldest } from "../../../core/consigned/layers";
 import { quantityText } from "../../../core/numbers/quantity";
+import type { Picked } from "../../../core/stock/pick";
 import { type Db, sql } from "../../db/open";
 import { type BoundItem, boundItem, layersOf } from "../../queries/consigned/agreement";
 import { checked, type Desk, type Done, done, once, refuse, type Tx } from "../desk";
@@ -35,9 +36,19 @@ export function sendTheirsBack(desk: Desk, raw: unknown): Done<{ paper: number; 
     if (!own.ok) return own;
     const past = setBack(tx.db, agreement, desk.day);
     if (past) return refuse("", past);
-    const layers = layersOf(tx.db, bound.id, desk.day, { usable: false }).filter((l) => layer === null || l.id === layer);
+    const layers = layersOf(tx.db, bound.id, desk.day, { usable: false }).filter(
+      (l) => layer === null || l.id === layer,
+    );
     const taken = takeOldest(layers, quantity);
-    if (!taken) return refuse("quantity", notThere(tx.db, bound, layers.reduce((a, l) => a + l.left, 0)));
+    if (!taken)
+      return refuse(
+        "quantity",
+        notThere(
+          tx.db,
+          bound,
+          layers.reduce((a, l) => a + l.left, 0),
+        ),
+      );
     const { paper, number } = openStockPaper(tx.db, desk, {
       kind: "theirs out",
       store: agreement.store,
@@ -61,18 +72,21 @@ export function takeOut(
   desk: Desk,
   bound: BoundItem,
   taken: readonly Taken[],
-  of: { what: string; paper: number },
+  of: {
+    what: string;
+    paper: number /** From these bins; left out: from wherever their lots lie. */;
+    from?: readonly Picked[];
+  },
 ): void {
   const { agreement, item } = bound;
+  const at = { item, store: agreement.store, owner: agreement.supplier };
   for (const l of byLot(taken))
-    for (const p of binsOf(tx.db, { item, store: agreement.store, owner: agreement.supplier, lot: l.lot }, l.quantity)!)
+    for (const p of of.from ?? binsOf(tx.db, { ...at, lot: l.lot }, l.quantity)!)
       move(
         tx.db,
         desk,
         {
-          item,
-          store: agreement.store,
-          owner: agreement.supplier,
+          ...at,
           bin: p.bin,
           lot: p.lot,
           quantity: p.quantity,

@@ -3,12 +3,17 @@ import type { Day } from "../../../core/calendar/day";
 import { overlap } from "../../../core/consigned/agreement";
 import { showDay } from "../../../core/numbers/format";
 import { quantityText } from "../../../core/numbers/quantity";
-import { storeName } from "../../queries/choices";
-import { type AgreementHead, type AgreementItem, readAgreementHead, readAgreementItems } from "../../queries/consigned/agreement";
-import { agreementDocument } from "../../queries/consigned/agreement-document";
-import { routeAgreement } from "../../queries/signoff/route";
 import { type Db, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
+import { storeName } from "../../queries/choices";
+import {
+  type AgreementHead,
+  type AgreementItem,
+  readAgreementHead,
+  readAgreementItems,
+} from "../../queries/consigned/agreement";
+import { agreementDocument } from "../../queries/consigned/agreement-document";
+import { routeAgreement } from "../../queries/signoff/route";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
 import { Id, Version } from "../fields";
 import { tell } from "../notices";

@@ -11,10 +11,10 @@ import { nextNumber } from "../../db/series";
 import { type AgreementHead, boundItem } from "../../queries/consigned/agreement";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, QuantityField, text } from "../fields";
+import { wantAgain } from "../jobs/demand";
 import { closeSchedule, countOutOfSchedule } from "../orders/keep-schedule";
 import { settleOrder } from "../orders/settle-order";
 import { BinField, ownStore } from "../stock/bins";
-import { wantAgain } from "../stock/issue-goods";
 import { openEntry, post } from "../stock/post";
 import { move } from "../stock/stock";
 import { openStockPaper, stockedItem } from "../stock/stock-paper";
@@ -52,10 +52,7 @@ export const readUse = (db: Db, id: number): OpenUse | null =>
   sql<OpenUse>(db, `${USES} WHERE u.id = ? AND u.reverses IS NULL ORDER BY x.id LIMIT 1`).get(id) ?? null;
 
 /** What a job used of an item and lot of suppliers' in a store and did not give back, the last first. */
-export const usesOfJob = (
-  db: Db,
-  of: { job: JobId; item: ItemId; store: StoreId; lot: number | null },
-): OpenUse[] =>
+export const usesOfJob = (db: Db, of: { job: JobId; item: ItemId; store: StoreId; lot: number | null }): OpenUse[] =>
   sql<OpenUse>(
     db,
     `${USES} JOIN agreement_item y ON y.id = u.agreement_item JOIN agreement a ON a.id = y.agreement
@@ -79,7 +76,15 @@ const takenBy = (db: Db, use: number): Taken[] =>
 export function giveBackToThem(
   db: Db,
   desk: Desk,
-  of: { use: OpenUse; agreement: AgreementHead; item: ItemId; quantity: number; bin: string; paper: number; reason: string },
+  of: {
+    use: OpenUse;
+    agreement: AgreementHead;
+    item: ItemId;
+    quantity: number;
+    bin: string;
+    paper: number;
+    reason: string;
+  },
 ): void {
   const { use, agreement, item, quantity, bin, paper } = of;
   const before = use.quantity - use.left;
@@ -121,11 +126,7 @@ export function giveBackToThem(
     db,
     "INSERT INTO receipt_undo_line (receipt_undo, receipt_line, quantity, stock_quantity, value, home_value) VALUES (?, ?, ?, ?, ?, ?)",
   ).run(undo, use.receiptLine, quantity, quantity, net, value);
-  post(
-    db,
-    entry,
-    undoPostings([{ line: use.orderLine, minor: value, stocked: true, account: null, out: value }]),
-  );
+  post(db, entry, undoPostings([{ line: use.orderLine, minor: value, stocked: true, account: null, out: value }]));
   countOutOfSchedule(db, use.orderLine, quantity);
   closeSchedule(db, use.orderLine);
   settleUseOrder(db, desk, use.order, of.reason);
@@ -158,6 +159,26 @@ export function giveBackToThem(
   const layers = giveBack(takenBy(db, use.id), quantity).map((t) => ({ ...t, quantity: -t.quantity }));
   takeLayers(db, desk.day, layers, { what: "taken back", used, paper });
   if (job !== null) wantAgain(db, job, item, agreement.store, quantity);
+}
+
+/** Takes so much of a job's uses back, the last first. Inside the act's transaction. */
+export function giveUsesBack(
+  db: Db,
+  desk: Desk,
+  uses: readonly OpenUse[],
+  of: { quantity: number; bin: string; paper: number; reason: string },
+): Done<null> {
+  let rest = of.quantity;
+  for (const use of uses) {
+    const part = Math.min(rest, use.left);
+    if (part <= 0) break;
+    const { agreement, item } = boundItem(db, use.agreementItem)!;
+    const bin = binForTheirs(db, agreement, { item, lot: use.lot }, of.bin, "bin");
+    if (!bin.ok) return bin;
+    giveBackToThem(db, desk, { ...of, use, agreement, item, quantity: part, bin: bin.value });
+    rest -= part;
+  }
+  return done(null);
 }
 
 /** An order of which everything was taken back is closed short: nobody waits for it. */
@@ -214,7 +235,7 @@ export function takeBackUse(desk: Desk, raw: unknown): Done<{ number: string }> 
           ? `Only ${quantityText(use.left)} ${item.unit} of it are not taken back yet.`
           : "All of it is taken back already.",
       );
-    const bin = binForTheirs(tx.db, agreement, { item: bound.item, lot: use.lot }, input.value.bin, desk.day, "bin");
+    const bin = binForTheirs(tx.db, agreement, { item: bound.item, lot: use.lot }, input.value.bin, "bin");
     if (!bin.ok) return bin;
     const { paper, number } = openStockPaper(tx.db, desk, {
       kind: use.what === "lost" ? "theirs found" : "from job",

@@ -64,11 +64,19 @@ export function signWhole(h: TestHouse, agreement: number): void {
 }
 
 /** So many anodes of Brannock's come on a day. */
-export const bring = (h: TestHouse, agreement: number, quantity: string, day: Day | string, more: object = {}) =>
+export const bring = (
+  h: TestHouse,
+  agreement: number,
+  quantity: string,
+  day: Day | string,
+  more: object = {},
+  head: object = {},
+) =>
   registerDelivery(on(h.desk("tobias"), day), {
     agreement,
     note: `LS-${day}`,
     rows: [{ item: h.id("item", "ANO"), quantity, ...more }],
+    ...head,
   });
 
 /** What is left of their deliveries, the oldest first; whole units. */

@@ -52,6 +52,8 @@ export function undoReceipt(desk: Desk, raw: unknown): Done<{ number: string; re
     if (desk.person.store !== null && desk.person.store !== of.store)
       return refuse("", `This was counted in at ${of.storeName}, not at your dock.`);
     const head = readOrderHead(tx.db, of.order)!;
+    if (sql(tx.db, "SELECT 1 FROM purchase_order WHERE id = ? AND agreement IS NOT NULL").get(of.order))
+      return refuse("", "A use of a supplier’s goods wrote this receipt: take the use back, under Consigned shelves.");
     if (head.closed !== null)
       return refuse(
         "",

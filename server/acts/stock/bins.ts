@@ -3,6 +3,7 @@ import type { StoreId } from "../../../core/ids";
 import { binRange, DOCK } from "../../../core/stock/bins";
 import { type Db, sql } from "../../db/open";
 import { storeName } from "../../queries/choices";
+import { keptForOthers } from "../../queries/consigned/agreement";
 import { binOf, othersIn } from "../../queries/stock/bins";
 import { checked, type Desk, type Done, done, forbid, once, refuse } from "../desk";
 import { code, Id, orNone, TickBox, text, Whole } from "../fields";
@@ -16,6 +17,8 @@ export function binToPut(db: Db, store: StoreId, typed: string, field: string): 
   const bin = binOf(db, store, typed);
   if (!bin) return refuse(field, `${storeName(db, store)} has no bin ${typed}.`);
   if (bin.closed) return refuse(field, `Nothing more is put into bin ${bin.code}: ${bin.closed}`);
+  const kept = keptForOthers(db, store, bin.code, null);
+  if (kept) return refuse(field, kept);
   const others = othersIn(db, store, bin.code);
   if (others) return refuse(field, `Goods of ${others} lie in bin ${bin.code}: ours go into another.`);
   return done(bin.code);

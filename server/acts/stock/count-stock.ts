@@ -9,6 +9,8 @@ import { nextNumber } from "../../db/series";
 import { storeName } from "../../queries/choices";
 import { binOf } from "../../queries/stock/bins";
 import { type PlaceRow, readPlaces } from "../../queries/stock/stock-counts";
+import { boundTo, findTheirs, loseTheirs } from "../consigned/lost-and-found";
+import { ripenTheirs } from "../consigned/ripen";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale, type Tx } from "../desk";
 import { CountedOrNone, Id, orNone, TickBox, text, Version } from "../fields";
 import { ownStore } from "./bins";
@@ -34,6 +36,8 @@ interface Place {
   item: ItemId;
   bin: string;
   lot: number;
+  /** 0: ours. */
+  owner: number;
   quantity: number;
 }
 
@@ -49,8 +53,8 @@ export function startCount(desk: Desk, raw: unknown): Done<{ count: number; numb
     const ranged = from !== "" || to !== "";
     const places = sql<Place>(
       tx.db,
-      `SELECT b.item, b.bin, b.lot, b.quantity FROM stock_balance b JOIN item i ON i.id = b.item
-       WHERE b.store = @store AND b.owner = 0 AND b.quantity <> 0 AND (@category = '' OR i.category = @category) AND (@item IS NULL OR b.item = @item)`,
+      `SELECT b.item, b.bin, b.lot, b.owner, b.quantity FROM stock_balance b JOIN item i ON i.id = b.item
+       WHERE b.store = @store AND b.quantity <> 0 AND (@category = '' OR i.category = @category) AND (@item IS NULL OR b.item = @item)`,
     )
       .all({ store, category, item })
       .filter((p) => !ranged || (p.bin !== DOCK && withinBins(p.bin, from, to)));
@@ -63,8 +67,8 @@ export function startCount(desk: Desk, raw: unknown): Done<{ count: number; numb
     const taken = sql<{ number: string }>(
       tx.db,
       `SELECT c.number FROM stock_count c JOIN stock_count_line l ON l.stock_count = c.id
-       WHERE c.store = @store AND c.state IN ('Open', 'Counted') AND (l.item || '/' || l.bin || '/' || coalesce(l.lot, 0)) IN (SELECT value FROM json_each(@places)) LIMIT 1`,
-    ).get({ store, places: JSON.stringify(places.map((p) => `${p.item}/${p.bin}/${p.lot}`)) });
+       WHERE c.store = @store AND c.state IN ('Open', 'Counted') AND (l.item || '/' || l.bin || '/' || coalesce(l.lot, 0) || '/' || coalesce(l.owner, 0)) IN (SELECT value FROM json_each(@places)) LIMIT 1`,
+    ).get({ store, places: JSON.stringify(places.map((p) => `${p.item}/${p.bin}/${p.lot}/${p.owner}`)) });
     if (taken) return refuse("", `Some of it stands on count ${taken.number} already. Book or drop that one first.`);
     const what = wordsOf(tx.db, { from, to, category, item, store });
     const number = nextNumber(tx.db, "stock count", desk.day);
@@ -78,9 +82,9 @@ export function startCount(desk: Desk, raw: unknown): Done<{ count: number; numb
     );
     const add = sql(
       tx.db,
-      "INSERT INTO stock_count_line (stock_count, item, bin, lot, expected) VALUES (?, ?, ?, nullif(?, 0), ?)",
+      "INSERT INTO stock_count_line (stock_count, item, bin, lot, owner, expected) VALUES (?, ?, ?, nullif(?, 0), nullif(?, 0), ?)",
     );
-    for (const p of places) add.run(count, p.item, p.bin, p.lot, p.quantity);
+    for (const p of places) add.run(count, p.item, p.bin, p.lot, p.owner, p.quantity);
     tx.record("count.started", `store ${store}`, { number, what, blind, lines: places.length });
     return done({ count, number, lines: places.length });
   });
@@ -180,19 +184,13 @@ function keepCounted(
   db: Db,
   desk: Desk,
   store: StoreId,
-  place: Pick<PlaceRow, "id" | "item" | "bin" | "lot">,
+  place: Pick<PlaceRow, "id" | "item" | "bin" | "lot" | "owner">,
   counted: number,
 ): void {
   sql(
     db,
     "UPDATE stock_count_line SET counted = ?, lay = ?, person = ?, at = ?, verdict = '', reason = '' WHERE id = ?",
-  ).run(
-    counted,
-    lyingIn(db, { item: place.item, store, bin: place.bin, lot: place.lot }),
-    desk.person.id,
-    desk.now,
-    place.id,
-  );
+  ).run(counted, lyingIn(db, { ...place, store }), desk.person.id, desk.now, place.id);
 }
 
 /** Keeps what was found where the list had nothing; or says what is wrong with it. */
@@ -208,7 +206,7 @@ function addFound(db: Db, desk: Desk, head: Head, f: z.output<typeof Found>): Pr
         Number(madeId(sql(db, "INSERT INTO lot (item, code) VALUES (?, ?)").run(f.item, f.lot))));
   const there = sql<{ id: number }>(
     db,
-    "SELECT id FROM stock_count_line WHERE stock_count = ? AND item = ? AND bin = ? AND lot IS ?",
+    "SELECT id FROM stock_count_line WHERE stock_count = ? AND item = ? AND bin = ? AND lot IS ? AND owner IS NULL",
   ).get(head.id, f.item, bin, lot);
   if (there) return { field: "item", says: `${item.name} ${inBin(bin)} stands on the list.` };
   const lies = lyingIn(db, { item: f.item, store: head.store, bin, lot });
@@ -220,7 +218,7 @@ function addFound(db: Db, desk: Desk, head: Head, f: z.output<typeof Found>): Pr
       ).run(head.id, f.item, bin, lot, lies),
     ),
   );
-  keepCounted(db, desk, head.store, { id, item: f.item, bin, lot }, f.counted!);
+  keepCounted(db, desk, head.store, { id, item: f.item, bin, lot, owner: null }, f.counted!);
   return null;
 }
 
@@ -285,6 +283,7 @@ const OfCount = z.object({ count: Id, version: Version });
 export function bookCount(desk: Desk, raw: unknown): Done<{ number: string; booked: number }> {
   const input = checked(OfCount, raw);
   if (!input.ok) return input;
+  ripenTheirs(desk);
   return once(desk, "judge counts", (tx) => {
     const open = openCount(tx.db, desk, input.value.count);
     if (!open.ok) return open;
@@ -294,20 +293,26 @@ export function bookCount(desk: Desk, raw: unknown): Done<{ number: string; book
     const no = notToBook(places);
     if (no) return refuse("", no);
     const moves = places.filter((l) => l.verdict === "book" && differenceOf(l) !== 0);
-    const short = moves.find(
-      (l) => lyingIn(tx.db, { item: l.item, store: head.store, bin: l.bin, lot: l.lot }) + differenceOf(l)! < 0,
-    );
+    const short = moves.find((l) => lyingIn(tx.db, { ...l, store: head.store }) + differenceOf(l)! < 0);
     if (short)
       return refuse(
         "",
-        `Of ${short.name} ${inBin(short.bin)} only ${quantityText(lyingIn(tx.db, { item: short.item, store: head.store, bin: short.bin, lot: short.lot }))} are left by now: count it again.`,
+        `Of ${short.name} ${inBin(short.bin)} only ${quantityText(lyingIn(tx.db, { ...short, store: head.store }))} are left by now: count it again.`,
       );
     const { paper, number } = openStockPaper(tx.db, desk, {
       kind: "count",
       store: head.store,
       reason: `Count ${head.number}`,
     });
-    bookMoves(tx, desk, head.store, paper, moves);
+    bookMoves(
+      tx,
+      desk,
+      head.store,
+      paper,
+      moves.filter((l) => l.owner === null),
+    );
+    const theirs = bookTheirs(tx, desk, head, paper, moves);
+    if (!theirs.ok) return theirs;
     sql(
       tx.db,
       "UPDATE stock_count SET state = 'Booked', paper = ?, judge = ?, judged = ?, version = version + 1 WHERE id = ?",
@@ -336,6 +341,21 @@ function bookMoves(tx: Tx, desk: Desk, store: StoreId, paper: number, moves: rea
     sql(tx.db, "UPDATE stock_count_line SET booked = ? WHERE id = ?").run(difference, l.id);
   }
   post(tx.db, entry, stockPostings(value, "stock difference"));
+}
+
+/** What is missing of suppliers' goods is lost, and what is more was found: who bears it is as their agreements say. */
+function bookTheirs(tx: Tx, desk: Desk, head: Head, paper: number, moves: readonly PlaceRow[]): Done<null> {
+  for (const l of moves) {
+    if (l.owner === null) continue;
+    const difference = differenceOf(l)!;
+    const bound = boundTo(tx.db, { ...l, store: head.store, owner: l.owner });
+    if (!bound) return refuse("", `Nobody knows under which agreement ${l.name} lies ${inBin(l.bin)}.`);
+    const of = { bound, quantity: Math.abs(difference), bin: l.bin, lot: l.lot, paper, note: `Count ${head.number}` };
+    const booked = difference < 0 ? loseTheirs(tx, desk, of) : findTheirs(tx, desk, of);
+    if (!booked.ok) return refuse("", `${l.name} ${inBin(l.bin)}: ${booked.problems[0]!.says}`);
+    sql(tx.db, "UPDATE stock_count_line SET booked = ? WHERE id = ?").run(difference, l.id);
+  }
+  return done(null);
 }
 
 /** Drops a count: nothing of it is booked. */

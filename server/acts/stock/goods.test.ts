@@ -2,7 +2,8 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
 import { binFor, readBins } from "../../queries/stock/bins";
-import { must, type TestHouse, testHouse } from "../../testing";
+import { must, type TestHouse, TODAY, testHouse } from "../../testing";
+import { bring, runningAgreement } from "../consigned/testing";
 import { countIn, placedOrder, stockAt } from "../receiving/testing";
 import { keepReordering } from "../records/keep-item";
 import { addBins, keepBin, keepStowing, removeBin } from "./bins";
@@ -109,10 +110,7 @@ describe("stowing", () => {
   it("names what is wrong at its row, and moves nothing", () => {
     bins();
     must(keepBin(h.desk("tobias"), { store: quay(), bin: "A5", closed: "floor broken" }));
-    sql(
-      h.db,
-      "INSERT INTO movement (item, store, bin, owner, day, kind, quantity, at) VALUES (?, ?, 'A6', ?, '2026-11-24', 'receipt', 10000, '')",
-    ).run(h.id("item", "ROP"), quay(), h.id("supplier", "BAW"));
+    must(bring(h, runningAgreement(h), "5", TODAY, { bin: "A6" }));
     const stow = (quantity: string, from: string, to: string) =>
       stowGoods(h.desk("tobias"), { store: quay(), rows: [row("ANO", "1", "", "A1"), row("OIL", quantity, from, to)] });
     for (const [quantity, from, to, field, sentence] of [

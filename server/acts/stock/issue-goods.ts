@@ -1,13 +1,15 @@
 import { z } from "zod";
-import type { DemandId, ItemId, JobId, StoreId } from "../../../core/ids";
+import type { ItemId, JobId, StoreId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import { stockPostings } from "../../../core/stock/posting";
 import { type Db, sql } from "../../db/open";
 import { ownBin } from "../../queries/stock/bins";
 import { bringTheirs, leaveAtOnce } from "../consigned/bring";
 import { ripenTheirs } from "../consigned/ripen";
+import { giveUsesBack, usesOfJob } from "../consigned/take-back";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { Id, orNone, QuantityField, text } from "../fields";
+import { wantAgain, wantLess } from "../jobs/demand";
 import { BinField, binToPut, ownStore } from "./bins";
 import type { MovedGoods } from "./move-goods";
 import { pickedRows, type TheirRow } from "./pick-rows";
@@ -56,7 +58,12 @@ export const useAtJob = (desk: Desk, raw: unknown): Done<MovedGoods> =>
     "use at jobs",
   );
 
-function issue(desk: Desk, schema: typeof IssueGoods, raw: unknown, act: "move stock" | "use at jobs"): Done<MovedGoods> {
+function issue(
+  desk: Desk,
+  schema: typeof IssueGoods,
+  raw: unknown,
+  act: "move stock" | "use at jobs",
+): Done<MovedGoods> {
   const input = checked(schema, raw);
   if (!input.ok) return input;
   const { store, job, reason, rows, named } = input.value;
@@ -119,22 +126,6 @@ export const openJob = (db: Db, job: JobId): string | null =>
   sql<{ name: string }>(db, "SELECT kind || ' ' || code AS name FROM job WHERE id = ? AND closed IS NULL").get(job)
     ?.name ?? null;
 
-/** A job wants so much less of an item: what is due first, of this store before others. */
-export function wantLess(db: Db, job: JobId, item: ItemId, store: StoreId, quantity: number): void {
-  let left = quantity;
-  for (const d of demandsOf(db, job, item, store)) {
-    const part = Math.min(left, d.quantity - d.issued);
-    if (part > 0) sql(db, "UPDATE job_demand SET issued = issued + ? WHERE id = ?").run(part, d.id);
-    left -= Math.max(0, part);
-  }
-}
-
-const demandsOf = (db: Db, job: JobId, item: ItemId, store: StoreId) =>
-  sql<{ id: DemandId; quantity: number; issued: number }>(
-    db,
-    "SELECT id, quantity, issued FROM job_demand WHERE job = ? AND item = ? ORDER BY store <> ?, due, id",
-  ).all(job, item, store);
-
 export const GiveGoodsBack = z.object({
   store: Id,
   job: Id,
@@ -153,11 +144,15 @@ export const issuedTo = (db: Db, of: { job: JobId; item: ItemId; store: StoreId;
     "SELECT -sum(quantity) AS n FROM movement WHERE job = ? AND item = ? AND store = ? AND lot IS ? AND kind = 'issue'",
   ).get(of.job, of.item, of.store, of.lot)?.n ?? 0;
 
-/** A job gives goods back that it did not use: at most what was issued to it, and it wants that much again. */
+/**
+ * A job gives goods back that it did not use: at most what was issued to it, and it wants that much again. What it has of
+ * ours comes back first; then uses of suppliers' goods are taken back, the last first.
+ */
 export function takeBackFromJob(desk: Desk, raw: unknown): Done<MovedGoods> {
   const input = checked(GiveGoodsBack, raw);
   if (!input.ok) return input;
   const { store, job, item, quantity, lot, reason } = input.value;
+  ripenTheirs(desk);
   return once(desk, "move stock", (tx) => {
     const own = ownStore(desk, tx.db, store);
     if (!own.ok) return own;
@@ -171,27 +166,27 @@ export function takeBackFromJob(desk: Desk, raw: unknown): Done<MovedGoods> {
           ? `Only ${quantityText(issued)} ${of.unit} were issued to it.`
           : `None of it was issued to this job.`,
       );
-    const bin =
-      input.value.bin === "" ? done(ownBin(tx.db, item, store)) : binToPut(tx.db, store, input.value.bin, "bin");
+    const uses = usesOfJob(tx.db, { job, item, store, lot });
+    const ours = Math.min(quantity, issued - uses.reduce((a, u) => a + u.left, 0));
+    const typed = input.value.bin;
+    const bin = ours === 0 || typed === "" ? done(ownBin(tx.db, item, store)) : binToPut(tx.db, store, typed, "bin");
     if (!bin.ok) return bin;
     const { paper, number } = openStockPaper(tx.db, desk, { kind: "from job", store, job, reason });
-    const entry = openEntry(tx.db, desk, "issue");
-    const value = valueOfFound(tx.db, item, store, quantity);
-    takeIn(tx.db, desk, { item, store, bin: bin.value, lot, quantity, kind: "issue", job, entry, paper }, value);
-    post(tx.db, entry, stockPostings(value, "used"));
-    wantAgain(tx.db, job, item, store, quantity);
-    tx.record("goods.given-back", `job ${job}`, { number, store, item, lot, bin: bin.value, quantity, reason });
+    if (ours > 0) {
+      const entry = openEntry(tx.db, desk, "issue");
+      const value = valueOfFound(tx.db, item, store, ours);
+      takeIn(
+        tx.db,
+        desk,
+        { item, store, bin: bin.value, lot, quantity: ours, kind: "issue", job, entry, paper },
+        value,
+      );
+      post(tx.db, entry, stockPostings(value, "used"));
+      wantAgain(tx.db, job, item, store, ours);
+    }
+    const theirs = giveUsesBack(tx.db, desk, uses, { quantity: quantity - ours, bin: typed, paper, reason });
+    if (!theirs.ok) return theirs;
+    tx.record("goods.given-back", `job ${job}`, { number, store, item, lot, bin: bin.value, quantity, ours, reason });
     return done({ paper, number });
   });
-}
-
-/** A job that is open wants so much more of an item: what is due last, of this store before others. */
-export function wantAgain(db: Db, job: JobId, item: ItemId, store: StoreId, quantity: number): void {
-  let left = quantity;
-  const demands = demandsOf(db, job, item, store);
-  for (const d of [...demands].reverse()) {
-    const part = Math.min(left, d.issued);
-    if (part > 0) sql(db, "UPDATE job_demand SET issued = issued - ? WHERE id = ?").run(part, d.id);
-    left -= part;
-  }
 }

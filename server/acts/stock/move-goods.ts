@@ -1,8 +1,9 @@
 import { z } from "zod";
 import type { StoreId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
-import { inBin } from "../../../core/stock/bins";
+import { DOCK, inBin } from "../../../core/stock/bins";
 import { type Db, sql } from "../../db/open";
+import { binForTheirs } from "../consigned/their-bins";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { Id, orNone, QuantityField, text } from "../fields";
 import { BinField, binToPut, ownStore } from "./bins";
@@ -14,6 +15,8 @@ const Rows = z
     z.object({
       item: Id,
       lot: orNone(Id).default(null),
+      /** Whose goods; empty: ours. */
+      owner: orNone(Id).default(null),
       from: BinField,
       to: BinField,
       quantity: QuantityField,
@@ -48,7 +51,15 @@ function moveRows(desk: Desk, raw: unknown, kind: "stow" | "move"): Done<MovedGo
     if (!moved.ok) return moved;
     const { paper, number } = openStockPaper(tx.db, desk, { kind, store, reason });
     for (const r of moved.value) {
-      const of = { item: r.item, store, lot: r.lot, quantity: r.quantity, kind: "stow" as const, paper };
+      const of = {
+        item: r.item,
+        store,
+        lot: r.lot,
+        owner: r.owner,
+        quantity: r.quantity,
+        kind: "stow" as const,
+        paper,
+      };
       move(tx.db, desk, { ...of, bin: r.from }, -r.quantity, 0);
       move(tx.db, desk, { ...of, bin: r.to }, r.quantity, 0);
     }
@@ -68,16 +79,19 @@ function checkedRows(db: Db, store: StoreId, rows: readonly Row[]): Done<Row[]> 
     };
     const item = stockedItem(db, r.item);
     if (!item) return at("item", "There is no such item in stock.");
-    const to = binToPut(db, store, r.to, `rows.${i}.to`);
+    const to =
+      r.owner === null || r.to === DOCK
+        ? binToPut(db, store, r.to, `rows.${i}.to`)
+        : binForTheirs(db, { store, supplier: r.owner }, r, r.to, `rows.${i}.to`);
     if (!to.ok) {
       problems.push(...to.problems);
       return [];
     }
     if (to.value.toLowerCase() === r.from.toLowerCase()) return at("to", `It lies ${inBin(r.from)} already.`);
-    const place = `${r.item}/${r.lot ?? 0}/${r.from}`;
+    const place = `${r.item}/${r.lot ?? 0}/${r.owner ?? 0}/${r.from}`;
     const sum = (asked.get(place) ?? 0) + r.quantity;
     asked.set(place, sum);
-    const there = lyingIn(db, { item: r.item, store, bin: r.from, lot: r.lot });
+    const there = lyingIn(db, { item: r.item, store, bin: r.from, lot: r.lot, owner: r.owner });
     if (sum > there)
       return at("quantity", `Only ${quantityText(there)} ${item.unit} of ${item.name} lie ${inBin(r.from)}.`);
     return [{ ...r, to: to.value }];

@@ -95,11 +95,17 @@ function whoseGoods(db: Db, desk: Desk, r: Row): Done<{ ours: number; theirs: Th
   };
   if (r.whose === "ours" || (r.whose === null && r.bin !== null)) return fromOurs();
   if (r.whose !== null) return theirsOf(db, desk, r, r.whose, r.quantity);
-  const bound = boundItems(db, r.item, r.store).map((b) => ({ b, layers: layersOf(db, b.id, desk.day, { usable: true }) }));
+  const bound = boundItems(db, r.item, r.store).map((b) => ({
+    b,
+    layers: layersOf(db, b.id, desk.day, { usable: true }),
+  }));
   const lie = bound.filter(({ layers }) => layers.length > 0);
   const may = lie.filter(({ b }) => notOnDay(b.agreement, desk.day) === null);
   if (may.length === 0 && (lie.length === 0 || r.quantity <= free)) return fromOurs();
-  const usable = lyingAt(db, r.item, r.store, desk.day).reduce((a, l) => a + (l.usable ? Math.max(0, l.quantity) : 0), 0);
+  const usable = lyingAt(db, r.item, r.store, desk.day).reduce(
+    (a, l) => a + (l.usable ? Math.max(0, l.quantity) : 0),
+    0,
+  );
   const split = splitUse(
     Math.min(free, usable),
     may.map(({ b, layers }) => ({
@@ -135,7 +141,13 @@ function tooMuch(_db: Db, desk: Desk, r: Row, ours: number, lie: readonly Lie[])
 }
 
 /** What of one supplier's goods is taken: of the agreement whose goods lie there the longest. */
-function theirsOf(db: Db, desk: Desk, r: Row, owner: SupplierId, quantity: number): Done<{ ours: number; theirs: TheirRow[] }> {
+function theirsOf(
+  db: Db,
+  desk: Desk,
+  r: Row,
+  owner: SupplierId,
+  quantity: number,
+): Done<{ ours: number; theirs: TheirRow[] }> {
   const bound = boundItems(db, r.item, r.store, owner).find(
     (b) => layersOf(db, b.id, desk.day, { usable: false }).length > 0,
   );

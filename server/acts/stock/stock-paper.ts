@@ -16,18 +16,31 @@ export function openStockPaper(
       sql(
         db,
         "INSERT INTO stock_paper (number, kind, store, job, reason, day, person, at, supplier) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
-      ).run(number, of.kind, of.store, of.job ?? null, of.reason, desk.day, desk.person.id, desk.now, of.supplier ?? null),
+      ).run(
+        number,
+        of.kind,
+        of.store,
+        of.job ?? null,
+        of.reason,
+        desk.day,
+        desk.person.id,
+        desk.now,
+        of.supplier ?? null,
+      ),
     ),
   );
   return { paper, number };
 }
 
-/** What of ours lies of an item in one bin, of one lot or of none. Stock units. */
-export const lyingIn = (db: Db, of: { item: ItemId; store: StoreId; bin: string; lot: number | null }): number =>
+/** What lies of an item in one bin, of one lot or of none: ours, or a supplier's where one is named. Stock units. */
+export const lyingIn = (
+  db: Db,
+  of: { item: ItemId; store: StoreId; bin: string; lot: number | null; owner?: SupplierId | null },
+): number =>
   sql<{ quantity: number }>(
     db,
-    "SELECT quantity FROM stock_balance WHERE item = ? AND store = ? AND bin = ? AND lot = ? AND owner = 0",
-  ).get(of.item, of.store, of.bin, of.lot ?? 0)?.quantity ?? 0;
+    "SELECT quantity FROM stock_balance WHERE item = ? AND store = ? AND bin = ? AND lot = ? AND owner = ?",
+  ).get(of.item, of.store, of.bin, of.lot ?? 0, of.owner ?? 0)?.quantity ?? 0;
 
 /** An item by name, with its unit; null where it is none that stock is kept of. */
 export const stockedItem = (db: Db, item: ItemId): { name: string; unit: string; unitCode: string } | null =>

@@ -13,7 +13,9 @@ import type { Layer } from "../../../core/consigned/layers";
 import type { ItemId, PersonId, StoreId, SupplierId } from "../../../core/ids";
 import { showDay } from "../../../core/numbers/format";
 import type { UnitPrice } from "../../../core/numbers/money";
+import { DOCK, withinBins } from "../../../core/stock/bins";
 import { type Db, sql } from "../../db/open";
+import { storeName } from "../choices";
 
 /** An agreement about a supplier's goods in a store. */
 export interface AgreementHead {
@@ -159,11 +161,28 @@ export const layersOf = (
      ORDER BY y.day, y.id`,
   ).all({ agreementItem, day, usable: usable ? 1 : 0, any: lot === undefined ? 1 : 0, lot: lot ?? null });
 
-/** Whose goods a bin is for alone, by an agreement that holds on a day: bins of a range, or all of a store. */
-export function keptFor(db: Db, store: StoreId, day: Day | string): { supplier: SupplierId; name: string; place: TheirPlace; from: string; to: string }[] {
-  return sql<{ supplier: SupplierId; name: string; place: TheirPlace; from: string; to: string }>(
+/** What of a store is for a supplier's goods alone, by an agreement that runs: bins of a range, or all of it. */
+export interface KeptPlace {
+  supplier: SupplierId;
+  name: string;
+  place: TheirPlace;
+  from: string;
+  to: string;
+}
+
+export const keptFor = (db: Db, store: StoreId): KeptPlace[] =>
+  sql<KeptPlace>(
     db,
     `SELECT a.supplier, s.name, a.place, a.bins_from AS "from", a.bins_to AS "to" FROM agreement a JOIN supplier s ON s.id = a.supplier
-     WHERE a.store = @store AND a.revision > 0 AND a.place <> '' AND a.starts <= @day AND a.ends >= @day AND (a.ended IS NULL OR a.ended >= @day)`,
-  ).all({ store, day });
+     WHERE a.store = ? AND a.state = 'Running' AND a.place <> ''`,
+  ).all(store);
+
+/** Why goods of an owner (null: ours) are not put into a bin, by what is agreed with others; null where they may be. */
+export function keptForOthers(db: Db, store: StoreId, bin: string, owner: SupplierId | null): string | null {
+  const of = keptFor(db, store).filter((k) => k.place === "store" || (bin !== DOCK && withinBins(bin, k.from, k.to)));
+  if (of.length === 0 || of.some((k) => k.supplier === owner)) return null;
+  const names = [...new Set(of.map((k) => k.name))].join(" and ");
+  return of[0]!.place === "store"
+    ? `${storeName(db, store)} is for goods of ${names} alone.`
+    : `Bin ${bin} is for goods of ${names} alone.`;
 }

@@ -6,7 +6,10 @@ export function brokenConsigned(db: Db): string[] {
   const none = (says: string, query: string) => {
     for (const row of sql<{ what: string }>(db, query).all()) found.push(`${says}: ${row.what}`);
   };
-  none("goods of a supplier have a value in our books", "SELECT 'movement ' || id AS what FROM movement WHERE owner IS NOT NULL AND value <> 0");
+  none(
+    "goods of a supplier have a value in our books",
+    "SELECT 'movement ' || id AS what FROM movement WHERE owner IS NOT NULL AND value <> 0",
+  );
   none(
     "what is left of a delivery is not what came less what was taken",
     `SELECT 'layer ' || y.id AS what FROM consigned_layer y

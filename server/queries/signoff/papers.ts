@@ -2,10 +2,11 @@ import type { Paper } from "../../../core/signoff/papers";
 import { type Db, sql } from "../../db/open";
 
 /** Where each kind of paper is kept: a signing names it in the column of the same name. */
-export const PAPER_TABLE = { requisition: "requisition", order: "purchase_order", agreement: "agreement" } as const satisfies Record<
-  Paper,
-  string
->;
+export const PAPER_TABLE = {
+  requisition: "requisition",
+  order: "purchase_order",
+  agreement: "agreement",
+} as const satisfies Record<Paper, string>;
 
 /** The paper of a signing `g`, whatever kind it is, with what every list of papers shows. */
 export const JOIN_PAPER = `
@@ -20,7 +21,8 @@ export interface PaperRow {
   number: string | null;
 }
 /** Whom or what it is about, and the day on which it is wanted. */
-export const PAPER_ABOUT = "coalesce(s.name, asu.name, r.reason) AS about, coalesce(o.required, a.starts, r.needed_by) AS required";
+export const PAPER_ABOUT =
+  "coalesce(s.name, asu.name, r.reason) AS about, coalesce(o.required, a.starts, r.needed_by) AS required";
 
 /** A paper's number and version as they are now. */
 export const readPaper = (db: Db, paper: Paper, id: number): { number: string | null; version: number } | null =>

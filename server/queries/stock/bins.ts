@@ -1,6 +1,7 @@
 import type { ItemId, StoreId } from "../../../core/ids";
 import { type Bin, DOCK, type StowWhy, stowInto } from "../../../core/stock/bins";
 import { type Db, sql } from "../../db/open";
+import { keptForOthers } from "../consigned/agreement";
 
 /** A bin as the store knows it, however it was typed; null where it has none of that name. */
 export const binOf = (db: Db, store: StoreId, code: string): Bin | null =>
@@ -39,7 +40,13 @@ export function binFor(
     store: of.store,
     lot: of.lot ?? 0,
   })!;
-  return stowInto(candidates, (bin) => binOf(db, of.store, bin)?.closed === "" && othersIn(db, of.store, bin) === null);
+  return stowInto(
+    candidates,
+    (bin) =>
+      binOf(db, of.store, bin)?.closed === "" &&
+      othersIn(db, of.store, bin) === null &&
+      keptForOthers(db, of.store, bin, null) === null,
+  );
 }
 
 /** A bin as it is kept, with what lies there. */

@@ -1,9 +1,10 @@
 import type { Day } from "../../../core/calendar/day";
-import type { ItemId, StoreId } from "../../../core/ids";
+import type { ItemId, StoreId, SupplierId } from "../../../core/ids";
 import type { HeldByJob } from "../../../core/receiving/undo";
-import { alongTheWalk, type StowWhy } from "../../../core/stock/bins";
+import { alongTheWalk, DOCK, type StowWhy } from "../../../core/stock/bins";
 import { gtinForms, readScan } from "../../../exchange/gs1/scan";
 import { type Db, sql } from "../../db/open";
+import { usualBinOfTheirs } from "../consigned/their-bins";
 import { escaped } from "../find";
 import { heldByJobs } from "../receiving/undo";
 import { binFor } from "./bins";
@@ -11,7 +12,7 @@ import { binFor } from "./bins";
 /** So many places are shown at once. */
 const MOST = 500;
 
-/** Goods of ours in one bin, of one lot or of none. Stock units; no value. */
+/** Goods in one bin, of one lot or of none. Stock units; no value. */
 export interface Place {
   item: ItemId;
   code: string;
@@ -26,13 +27,16 @@ export interface Place {
   expires: Day | null;
   held: string;
   quantity: number;
+  /** The supplier whose goods they are; null: ours. */
+  owner: SupplierId | null;
+  ownerName: string | null;
 }
 
 const PLACE = `
-  SELECT b.item, i.code, i.name, i.gtin, u.name AS unit, i.unit AS unitCode, b.bin, s.walk, nullif(b.lot, 0) AS lot, k.code AS lotCode, k.expires, coalesce(k.held, '') AS held, b.quantity
+  SELECT b.item, i.code, i.name, i.gtin, u.name AS unit, i.unit AS unitCode, b.bin, s.walk, nullif(b.lot, 0) AS lot, k.code AS lotCode, k.expires, coalesce(k.held, '') AS held, b.quantity, nullif(b.owner, 0) AS owner, o.name AS ownerName
   FROM stock_balance b JOIN item i ON i.id = b.item JOIN unit u ON u.code = i.unit
-  LEFT JOIN store_bin s ON s.store = b.store AND s.code = b.bin LEFT JOIN lot k ON k.id = b.lot
-  WHERE b.store = @store AND b.owner = 0 AND b.quantity <> 0`;
+  LEFT JOIN store_bin s ON s.store = b.store AND s.code = b.bin LEFT JOIN lot k ON k.id = b.lot LEFT JOIN supplier o ON o.id = b.owner
+  WHERE b.store = @store AND b.quantity <> 0`;
 
 const walked = (places: Place[]): Place[] =>
   places.sort((a, b) => alongTheWalk({ code: a.bin, walk: a.walk }, { code: b.bin, walk: b.walk }));
@@ -47,10 +51,10 @@ export function readShelves(db: Db, store: StoreId, find: string): { places: Pla
   const lot = scanned.ok && scanned.value.gtin ? (scanned.value.serial ?? scanned.value.lot) : null;
   const found = sql<Place>(
     db,
-    `${PLACE} AND (@find = '' OR b.bin = @exact COLLATE NOCASE OR i.code LIKE @find ESCAPE '\\' OR i.name LIKE @find ESCAPE '\\' OR k.code LIKE @find ESCAPE '\\'
+    `${PLACE} AND (@find = '' OR b.bin = @exact COLLATE NOCASE OR i.code LIKE @find ESCAPE '\\' OR i.name LIKE @find ESCAPE '\\' OR k.code LIKE @find ESCAPE '\\' OR o.name LIKE @find ESCAPE '\\'
        OR i.gtin IN (SELECT value FROM json_each(@gtins)))
        AND (@lot IS NULL OR k.code = @lot)
-     ORDER BY b.bin, i.code, k.expires LIMIT ${MOST + 1}`,
+     ORDER BY b.bin, i.code, b.owner, k.expires LIMIT ${MOST + 1}`,
   ).all({ store, exact: find, find: find === "" ? "" : `%${escaped(find)}%`, gtins: JSON.stringify(gtins), lot });
   return { places: walked(found.slice(0, MOST)), more: found.length > MOST };
 }
@@ -64,7 +68,8 @@ export function readStowList(db: Db, store: StoreId): Stowable[] {
   return sql<Place>(db, `${PLACE} AND b.bin = '' AND b.quantity > 0 ORDER BY i.code, k.expires LIMIT 2000`)
     .all({ store })
     .map((p) => {
-      const { bin, why } = binFor(db, { item: p.item, store, lot: p.lot });
+      const { bin, why } =
+        p.owner === null ? binFor(db, { item: p.item, store, lot: p.lot }) : theirBin(db, { ...p, store });
       return { ...p, into: bin, intoWalk: bin === "" ? null : (walk.get(store, bin)?.walk ?? null), why };
     })
     .sort(
@@ -74,11 +79,20 @@ export function readStowList(db: Db, store: StoreId): Stowable[] {
     );
 }
 
+/** Where a supplier's goods go. */
+function theirBin(
+  db: Db,
+  p: { item: ItemId; store: StoreId; lot: number | null; owner: SupplierId | null },
+): { bin: string; why: StowWhy } {
+  const bin = usualBinOfTheirs(db, { ...p, owner: p.owner! });
+  return { bin, why: bin === DOCK ? "no bin yet" : "theirs go there" };
+}
+
 /** How much of a store's dock waits to be stowed: for the head of the dock's pages. */
 export const toStow = (db: Db, store: StoreId | null): number =>
   sql<{ n: number }>(
     db,
-    "SELECT count(*) AS n FROM stock_balance WHERE bin = '' AND quantity > 0 AND owner = 0 AND (@store IS NULL OR store = @store) AND EXISTS (SELECT 1 FROM store_bin b WHERE b.store = stock_balance.store)",
+    "SELECT count(*) AS n FROM stock_balance WHERE bin = '' AND quantity > 0 AND (@store IS NULL OR store = @store) AND EXISTS (SELECT 1 FROM store_bin b WHERE b.store = stock_balance.store)",
   ).get({ store })!.n;
 
 /** What can be done with goods of a place: what jobs hold of the item, and which jobs had it. */

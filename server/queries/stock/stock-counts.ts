@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { ItemId, PersonId, StoreId } from "../../../core/ids";
+import type { ItemId, PersonId, StoreId, SupplierId } from "../../../core/ids";
 import type { UnitPrice } from "../../../core/numbers/money";
 import { alongTheWalk } from "../../../core/stock/bins";
 import { type CountedPlace, type CountState, differenceOf } from "../../../core/stock/stock-count";
@@ -52,6 +52,9 @@ export interface PlaceRow extends CountedPlace {
   walk: number | null;
   lot: number | null;
   lotCode: string | null;
+  /** The supplier whose goods are counted; null: ours. */
+  owner: SupplierId | null;
+  ownerName: string | null;
   expires: Day | null;
   found: number;
   person: PersonId | null;
@@ -64,10 +67,10 @@ export interface PlaceRow extends CountedPlace {
 export const readPlaces = (db: Db, count: number): PlaceRow[] =>
   sql<PlaceRow>(
     db,
-    `SELECT l.id, l.item, i.code, i.name, i.gtin, u.name AS unit, l.bin, b.walk, l.lot, k.code AS lotCode, k.expires, l.found, l.expected, l.counted, l.lay, l.person, p.name AS by,
+    `SELECT l.id, l.item, i.code, i.name, i.gtin, u.name AS unit, l.bin, b.walk, l.lot, k.code AS lotCode, l.owner, o.name AS ownerName, k.expires, l.found, l.expected, l.counted, l.lay, l.person, p.name AS by,
             l.verdict, l.reason, l.booked
      FROM stock_count_line l JOIN stock_count c ON c.id = l.stock_count JOIN item i ON i.id = l.item JOIN unit u ON u.code = i.unit
-     LEFT JOIN lot k ON k.id = l.lot LEFT JOIN person p ON p.id = l.person LEFT JOIN store_bin b ON b.store = c.store AND b.code = l.bin
+     LEFT JOIN supplier o ON o.id = l.owner LEFT JOIN lot k ON k.id = l.lot LEFT JOIN person p ON p.id = l.person LEFT JOIN store_bin b ON b.store = c.store AND b.code = l.bin
      WHERE l.stock_count = ? ORDER BY i.code, k.expires, l.id`,
   )
     .all(count)
@@ -83,6 +86,8 @@ export interface PlaceSeen {
   unit: string;
   bin: string;
   lot: string | null;
+  /** Whose goods, where they are a supplier's. */
+  owner: string | null;
   expires: Day | null;
   found: boolean;
   counted: number | null;
@@ -124,6 +129,7 @@ export function readStockCount(
         unit: l.unit,
         bin: l.bin,
         lot: l.lotCode,
+        owner: l.ownerName,
         expires: l.expires,
         found: l.found === 1,
         counted: l.counted,
@@ -133,7 +139,7 @@ export function readStockCount(
         reason: l.reason,
         books: open ? { expected: l.expected, lay: l.lay } : null,
         booked: l.booked,
-        value: by.values && open ? worthOf(db, head.store, l) : null,
+        value: by.values && open && l.owner === null ? worthOf(db, head.store, l) : null,
       };
     }),
   };
