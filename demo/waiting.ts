@@ -21,6 +21,7 @@ import { readNeeds, usualPlan } from "../server/queries/needs/needs";
 import { readInvitation } from "../server/queries/quotes/quotes";
 import { makeAgreements } from "./agreements";
 import { hearAnswers } from "./answers";
+import { keepTheirShelf } from "./consigned";
 import { countSomeBins, setSomeAside, setTolerances } from "./dock";
 import { insertOrder } from "./history";
 
@@ -443,4 +444,5 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
   setTolerances({ db, desk, must }, ago(60));
   setSomeAside({ db, desk, must }, anodes, ago(1));
   countSomeBins({ db, desk, must }, today);
+  await keepTheirShelf({ db, today, desk, must, idOf, item: (code) => items.get(code)! });
 }

@@ -1,3 +1,6 @@
+import type { AgreementState } from "../../core/consigned/agreement";
+import type { RefillState } from "../../core/consigned/refill";
+import type { StatementState } from "../../core/consigned/statement";
 import { showQuantity } from "../../core/numbers/format";
 import type { OrderState } from "../../core/orders/status";
 import type { RequisitionState } from "../../core/requisitions/state";
@@ -137,7 +140,15 @@ export function TallyGates({ counted }: { counted: number }) {
   );
 }
 
-type State = OrderState | RequisitionState | CountState | "Planned" | "Moved";
+type State =
+  | OrderState
+  | RequisitionState
+  | CountState
+  | AgreementState
+  | StatementState
+  | RefillState
+  | "Planned"
+  | "Moved";
 type Square = "empty" | "half" | "dot" | "bars" | "full" | "struck";
 const SQUARES: Record<State, Square> = {
   Draft: "empty",
@@ -161,6 +172,18 @@ const SQUARES: Record<State, Square> = {
   Cancelled: "struck",
   Declined: "struck",
   Withdrawn: "struck",
+  // Agreements, refills and use statements.
+  Running: "full",
+  Ended: "struck",
+  "Taken in": "full",
+  Asked: "dot",
+  Promised: "bars",
+  In: "full",
+  "Given up": "struck",
+  Made: "half",
+  Sent: "dot",
+  Questioned: "dot",
+  Agreed: "full",
 };
 
 function shape(square: Square) {

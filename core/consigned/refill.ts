@@ -1,5 +1,8 @@
 import { quantity, type Sum } from "../sums/sum";
 
+/** Where a refill stands. */
+export type RefillState = "Asked" | "Promised" | "Part in" | "In" | "Given up";
+
 /** Their goods of one item at one store, as a refill looks at it. Stock units. */
 export interface ToRefill {
   least: number;

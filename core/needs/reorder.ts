@@ -84,6 +84,8 @@ export interface StockPosition {
   stirs: readonly Stir[];
   stockUnit: string;
   store: string;
+  /** What suppliers have here, within what is on hand where it is counted. */
+  theirs?: { quantity: StockQty; counted: boolean } | null;
   /** Where every movement behind the stock can be seen. */
   href?: string;
 }
@@ -254,6 +256,12 @@ export function availableSteps(position: StockPosition, upTo: Day, countOnOrder 
   const steps: Step[] = [
     { op: "", label: `on hand, ${position.store}`, figure: quantity(position.onHand, unit), href: position.href },
   ];
+  if (position.theirs)
+    steps.push({
+      op: "·",
+      label: position.theirs.counted ? "of it suppliers’, on our shelf" : "and suppliers’ on our shelf, not counted",
+      figure: quantity(position.theirs.quantity, unit),
+    });
   let supply = 0;
   for (const s of position.stirs) {
     if (s.day > upTo) continue;

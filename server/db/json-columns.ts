@@ -1,5 +1,7 @@
 import { z } from "zod";
 import type { Day } from "../../core/calendar/day";
+import { BEARS, FIRST, PLACES, SETTLES } from "../../core/consigned/agreement";
+import type { AgreementDocument } from "../../core/consigned/versions";
 import type { OrderLineId } from "../../core/ids";
 import type { UnitPrice } from "../../core/numbers/money";
 import type { PurchaseQty } from "../../core/numbers/quantity";
@@ -206,3 +208,34 @@ export const StatementColumn = z.looseObject({
   net: whole,
   total: whole,
 }) as unknown as z.ZodType<StatementPaper>; // written by `makeStatement` alone; what else it has is loose here
+
+/** An agreement as it was signed. */
+export const AgreementColumn = z.object({
+  number: z.string(),
+  revision: whole,
+  supplier: z.string(),
+  store: z.string(),
+  currency: z.string(),
+  starts: KeptDay,
+  ends: KeptDay,
+  oursAfter: whole.nullable(),
+  first: z.enum(FIRST),
+  settles: z.enum(SETTLES),
+  bears: z.enum(BEARS),
+  place: z.enum(PLACES),
+  binsFrom: z.string(),
+  binsTo: z.string(),
+  note: z.string(),
+  items: z.array(
+    z.object({
+      code: z.string(),
+      name: z.string(),
+      unit: z.string(),
+      least: whole,
+      most: whole,
+      pack: whole,
+      refillDays: whole,
+      prices: z.array(z.object({ day: KeptDay, price: whole as unknown as z.ZodType<UnitPrice> })), // millionths, as they were parsed
+    }),
+  ),
+}) satisfies z.ZodType<AgreementDocument>;

@@ -8,6 +8,7 @@ import type { Rules } from "../../core/signoff/rulebook";
 import type { TrialResult } from "../../core/signoff/trial";
 import type { FileKind } from "../../exchange/csv/kinds";
 import type { LabelRun } from "../../exchange/labels/label-pdf";
+import type { ConsignedPaper } from "../../exchange/pdf/consigned-paper";
 import type { GoodsDocument } from "../../exchange/pdf/goods-paper";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 import type { Logo } from "../../exchange/pdf/paper";
@@ -45,6 +46,8 @@ export interface Jobs {
   goods: { input: { document: GoodsDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
   /** A paper of the house's own stock. */
   stock: { input: { document: StockDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
+  /** A paper about a supplier's goods on our shelves. */
+  consigned: { input: { document: ConsignedPaper; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
   /** Labels; says how many are drawn. */
   labels: { input: { run: LabelRun }; part: { done: number }; output: { pdf: Uint8Array; leftOut: string[] } };
   trial: {

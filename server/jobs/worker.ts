@@ -98,6 +98,10 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
     const { stockPdf } = await import("../../exchange/pdf/stock-paper");
     return { pdf: await stockPdf(document, logo) };
   },
+  consigned: async ({ document, logo }) => {
+    const { consignedPdf } = await import("../../exchange/pdf/consigned-paper");
+    return { pdf: await consignedPdf(document, logo) };
+  },
   labels: async ({ run }, say) => {
     const { labelsPdf } = await import("../../exchange/labels/label-pdf");
     let said = 0;

@@ -19,6 +19,8 @@ export interface Company {
   countOnOrder: boolean;
   /** What jobs give back counts as supply. */
   countOutput: boolean;
+  /** What suppliers have on our shelves is available to what needs it. */
+  countsTheirs: boolean;
   /** What a job lacks is bought for it alone, from the moment the job is saved. */
   tieJobs: boolean;
   /** How often goods should be there, in hundredths of a percent. */
@@ -47,6 +49,7 @@ function makeCompany(db: Db): Company | null {
     tax_rate: number;
     count_on_order: number;
     count_output: number;
+    counts_theirs: number;
     tie_jobs: number;
     service_level: number;
     holding_rate: number;
@@ -54,7 +57,7 @@ function makeCompany(db: Db): Company | null {
     direct_orders: number;
   }>(
     db,
-    "SELECT name, address, tax_number, mail, currency, locale, country, time_zone, tax_rate, count_on_order, count_output, tie_jobs, service_level, holding_rate, budget_by, direct_orders FROM company",
+    "SELECT name, address, tax_number, mail, currency, locale, country, time_zone, tax_rate, count_on_order, count_output, counts_theirs, tie_jobs, service_level, holding_rate, budget_by, direct_orders FROM company",
   ).get();
   return row
     ? {
@@ -69,6 +72,7 @@ function makeCompany(db: Db): Company | null {
         taxRate: row.tax_rate,
         countOnOrder: row.count_on_order === 1,
         countOutput: row.count_output === 1,
+        countsTheirs: row.counts_theirs === 1,
         tieJobs: row.tie_jobs === 1,
         serviceLevel: row.service_level,
         holdingRate: row.holding_rate,

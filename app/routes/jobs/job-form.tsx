@@ -40,11 +40,13 @@ export function JobForm({
   job,
   stores,
   people,
+  budgets,
   send,
 }: {
   job: JobSheet | null;
   stores: { id: StoreId; name: string }[];
   people: { id: number; name: string }[];
+  budgets: { id: number; code: string; name: string }[];
   send: string;
 }) {
   const first = stores[0]?.id ?? 0;
@@ -121,6 +123,16 @@ export function JobForm({
               defaultValue={String(job?.head.told ?? "")}
               options={[{ value: "", label: "nobody" }, ...people.map((p) => ({ value: String(p.id), label: p.name }))]}
               problem={at("told")}
+            />
+            <SelectField
+              label="Budget of what it uses of suppliers’ goods"
+              name="budget"
+              defaultValue={String(job?.head.budget ?? "")}
+              options={[
+                { value: "", label: "none" },
+                ...budgets.map((b) => ({ value: String(b.id), label: `${b.code}, ${b.name}` })),
+              ]}
+              problem={at("budget")}
             />
           </div>
           <Lines

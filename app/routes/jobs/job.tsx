@@ -3,7 +3,7 @@ import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
 import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { chanceOfJob, shownChance } from "../../../core/suppliers/chance";
-import { colleagueChoices, storeChoices } from "../../../server/queries/choices";
+import { colleagueChoices, openBudgetChoices, storeChoices } from "../../../server/queries/choices";
 import { type DemandLine, readJob } from "../../../server/queries/jobs/jobs";
 import { usualPlan } from "../../../server/queries/needs/need";
 import { papersAroundJob } from "../../../server/queries/papers/around";
@@ -29,6 +29,7 @@ export const loader = page("see jobs", ({ db, params, day, hour, person }) => {
     job,
     stores: storeChoices(db),
     people: colleagueChoices(db, 0),
+    budgets: openBudgetChoices(db, day),
     around: may(person.roles, "see orders") ? papersAroundJob(db, idOf(params.id)) : [],
     mayKeep: may(person.roles, "keep jobs"),
     mayMove: may(person.roles, "move stock"),
@@ -40,7 +41,7 @@ export const action = actions("see jobs", jobActs, ({ params }) => ({ job: idOf(
 
 /** A job or customer order: what it wants, where that comes from, what it lacks, and what it gives back. */
 export default function JobPage() {
-  const { job, stores, people, around, mayKeep, mayMove, seesOrders } = useLoaderData<typeof loader>();
+  const { job, stores, people, budgets, around, mayKeep, mayMove, seesOrders } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
   const busy = useBusy();
@@ -79,6 +80,7 @@ export default function JobPage() {
               job={job}
               stores={stores}
               people={people}
+              budgets={budgets}
               send="Keep the job"
             />
           ) : (

@@ -1,14 +1,15 @@
 import { redirect, useLoaderData } from "react-router";
 import { keepJob } from "../../../server/acts/jobs/keep-job";
-import { colleagueChoices, storeChoices } from "../../../server/queries/choices";
+import { colleagueChoices, openBudgetChoices, storeChoices } from "../../../server/queries/choices";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { TallyLine } from "../../ui/tally-line";
 import { act, page, readJson } from "../../web/page";
 import { JobForm } from "./job-form";
 
-export const loader = page("keep jobs", ({ db }) => ({
+export const loader = page("keep jobs", ({ db, day }) => ({
   stores: storeChoices(db),
   people: colleagueChoices(db, 0),
+  budgets: openBudgetChoices(db, day),
 }));
 
 export const action = act("keep jobs", (desk, input) => {
@@ -23,13 +24,13 @@ export const action = act("keep jobs", (desk, input) => {
 });
 
 export default function NewJob() {
-  const { stores, people } = useLoaderData<typeof loader>();
+  const { stores, people, budgets } = useLoaderData<typeof loader>();
   return (
     <SheetAndSlip
       sheet={
         <div className="min-h-0 flex-1 overflow-y-auto pb-8 [&_form>div:last-child]:px-4.5">
           <SheetHead title="New job or customer order" />
-          <JobForm job={null} stores={stores} people={people} send="Make the job" />
+          <JobForm job={null} stores={stores} people={people} budgets={budgets} send="Make the job" />
         </div>
       }
       tally={<TallyLine />}

@@ -5,6 +5,7 @@ const PAGES = [
   { key: "open", to: "/open-count", label: "Open count" },
   { key: "stow", to: "/stow", label: "Stow list" },
   { key: "shelves", to: "/shelves", label: "Shelves" },
+  { key: "consigned", to: "/consigned", label: "Consigned" },
   { key: "counts", to: "/stock-counts", label: "Stock counts" },
   { key: "aside", to: "/set-aside", label: "Set aside" },
   { key: "returns", to: "/returns", label: "Returns" },

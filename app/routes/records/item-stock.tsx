@@ -85,6 +85,13 @@ function StoreStock({
               {w.quantity(k.onHand)}
             </Link>
           </Fact>
+          {k.theirs > 0 && (
+            <Fact term={k.theirsCounted ? "Suppliers’, counted" : "Suppliers’, not counted"}>
+              <Link className="underline decoration-rule" to={`/consigned?store=${k.store}`}>
+                {w.quantity(k.theirs)}
+              </Link>
+            </Fact>
+          )}
           <Fact term="Committed">{w.quantity(k.committed)}</Fact>
           <Fact term="On order">{w.quantity(k.onOrder)}</Fact>
           <Fact term="Available">{w.quantity(k.available)}</Fact>
@@ -99,6 +106,7 @@ function StoreStock({
           <TideBar available={k.onHand - k.unusable} reorderPoint={k.reorderPoint} unit={head.unitName} />
         </div>
         <p className="mt-1 text-xs text-ink-2">
+          {k.theirsCounted && "Its supplier refills it, so it is bought for what is lacking alone. Else: "}
           {policyWords(k, head.unitName, w.quantity)}; looked at every {k.reviewDays} days
           {k.maximum !== null && `; at most ${w.quantity(k.maximum)} ${head.unitName}`}.
           {k.unusable > 0 && (

@@ -199,6 +199,14 @@ function Reckons({ company, at }: { company: Company; at: At }) {
         hint="such as a rebuilt pump, on the day it should be there"
       />
       <SelectField
+        label="Count what suppliers have on our shelves"
+        name="countsTheirs"
+        defaultValue={company.countsTheirs ? "yes" : "no"}
+        options={YES_NO}
+        problem={at("countsTheirs")}
+        hint="consigned goods are available; what its supplier refills is bought for what is lacking alone"
+      />
+      <SelectField
         label="Buy what a job lacks for that job"
         name="tieJobs"
         defaultValue={company.tieJobs ? "yes" : "no"}

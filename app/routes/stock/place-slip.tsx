@@ -37,15 +37,16 @@ export function PlaceSlip({
   const unit = (q: number) => `${w.quantity(q)} ${unitWords(q, p.unit)}`;
   const holds = around.held.reduce((a, x) => a + x.quantity, 0);
   const facts: [string, string][] = [
+    ...(p.ownerName ? ([["Whose", `${p.ownerName}’s, until it is used`]] satisfies [string, string][]) : []),
     ["Here", unit(p.quantity)],
-    ["In the store", unit(around.onHand)],
+    ["Ours in the store", unit(around.onHand)],
     ...around.held.map((x): [string, string] => [`${x.name} holds`, unit(x.quantity)]),
     ...(holds > 0 ? ([["Free", unit(Math.max(0, around.onHand - holds))]] satisfies [string, string][]) : []),
     ...(p.lotCode ? ([["Lot", p.lotCode]] satisfies [string, string][]) : []),
     ...(p.expires ? ([["Keeps until", w.day(p.expires)]] satisfies [string, string][]) : []),
     ...(p.held ? ([["Held", p.held]] satisfies [string, string][]) : []),
   ];
-  const fields = { store, item: p.item, bin: p.bin, lot: p.lot ?? "" };
+  const fields = { store, item: p.item, bin: p.bin, lot: p.lot ?? "", owner: p.owner ?? "" };
   const much = <UnitField label="How much" name="quantity" unit={p.unit} defaultValue={quantityText(p.quantity)} />;
   const expired = p.expires !== null && p.expires < w.today;
   return (
@@ -97,7 +98,7 @@ export function PlaceSlip({
                 <TextField label="Who gets it and what for, where there is no job" name="reason" maxLength={300} />
               </SlipForm>
             )}
-            {around.issued.length > 0 && (
+            {p.owner === null && around.issued.length > 0 && (
               <SlipForm<PlaceWord> does="from job" fields={fields} label="A job gives some of it back" send="Take back">
                 <SelectField
                   label="Job"

@@ -17,7 +17,7 @@ import { DockPages } from "../receiving/dock-pages";
 import { placeActs } from "./place-acts";
 import { PlaceSlip } from "./place-slip";
 
-const keyOf = (p: Pick<Place, "item" | "bin" | "lot">) => `${p.item}/${p.lot ?? 0}/${p.bin}`;
+const keyOf = (p: Pick<Place, "item" | "bin" | "lot" | "owner">) => `${p.item}/${p.lot ?? 0}/${p.owner ?? 0}/${p.bin}`;
 
 export const loader = page("see shelves", ({ db, person, url }) => {
   const at = workStore(db, person, url);
@@ -42,7 +42,12 @@ export const loader = page("see shelves", ({ db, person, url }) => {
 export const action = actions("move stock", placeActs);
 
 const columnsOf = (w: ReturnType<typeof useWriting>): SheetColumn<Place>[] => [
-  { key: "goods", head: "Goods", gives: true, cell: (p) => <Named name={p.name} code={p.code} /> },
+  {
+    key: "goods",
+    head: "Goods",
+    gives: true,
+    cell: (p) => <Named name={p.name} code={p.ownerName ? `${p.code} · ${p.ownerName}’s` : p.code} />,
+  },
   { key: "lot", head: "Lot", keep: 1, cell: (p) => <span className="font-mono text-xs">{p.lotCode ?? ""}</span> },
   {
     key: "expires",

@@ -4,7 +4,7 @@ import { brokenTruths } from "../../queries/always-true";
 import { must, type TestHouse, testHouse } from "../../testing";
 import { addBins } from "../stock/bins";
 import { bookCount, handInCount, judgeCount, startCount } from "../stock/count-stock";
-import { issueGoods, takeBackFromJob, useAtJob } from "../stock/issue-goods";
+import { issueAtJob, issueGoods, takeBackFromJob } from "../stock/issue-goods";
 import { moveGoods } from "../stock/move-goods";
 import { says } from "../stock/testing";
 import { theirsLost } from "./lost-and-found";
@@ -122,14 +122,14 @@ describe("goods of a supplier on our shelf", () => {
     bring(h, agreement, "100", "2026-09-01");
     const store = h.id("store", "TQ");
     const rows = [{ item: ano(), quantity: "5" }];
-    expect(useAtJob(on(h.desk("joss"), "2026-10-10"), { store, job: job(), rows }).ok).toBe(true);
-    expect(says(useAtJob(on(h.desk("joss"), "2026-10-10"), { store, reason: "for my own boat", rows }))).toBe(
+    expect(issueAtJob(on(h.desk("joss"), "2026-10-10"), { store, job: job(), rows }).ok).toBe(true);
+    expect(says(issueAtJob(on(h.desk("joss"), "2026-10-10"), { store, reason: "for my own boat", rows }))).toBe(
       "Say for which job.",
     );
     expect(says(issueGoods(on(h.desk("joss"), "2026-10-10"), { store, job: job(), rows }))).toBe(
       "Your role does not allow this.",
     );
-    expect(says(useAtJob(on(h.desk("maud"), "2026-10-10"), { store, job: job(), rows }))).toBe(
+    expect(says(issueAtJob(on(h.desk("maud"), "2026-10-10"), { store, job: job(), rows }))).toBe(
       "Your role does not allow this.",
     );
   });

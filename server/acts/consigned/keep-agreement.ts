@@ -204,7 +204,7 @@ export function changeAgreement(desk: Desk, raw: unknown): Done<{ agreement: num
   if (!input.ok) return input;
   return once(desk, "write orders", (tx) => {
     const now = readAgreementHead(tx.db, input.value.agreement);
-    if (!now || now.state !== "Running") return refuse("", "Only an agreement that runs is changed.");
+    if (now?.state !== "Running") return refuse("", "Only an agreement that runs is changed.");
     const other = sql<{ id: number }>(
       tx.db,
       "SELECT id FROM agreement WHERE changes = ? AND state IN ('Draft', 'In sign-off')",
@@ -245,7 +245,7 @@ export function endAgreement(desk: Desk, raw: unknown): Done<{ ended: Day }> {
   const { agreement, version, reason } = input.value;
   return once(desk, "write orders", (tx) => {
     const head = readAgreementHead(tx.db, agreement);
-    if (!head || head.state !== "Running") return refuse("", "Only an agreement that runs is ended.");
+    if (head?.state !== "Running") return refuse("", "Only an agreement that runs is ended.");
     if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
     const yesterday = addDays(desk.day, -1);
     sql(

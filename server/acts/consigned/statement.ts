@@ -110,7 +110,7 @@ function sinceOf(db: Db, a: AgreementHead, uses: readonly UseRow[]): Day {
     "SELECT max(until) AS until FROM use_statement WHERE agreement = ? AND state <> 'Withdrawn'",
   ).get(a.id)!.until;
   const from = before === null ? a.starts : addDays(before, 1);
-  return uses[0]!.day < from ? uses[0]!.day : from;
+  return [uses[0]!.day, from].sort()[0]!;
 }
 
 const lineOf = (u: UseRow): StatementPaper["lines"][number] => ({
@@ -301,6 +301,18 @@ export function keepQuestion(db: Db, v: z.output<typeof QuestionStatement>): Don
     v.statement,
   );
   return found;
+}
+
+/** Writes down what the supplier says against a statement. */
+export function questionStatement(desk: Desk, raw: unknown): Done<{ number: string }> {
+  const input = checked(QuestionStatement, raw);
+  if (!input.ok) return input;
+  return once(desk, "settle statements", (tx) => {
+    const kept = keepQuestion(tx.db, input.value);
+    if (!kept.ok) return kept;
+    tx.record("statement.questioned", `statement ${input.value.statement}`, { said: input.value.said });
+    return done({ number: kept.value.number });
+  });
 }
 
 /** Withdraws a statement that nobody agreed to: its uses go onto another. */

@@ -28,7 +28,7 @@ export function submitAgreement(desk: Desk, raw: unknown): Done<{ number: string
   const { agreement, version } = input.value;
   return once(desk, "write orders", (tx) => {
     const head = readAgreementHead(tx.db, agreement);
-    if (!head || head.state !== "Draft") return refuse("", "Only a draft is handed in.");
+    if (head?.state !== "Draft") return refuse("", "Only a draft is handed in.");
     if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
     const items = readAgreementItems(tx.db, agreement);
     const problems = missing(tx.db, head, items, desk.day);

@@ -19,6 +19,8 @@ export const KeepJob = z.object({
   address: text(300).default(""),
   /** Who is told when goods for it come in. */
   told: orNone(Id).default(null),
+  /** What it uses of suppliers' goods is charged to it. */
+  budget: orNone(Id).default(null),
   lines: z.array(Line).max(500, "At most 500 lines."),
   outputs: z.array(Line).max(100, "At most 100 lines."),
 });
@@ -28,7 +30,7 @@ type Lines = z.output<typeof KeepJob>["lines"];
 export function keepJob(desk: Desk, raw: unknown): Done<{ job: JobId }> {
   const input = checked(KeepJob, raw);
   if (!input.ok) return input;
-  const { job, code, name, vessel, kind, direct, address, told, lines, outputs } = input.value;
+  const { job, code, name, vessel, kind, direct, address, told, budget, lines, outputs } = input.value;
   return once(desk, "keep jobs", (tx) => {
     const problems: Problem[] = [];
     const twin = sql<{ id: JobId }>(tx.db, "SELECT id FROM job WHERE code = ?").get(code);
@@ -38,6 +40,8 @@ export function keepJob(desk: Desk, raw: unknown): Done<{ job: JobId }> {
     if (direct && !address) problems.push({ field: "address", says: "Say where it is to be delivered." });
     if (told !== null && !sql(tx.db, "SELECT 1 FROM person WHERE id = ? AND active = 1").get(told))
       problems.push({ field: "told", says: "Choose somebody who works here." });
+    if (budget !== null && !sql(tx.db, "SELECT 1 FROM budget WHERE id = ?").get(budget))
+      problems.push({ field: "budget", says: "There is no such budget." });
     if (problems.length) return refuseAll(problems);
     const id =
       job ??
@@ -53,7 +57,13 @@ export function keepJob(desk: Desk, raw: unknown): Done<{ job: JobId }> {
         kind,
         job,
       );
-    sql(tx.db, "UPDATE job SET direct = ?, address = ?, told = ? WHERE id = ?").run(direct ? 1 : 0, address, told, id);
+    sql(tx.db, "UPDATE job SET direct = ?, address = ?, told = ?, budget = ? WHERE id = ?").run(
+      direct ? 1 : 0,
+      address,
+      told,
+      budget,
+      id,
+    );
     keepLines(tx.db, id, lines, "job_demand", "issued", "lines", problems);
     keepLines(tx.db, id, outputs, "job_output", "given", "outputs", problems);
     if (problems.length) return refuseAll(problems);

@@ -28,6 +28,9 @@ export interface NotePart {
   expires: string;
 }
 
+/** What of a line a row of a file can mean. */
+export type NotedLine = Pick<CountLine, "line" | "code" | "theirCode" | "gtin" | "position">;
+
 /** What a delivery note says of a load, and what of it is not on the order. */
 export interface ReadNote {
   parts: NotePart[];
@@ -40,7 +43,7 @@ export interface ReadNote {
  */
 export async function noteFromFile(
   bytes: Uint8Array,
-  lines: readonly CountLine[],
+  lines: readonly NotedLine[],
   { today, locale }: { today: Day; locale: string },
 ): Promise<Done<ReadNote>> {
   const read = await readAnyTable(bytes, ".");
@@ -103,7 +106,7 @@ export async function noteFromFile(
 }
 
 /** The line that a row means. */
-function meantLine(lines: readonly CountLine[], code: string, position: string): CountLine | null {
+function meantLine(lines: readonly NotedLine[], code: string, position: string): NotedLine | null {
   if (position && /^\d{1,6}$/.test(position)) {
     const placed = lines.find((l) => l.position === Number(position));
     if (placed) return placed;

@@ -17,6 +17,8 @@ export const KeepCompany = z.object({
   mail: Mail,
   countOnOrder: z.enum(["yes", "no"], "Say yes or no."),
   countOutput: z.enum(["yes", "no"], "Say yes or no."),
+  /** What suppliers have on our shelves counts as available. */
+  countsTheirs: z.enum(["yes", "no"], "Say yes or no.").default("yes"),
   tieJobs: z.enum(["yes", "no"], "Say yes or no."),
   budgetBy: z.enum(["due", "ordered"], "By due date or by order date."),
   directOrders: z.enum(["yes", "no"], "Say yes or no."),
@@ -42,7 +44,7 @@ export function keepCompany(desk: Desk, raw: unknown): Done<{ kept: true }> {
   return once(desk, "keep settings", (tx) => {
     sql(
       tx.db,
-      "UPDATE company SET name = ?, address = ?, tax_number = ?, mail = ?, count_on_order = ?, count_output = ?, tie_jobs = ?, service_level = ?, holding_rate = ?, budget_by = ?, direct_orders = ?, locale = coalesce(?, locale), country = coalesce(?, country), time_zone = coalesce(?, time_zone)",
+      "UPDATE company SET name = ?, address = ?, tax_number = ?, mail = ?, count_on_order = ?, count_output = ?, counts_theirs = ?, tie_jobs = ?, service_level = ?, holding_rate = ?, budget_by = ?, direct_orders = ?, locale = coalesce(?, locale), country = coalesce(?, country), time_zone = coalesce(?, time_zone)",
     ).run(
       v.name,
       v.address,
@@ -50,6 +52,7 @@ export function keepCompany(desk: Desk, raw: unknown): Done<{ kept: true }> {
       v.mail,
       v.countOnOrder === "yes" ? 1 : 0,
       v.countOutput === "yes" ? 1 : 0,
+      v.countsTheirs === "yes" ? 1 : 0,
       v.tieJobs === "yes" ? 1 : 0,
       v.serviceLevel,
       v.holdingRate,

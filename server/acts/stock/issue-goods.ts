@@ -50,7 +50,7 @@ export const IssueGoods = z
 export const issueGoods = (desk: Desk, raw: unknown): Done<MovedGoods> => issue(desk, IssueGoods, raw, "move stock");
 
 /** The same for somebody at a job, who takes what it uses and nothing else. */
-export const useAtJob = (desk: Desk, raw: unknown): Done<MovedGoods> =>
+export const issueAtJob = (desk: Desk, raw: unknown): Done<MovedGoods> =>
   issue(
     desk,
     IssueGoods.refine((v) => v.job !== null, { path: ["job"], message: "Say for which job." }),

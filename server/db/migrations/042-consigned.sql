@@ -300,3 +300,6 @@ DROP INDEX stock_count_line_of;
 CREATE UNIQUE INDEX stock_count_line_of ON stock_count_line (stock_count, item, bin, coalesce(lot, 0), coalesce(owner, 0));
 -- What a job uses is charged to its budget.
 ALTER TABLE job ADD COLUMN budget INTEGER REFERENCES budget (id);
+CREATE TRIGGER touch_agreement AFTER UPDATE OF state, starts, ends, revision ON agreement BEGIN
+  INSERT INTO plan_touch SELECT DISTINCT item, new.store, 0 FROM agreement_item WHERE agreement = new.id ON CONFLICT DO UPDATE SET n = 0;
+END;

@@ -1,6 +1,7 @@
 import type { GoodsDocument } from "../../../exchange/pdf/goods-paper";
 import { lookOf, type OrderDocument } from "../../../exchange/pdf/order-document";
 import type { StockDocument } from "../../../exchange/pdf/stock-paper";
+import type { DrawConsigned } from "../../acts/consigned/letters";
 import type { Draw } from "../../acts/orders/letters";
 import type { Db } from "../../db/open";
 import { logoNow, readLogo } from "../../queries/papers/templates";
@@ -23,6 +24,12 @@ export async function drawStock(db: Db, document: StockDocument): Promise<Buffer
   const { pdf } = await inWorker("stock", { document, logo: readLogo(db, logoNow(db)) });
   return Buffer.from(pdf.buffer, pdf.byteOffset, pdf.byteLength);
 }
+
+/** A paper about a supplier's goods, drawn in a worker. */
+export const drawConsigned: DrawConsigned = async (document, logo) => {
+  const { pdf } = await inWorker("consigned", { document, logo });
+  return Buffer.from(pdf.buffer, pdf.byteOffset, pdf.byteLength);
+};
 
 /** A paper as PDF, in its own look; `prices: false` leaves out what it costs. */
 export function drawPaper(

@@ -1,36 +1,6 @@
-import type { Day } from "../../../core/calendar/day";
-import type { Bears, DatedPrice, First, Settles, TheirPlace } from "../../../core/consigned/agreement";
+import type { AgreementDocument } from "../../../core/consigned/versions";
 import type { Db } from "../../db/open";
 import { readAgreementHead, readAgreementItems } from "./agreement";
-
-/** An agreement as it was signed: what its paper is drawn from, whatever becomes of the records. */
-export interface AgreementDocument {
-  number: string;
-  revision: number;
-  supplier: string;
-  store: string;
-  currency: string;
-  starts: Day;
-  ends: Day;
-  oursAfter: number | null;
-  first: First;
-  settles: Settles;
-  bears: Bears;
-  place: TheirPlace;
-  binsFrom: string;
-  binsTo: string;
-  note: string;
-  items: {
-    code: string;
-    name: string;
-    unit: string;
-    least: number;
-    most: number;
-    pack: number;
-    refillDays: number;
-    prices: DatedPrice[];
-  }[];
-}
 
 /** As it stands now. */
 export function agreementDocument(db: Db, id: number): AgreementDocument {

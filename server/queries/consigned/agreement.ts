@@ -10,10 +10,12 @@ import {
   type TheirPlace,
 } from "../../../core/consigned/agreement";
 import type { Layer } from "../../../core/consigned/layers";
+import { agreementDifferences } from "../../../core/consigned/versions";
 import type { ItemId, PersonId, StoreId, SupplierId } from "../../../core/ids";
 import { showDay } from "../../../core/numbers/format";
 import type { UnitPrice } from "../../../core/numbers/money";
 import { DOCK, withinBins } from "../../../core/stock/bins";
+import { AgreementColumn, readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { storeName } from "../choices";
 
@@ -185,4 +187,20 @@ export function keptForOthers(db: Db, store: StoreId, bin: string, owner: Suppli
   return of[0]!.place === "store"
     ? `${storeName(db, store)} is for goods of ${names} alone.`
     : `Bin ${bin} is for goods of ${names} alone.`;
+}
+
+/** The versions of an agreement that held, the last first, each with what it changed, in words. */
+export function versionsOf(db: Db, id: number): { revision: number; at: string; changed: string[] }[] {
+  const rows = sql<{ revision: number; at: string; document: string }>(
+    db,
+    "SELECT revision, at, document FROM agreement_revision WHERE agreement = ? ORDER BY revision",
+  ).all(id);
+  const documents = rows.map((r) => readColumn(AgreementColumn, r.document));
+  return rows
+    .map(({ revision, at }, i) => ({
+      revision,
+      at,
+      changed: i === 0 ? [] : agreementDifferences(documents[i - 1]!, documents[i]!),
+    }))
+    .reverse();
 }

@@ -1,13 +1,19 @@
 import type { Day } from "../../../core/calendar/day";
+import type { Language } from "../../../core/orders/papers";
+import { localeOf } from "../../../exchange/pdf/paper-words";
 import { type Db, sql } from "../../db/open";
 import { linkHash } from "../quotes/quotes";
 import { type AgreementHead, readAgreementHead } from "./agreement";
+import { ofAgreement } from "./papers";
 import { readRefill, readRefills } from "./refills";
 import { readStatements, type StatementHead } from "./statements";
 
 /** What a supplier sees of their goods on our shelves, by their private link. It holds no value but what we settle with them. */
 export interface TheirShelf {
   agreement: Pick<AgreementHead, "id" | "number" | "supplierName" | "storeName" | "currency" | "oursAfter">;
+  company: string;
+  language: Language;
+  locale: string;
   items: { code: string; theirCode: string; name: string; unit: string; here: number; least: number; most: number }[];
   refills: {
     id: number;
@@ -38,7 +44,11 @@ export function agreementOfLink(db: Db, link: string): number | { says: string }
 /** What their link leads to. */
 export function readTheirShelf(db: Db, id: number): TheirShelf {
   const a = readAgreementHead(db, id)!;
+  const { company, language, locale } = ofAgreement(db, a, "");
   return {
+    company: company.name,
+    language,
+    locale: localeOf(language, locale),
     agreement: {
       id: a.id,
       number: a.number,
@@ -86,3 +96,10 @@ export function readTheirShelf(db: Db, id: number): TheirShelf {
       })),
   };
 }
+
+/** Is a statement one of an agreement that its supplier was sent? */
+export const wasSent = (db: Db, statement: number, agreement: number): boolean =>
+  sql(db, "SELECT 1 FROM use_statement WHERE id = ? AND agreement = ? AND sent IS NOT NULL").get(
+    statement,
+    agreement,
+  ) !== undefined;

@@ -1,4 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
+import type { RefillState } from "../../../core/consigned/refill";
 import type { ItemId, StoreId, SupplierId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 
@@ -43,7 +44,7 @@ const HEAD = `
   FROM refill f JOIN agreement a ON a.id = f.agreement JOIN supplier s ON s.id = a.supplier JOIN store t ON t.id = a.store JOIN person p ON p.id = f.person`;
 
 /** Where a refill stands, in words. */
-export const refillState = (f: Pick<RefillHead, "open" | "lines" | "ended" | "promised">): string =>
+export const refillState = (f: Pick<RefillHead, "open" | "lines" | "ended" | "promised">): RefillState =>
   f.ended !== null && f.open === 0 && f.lines > 0
     ? "Given up"
     : f.open === 0

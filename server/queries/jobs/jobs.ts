@@ -1,6 +1,6 @@
 import type { Day } from "../../../core/calendar/day";
 import { laterOf } from "../../../core/calendar/day";
-import type { DemandId, ItemId, JobId, OrderLineId, PersonId, StoreId, SupplierId } from "../../../core/ids";
+import type { BudgetId, DemandId, ItemId, JobId, OrderLineId, PersonId, StoreId, SupplierId } from "../../../core/ids";
 import { type Coming, type Cover, coverOf, type OwnCover, sharedOut } from "../../../core/needs/lacking";
 import { expect } from "../../../core/needs/projection";
 import { factorOf, purchase, type StockQty, stock, toStock } from "../../../core/numbers/quantity";
@@ -66,6 +66,7 @@ export interface JobSheet {
     direct: boolean;
     address: string;
     told: PersonId | null;
+    budget: BudgetId | null;
   };
   lines: DemandLine[];
   outputs: OutputLine[];
@@ -222,7 +223,7 @@ export function readJobs(db: Db, plan: PlanFor): JobRow[] {
 export function readJob(db: Db, id: JobId, plan: PlanFor): JobSheet | null {
   const found = sql<Omit<JobSheet["head"], "direct"> & { direct: number }>(
     db,
-    "SELECT id, code, name, vessel, kind, closed, direct, address, told FROM job WHERE id = ?",
+    "SELECT id, code, name, vessel, kind, closed, direct, address, told, budget FROM job WHERE id = ?",
   ).get(id);
   if (!found) return null;
   const head = { ...found, direct: found.direct === 1 };

@@ -113,17 +113,21 @@ export function stockOf(g: Ground, p: Position, stirs: readonly Stir[], upTo: Da
   return { ...availability(p.onHand, stirs, upTo, g.countOnOrder), reorderPoint: p.settings.reorderPoint };
 }
 
+/** How it is reordered: what its supplier refills is bought for what is lacking alone. */
+const reorderingOf = (g: Ground, p: Position) =>
+  reorderingFor(g.plan.run, p.refilled ? { ...p.settings, policy: "to order" } : p.settings);
+
 /** The need of one pair, if it falls below its reorder point in time for ordering to matter. */
 export function stockNeed(g: Ground, p: Position, source: Source | null, raw: readonly Stir[]): Need | null {
   // Most pairs have plenty: leave them before anything is sorted or drawn.
-  const reordering = reorderingFor(g.plan.run, p.settings);
+  const reordering = reorderingOf(g, p);
   const point = pointOf(reordering);
   let least: number = p.onHand;
   for (const s of raw) if (s.quantity < 0) least += s.quantity;
   if (least >= point) return null;
   const stirs = expect(raw, g.plan.asOf, g.plan.today);
   const packing = source?.packing ?? unpacked(p.stockUnit);
-  const position = { onHand: p.onHand, stirs, stockUnit: p.stockUnit, store: p.storeName };
+  const position = { onHand: p.onHand, stirs, stockUnit: p.stockUnit, store: p.storeName, theirs: p.theirs };
   const found = reckon(position, reordering, packing, comingBy(g, source, p), g.plan.asOf, g.countOnOrder);
   if (!found) return null;
   const usage = g.usage(p);
@@ -289,9 +293,10 @@ export function stockSum(g: Ground, pair: Pair, chosen: Source | null) {
       stirs,
       stockUnit: p.stockUnit,
       store: p.storeName,
+      theirs: p.theirs,
       href: `/items/${p.item}/movements?store=${p.store}`,
     },
-    reorderingFor(g.plan.run, p.settings),
+    reorderingOf(g, p),
     source?.packing ?? unpacked(p.stockUnit),
     comingBy(g, source, p),
     g.plan.asOf,

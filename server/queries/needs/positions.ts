@@ -9,6 +9,7 @@ import { factorOf, purchase, type StockQty, stock, toStock } from "../../../core
 import type { OrderStage } from "../../../core/orders/status";
 import { type Db, sql } from "../../db/open";
 import { holidaysAround } from "../calendars";
+import { readCompany } from "../company";
 
 export interface Pair {
   item: ItemId;
@@ -25,8 +26,12 @@ export interface Position extends Pair {
   storeName: string;
   receives: number;
   region: string;
-  /** What may be used: expired and held lots are not counted. */
+  /** What may be used: expired and held lots are not counted; what suppliers have here is, where the company counts it. */
   onHand: StockQty;
+  /** What suppliers have on our shelf of it that may be used, and whether it is counted. */
+  theirs: { quantity: StockQty; counted: boolean } | null;
+  /** A supplier refills it under an agreement that runs, so it is bought for what is lacking alone. */
+  refilled: boolean;
   settings: Settings;
 }
 
@@ -117,12 +122,12 @@ export const TIED = `
 
 const UNUSABLE = `
   SELECT s.item, s.store, sum(s.on_hand) AS quantity FROM stock_lot s JOIN lot l ON l.id = s.lot
-  WHERE s.on_hand > 0 AND (l.held <> '' OR l.expires < ?)`;
+  WHERE s.on_hand > 0 AND s.owner = 0 AND (l.held <> '' OR l.expires < ?)`;
 
-/** Lots that may be used today, and until when. */
+/** Lots that may be used today, and until when; those of suppliers where what they have here is counted. */
 export const EXPIRING = `
   SELECT s.item, s.store, l.code AS lot, l.expires AS until, sum(s.on_hand) AS quantity FROM stock_lot s JOIN lot l ON l.id = s.lot
-  WHERE s.on_hand > 0 AND l.held = '' AND l.expires >= ?`;
+  WHERE s.on_hand > 0 AND (s.owner = 0 OR (SELECT counts_theirs FROM company)) AND l.held = '' AND l.expires >= ?`;
 
 interface Moving extends Pair {
   day: Day;
@@ -177,6 +182,7 @@ export function readPositions(
       )
     : sql<Omit<Moving, "day">>(db, `${UNUSABLE} GROUP BY s.item, s.store`).all(today);
   for (const l of lots) unusable.set(pairKey(l), l.quantity);
+  const theirs = readTheirs(db, today, pair);
   const rows = pair
     ? sql<PositionRow>(db, `${POSITIONS} AND p.item = ? AND p.store = ?`).iterate(pair.item, pair.store)
     : sql<PositionRow>(db, POSITIONS).iterate();
@@ -191,7 +197,7 @@ export function readPositions(
       storeName: r.storeName,
       receives: r.receives,
       region: r.region,
-      onHand: stock(r.onHand - (unusable.get(pairKey(r)) ?? 0)),
+      ...theirs(pairKey(r), r.onHand - (unusable.get(pairKey(r)) ?? 0)),
       settings: {
         policy: r.policy,
         reorderPoint: stock(r.reorderPoint),
@@ -204,6 +210,44 @@ export function readPositions(
       },
     });
   }
+}
+
+/** What suppliers have here that may be used, added where the company counts it; and what they refill. */
+function readTheirs(
+  db: Db,
+  today: Day,
+  pair?: Pair,
+): (key: string, ours: number) => Pick<Position, "onHand" | "theirs" | "refilled"> {
+  const of = { today, item: pair?.item ?? null, store: pair?.store ?? null };
+  const here = new Map(
+    sql<Pair & { quantity: number }>(
+      db,
+      `SELECT y.item, y.store, sum(y.rest) AS quantity FROM consigned_layer y LEFT JOIN lot l ON l.id = y.lot JOIN agreement_item x ON x.id = y.agreement_item
+       JOIN agreement a ON a.id = x.agreement
+       WHERE y.rest > 0 AND a.state = 'Running' AND (y.lot IS NULL OR (l.held = '' AND coalesce(l.expires, '9') >= @today)) AND (@item IS NULL OR (y.item = @item AND y.store = @store))
+       GROUP BY y.item, y.store`,
+    )
+      .all(of)
+      .map((t) => [pairKey(t), t.quantity]),
+  );
+  const refilled = new Set(
+    sql<Pair>(
+      db,
+      `SELECT DISTINCT x.item, a.store FROM agreement_item x JOIN agreement a ON a.id = x.agreement
+       WHERE a.state = 'Running' AND x.gone = 0 AND a.starts <= @today AND a.ends >= @today AND (@item IS NULL OR (x.item = @item AND a.store = @store))`,
+    )
+      .all(of)
+      .map(pairKey),
+  );
+  const counted = readCompany(db)?.countsTheirs ?? true;
+  return (key, ours) => {
+    const quantity = here.get(key);
+    return {
+      onHand: stock(ours + (counted ? (quantity ?? 0) : 0)),
+      theirs: quantity === undefined ? null : { quantity: stock(quantity), counted },
+      refilled: counted && refilled.has(key),
+    };
+  };
 }
 
 const sourceOf = ({ unit, factor, minimum, multiple, broken, ...r }: SourceRow): Source => ({

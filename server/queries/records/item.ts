@@ -38,6 +38,9 @@ export interface KeptAt {
   store: StoreId;
   name: string;
   onHand: number;
+  /** What suppliers have here besides, and whether it counts as available. */
+  theirs: number;
+  theirsCounted: boolean;
   /** Of it, what may not be used: expired or held. */
   unusable: number;
   committed: number;
@@ -127,9 +130,9 @@ export function readItem(db: Db, id: ItemId, plan: PlanFor, prices: boolean, upT
 
 function readKept(db: Db, item: ItemId, plan: PlanFor, last: Day): KeptAt[] {
   const g = groundOf(db, plan, false);
-  const stores = sql<{ store: StoreId; name: string; onHand: number; bin: string }>(
+  const stores = sql<{ store: StoreId; name: string; onHand: number; bin: string; theirs: number }>(
     db,
-    "SELECT p.store, s.name, p.on_hand AS onHand, p.bin FROM item_store p JOIN store s ON s.id = p.store WHERE p.item = ? ORDER BY s.id",
+    "SELECT p.store, s.name, p.on_hand AS onHand, p.bin, (SELECT coalesce(sum(y.rest), 0) FROM consigned_layer y WHERE y.item = p.item AND y.store = p.store AND y.rest > 0) AS theirs FROM item_store p JOIN store s ON s.id = p.store WHERE p.item = ? ORDER BY s.id",
   ).all(item);
   return stores.flatMap((s) => {
     const read = readPair(g, { item, store: s.store });
@@ -142,7 +145,8 @@ function readKept(db: Db, item: ItemId, plan: PlanFor, last: Day): KeptAt[] {
     return [
       {
         ...s,
-        unusable: s.onHand - position.onHand,
+        unusable: s.onHand - position.onHand + (position.theirs?.counted ? position.theirs.quantity : 0),
+        theirsCounted: position.theirs?.counted ?? false,
         committed,
         onOrder,
         available,
