@@ -1,4 +1,5 @@
 import { addDays, type Day } from "../core/calendar/day";
+import { lastPeriodEnd } from "../core/consigned/statement";
 import type { ItemId, StoreId } from "../core/ids";
 import { keepAgreement, startAgreement } from "../server/acts/consigned/keep-agreement";
 import { answerLonger, askLonger } from "../server/acts/consigned/longer";
@@ -262,20 +263,18 @@ async function livedWith(t: Tools, agreement: number, store: StoreId): Promise<v
   await asked(t, agreement);
 }
 
-/** The months that are over: two agreed to, the last sent and not answered. */
+/** The months that are over: all agreed to but the last, which was sent and not answered. */
 async function settled({ db, today, desk, must }: Tools, agreement: number): Promise<void> {
-  for (const [ago, agreed] of [
-    [120, true],
-    [58, true],
-    [24, false],
-  ] as const) {
-    const until = addDays(today, -ago);
-    const on = addDays(until, 2);
+  const last = lastPeriodEnd("month", today);
+  const ends: Day[] = [last];
+  while (ends.length < 5) ends.unshift(lastPeriodEnd("month", ends[0]!));
+  for (const until of ends) {
+    const on = [addDays(until, 2), today].sort()[0]!;
     const made = makeStatement(desk("petra", on, "09:30"), { agreement, until });
-    if (!made.ok) continue;
+    if (!made.ok) continue; // nothing was used in that month
     const of = () => readStatements(db, agreement).find((s) => s.id === made.value.statement)!;
     must(await sendStatement(desk("petra", on, "09:40"), { statement: of().id, version: of().version }));
-    if (agreed)
+    if (until !== last)
       must(
         agreeStatement(desk("petra", addDays(on, 3), "11:15"), {
           statement: of().id,

@@ -11,11 +11,11 @@ afterAll(() => house.close());
 
 /** Whatever stands in an address, it is no fault of ours. */
 const PAGES =
-  "today me counts requisitions requisitions/1 requisitions/open-lines items items/rows items/1 items/1/movements items/slip find needs needs/rows needs/slip needs/tick needs/review needs/review/slip needs.csv needs.json needs/bring needs/sort-out bench bench/1 bench/1/write bench/1/ask quotes/1 bench/1/fill-up round round/known transfers transfers/1 jobs jobs/1 jobs/new with-suppliers answers answers/does their-stock answers.csv open-lines.csv open-lines.json chase chase/preview overdue overdue.csv orders/1/versions orders/1/try-change orders orders/rows orders.csv orders.xlsx orders/1 orders/1/look orders/1/lines orders/1/lines.csv orders/new blankets budgets marks papers batches sign-off sign-off.csv sign-off/order/1/slip ladders ladders.json departments dock dock/1 open-count values labels label-layouts stow shelves bins stock-papers stock-counts set-aside returns tolerances suppliers suppliers/1 items/new outbox".split(
+  "today me counts requisitions requisitions/1 requisitions/open-lines items items/rows items/1 items/1/movements items/slip find needs needs/rows needs/slip needs/tick needs/review needs/review/slip needs.csv needs.json needs/bring needs/sort-out bench bench/1 bench/1/write bench/1/ask quotes/1 bench/1/fill-up round round/known transfers transfers/1 jobs jobs/1 jobs/new with-suppliers answers answers/does their-stock answers.csv open-lines.csv open-lines.json chase chase/preview overdue overdue.csv orders/1/versions orders/1/try-change orders orders/rows orders.csv orders.xlsx orders/1 orders/1/look orders/1/lines orders/1/lines.csv orders/new blankets budgets marks papers batches sign-off sign-off.csv sign-off/order/1/slip ladders ladders.json departments dock dock/1 open-count values labels label-layouts consigned consigned.csv consigned/register refills agreements agreements/1 statements statements/1 statements/1/uses.csv stow shelves bins stock-papers stock-counts set-aside returns tolerances suppliers suppliers/1 items/new outbox".split(
     " ",
   );
 const PARTS =
-  "answer asOf at before cols count end ended find from group held id item key kind language late leave line mark most need of order orders page prices rates run show sort source state store supplier text ticked to up upTo version view week writer".split(
+  "agreement answer asOf at before cols count cut end ended find from group held id item key kind language late leave line mark most need of order orders page prices rates run show sort source state store supplier text ticked to up upTo version view week writer".split(
     " ",
   );
 const VALUES = [

@@ -11,13 +11,17 @@ it("shows to each role its stops, its tools, and the rest in the menu", () => {
   expect(names("buyer")).toEqual([
     "Today, Needs, Bench, Sign-off, With suppliers, Dock",
     "Requisitions, Jobs, Suppliers, Items",
-    "My page and tokens, Floor round, Transfers, Shelves, Outbox, Batches of papers, Spend ladders, Tolerances",
+    "My page and tokens, Floor round, Transfers, Consigned shelves, Refills, Agreements, Use statements, Shelves, Outbox, Batches of papers, Spend ladders, Tolerances",
   ]);
-  expect(names("requester")).toEqual(["Today, Needs", "Items", "My page and tokens, Jobs, Floor round, Transfers"]);
+  expect(names("requester")).toEqual([
+    "Today, Needs",
+    "Items",
+    "My page and tokens, Jobs, Floor round, Transfers, Consigned shelves",
+  ]);
   expect(names("dock hand")).toEqual([
     "Today, Dock",
     "Floor round, Transfers, Items",
-    "My page and tokens, Shelves, Bins",
+    "My page and tokens, Consigned shelves, Shelves, Bins",
   ]);
 });
 

@@ -23,7 +23,7 @@ export const PLACES = ["", "bins", "store"] as const;
 export type TheirPlace = (typeof PLACES)[number];
 
 /** What an agreement says, but for its items. */
-export interface Terms {
+export interface AgreementTerms {
   starts: Day;
   ends: Day;
   /** Days from registering until what is left becomes ours; null: at use alone. */
@@ -53,12 +53,12 @@ export const passesWords = (after: number | null): string =>
   after === null ? "ours at use" : `ours at use or after ${after} ${after === 1 ? "day" : "days"}`;
 
 /** Does an agreement hold on a day? */
-export const holdsOn = (a: Pick<Terms, "starts" | "ends"> & { ended: Day | null }, day: Day): boolean =>
+export const holdsOn = (a: Pick<AgreementTerms, "starts" | "ends"> & { ended: Day | null }, day: Day): boolean =>
   a.starts <= day && day <= a.ends && (a.ended === null || day <= a.ended);
 
 /** Why nothing is registered, used or asked for under an agreement on a day; null where it may be. */
 export function notOn(
-  a: Pick<Terms, "starts" | "ends"> & { name: string; ended: Day | null; state: AgreementState },
+  a: Pick<AgreementTerms, "starts" | "ends"> & { name: string; ended: Day | null; state: AgreementState },
   day: Day,
   shown: (day: Day) => string,
 ): string | null {
@@ -71,5 +71,7 @@ export function notOn(
 }
 
 /** Two agreements for one item in one store at one time do not go with one supplier: nobody could say which price holds. */
-export const overlap = (a: Pick<Terms, "starts" | "ends">, b: Pick<Terms, "starts" | "ends">): boolean =>
-  a.starts <= b.ends && b.starts <= a.ends;
+export const overlap = (
+  a: Pick<AgreementTerms, "starts" | "ends">,
+  b: Pick<AgreementTerms, "starts" | "ends">,
+): boolean => a.starts <= b.ends && b.starts <= a.ends;

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { toDay } from "../calendar/day";
 import { unitPrice } from "../numbers/money";
 import { notOn, oursOn, overlap, priceOn } from "./agreement";
-import { byLot, giveBack, type Layer, takeOldest } from "./layers";
+import { byLot, giveBackParts, type Layer, takeOldest } from "./layers";
 import { refillOf, refillSum } from "./refill";
 import { lastPeriodEnd, statementTotals } from "./statement";
 import { splitUse } from "./use";
@@ -34,7 +34,7 @@ describe("their stock by age", () => {
   });
   it("gets back what was taken last, so that each delivery is as old as it was", () => {
     const taken = takeOldest(bolts, 1_200 * N)!;
-    expect(giveBack(taken, 300 * N)).toEqual([
+    expect(giveBackParts(taken, 300 * N)).toEqual([
       { layer: 2, lot: null, quantity: 200 * N },
       { layer: 1, lot: null, quantity: 100 * N },
     ]);
@@ -51,7 +51,7 @@ describe("their stock by age", () => {
           taken!.reduce((a, t) => a + t.quantity, 0) === quantity * N &&
           taken!.every((t) => t.quantity <= layers.find((l) => l.id === t.layer)!.left) &&
           lots.reduce((a, l) => a + l.quantity, 0) === quantity * N &&
-          giveBack(taken!, quantity * N).reduce((a, t) => a + t.quantity, 0) === quantity * N
+          giveBackParts(taken!, quantity * N).reduce((a, t) => a + t.quantity, 0) === quantity * N
         );
       }),
     );

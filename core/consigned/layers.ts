@@ -11,7 +11,7 @@ export interface Layer {
   oursOn: Day | null;
 }
 
-export interface Taken {
+export interface LayerPart {
   layer: number;
   lot: number | null;
   quantity: number;
@@ -22,8 +22,8 @@ export const byAge = (a: Pick<Layer, "day" | "id">, b: Pick<Layer, "day" | "id">
   inOrder(a.day, b.day) || a.id - b.id;
 
 /** What so much takes of the layers, the oldest registered first (domain-goods §13). Null where there is not enough. */
-export function takeOldest(layers: readonly Layer[], quantity: number): Taken[] | null {
-  const taken: Taken[] = [];
+export function takeOldest(layers: readonly Layer[], quantity: number): LayerPart[] | null {
+  const taken: LayerPart[] = [];
   let rest = quantity;
   for (const l of layers.toSorted(byAge)) {
     if (rest <= 0) break;
@@ -35,8 +35,8 @@ export function takeOldest(layers: readonly Layer[], quantity: number): Taken[] 
 }
 
 /** Gives so much back to where it was taken from, what was taken last first: each layer is as old as it was. */
-export function giveBack(taken: readonly Taken[], quantity: number): Taken[] {
-  const back: Taken[] = [];
+export function giveBackParts(taken: readonly LayerPart[], quantity: number): LayerPart[] {
+  const back: LayerPart[] = [];
   let rest = quantity;
   for (const t of taken.toReversed()) {
     const part = Math.min(rest, t.quantity);
@@ -47,8 +47,8 @@ export function giveBack(taken: readonly Taken[], quantity: number): Taken[] {
 }
 
 /** What is taken of each lot, in the order in which it was taken. */
-export function byLot(taken: readonly Taken[]): { lot: number | null; quantity: number; taken: Taken[] }[] {
-  const lots = new Map<number | null, Taken[]>();
+export function byLot(taken: readonly LayerPart[]): { lot: number | null; quantity: number; taken: LayerPart[] }[] {
+  const lots = new Map<number | null, LayerPart[]>();
   for (const t of taken) lots.set(t.lot, [...(lots.get(t.lot) ?? []), t]);
   return [...lots].map(([lot, of]) => ({ lot, quantity: of.reduce((a, t) => a + t.quantity, 0), taken: of }));
 }

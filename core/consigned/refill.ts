@@ -1,7 +1,25 @@
+import type { Day } from "../calendar/day";
 import { quantity, type Sum } from "../sums/sum";
 
 /** Where a refill stands. */
 export type RefillState = "Asked" | "Promised" | "Part in" | "In" | "Given up";
+
+/** Where a refill stands: by its lines, how many of them are open, and what was said. */
+export const refillState = (f: {
+  open: number;
+  lines: number;
+  ended: Day | null;
+  promised: Day | null;
+}): RefillState =>
+  f.ended !== null && f.open === 0 && f.lines > 0
+    ? "Given up"
+    : f.open === 0
+      ? "In"
+      : f.open < f.lines
+        ? "Part in"
+        : f.promised
+          ? "Promised"
+          : "Asked";
 
 /** Their goods of one item at one store, as a refill looks at it. Stock units. */
 export interface ToRefill {

@@ -256,7 +256,7 @@ function totals(p: Sheets, d: StatementPaper): void {
     [words.net, money(d.net)],
     ...(d.taxed
       ? d.taxes.map((t): [string, string] => [words.taxOn(showPercent(t.rate, d.locale), money(t.net)), money(t.tax)])
-      : [[words.taxByUs, money(0)] as [string, string]]),
+      : [[words.taxByUs, money(0)] satisfies [string, string]]),
     [`${words.total} (${d.currency})`, money(d.total)],
   ];
   p.y += 8;

@@ -52,8 +52,8 @@ export function selfBilledInvoiceXml({ statement: d, supplier, customer, due }: 
     "cac:TaxScheme": { "cbc:ID": "VAT" },
   });
   const lineCategory = (rate: number) => {
-    const { "cbc:TaxExemptionReasonCode": _, ...rest } = category(rate) as Record<string, unknown>;
-    return rest;
+    const { "cbc:ID": id, "cbc:Percent": percent, "cac:TaxScheme": scheme } = category(rate);
+    return { "cbc:ID": id, "cbc:Percent": percent, "cac:TaxScheme": scheme };
   };
   const invoice = {
     "@xmlns": `${UBL}:SelfBilledInvoice-2`,

@@ -9,10 +9,10 @@ import { buyTheRest } from "../../../server/acts/consigned/send-back";
 import { submitAgreement } from "../../../server/acts/consigned/submit-agreement";
 import type { PageActs } from "../../web/page";
 
-export const startActs = {
+export const beginActs = {
   start: (desk, input) => startAgreement(desk, input),
 } satisfies PageActs;
-export type StartWord = keyof typeof startActs;
+export type BeginWord = keyof typeof beginActs;
 
 export const agreementActs = {
   keep: (desk, input) => keepAgreement(desk, input),

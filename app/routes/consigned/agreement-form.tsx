@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { useActionData, useSubmit } from "react-router";
+import { useSubmit } from "react-router";
 import { BEARS, FIRST, SETTLES, SETTLES_WORDS } from "../../../core/consigned/agreement";
 import type { AgreementHead, AgreementItem } from "../../../server/queries/consigned/agreement";
 import { Button } from "../../ui/button";
@@ -9,7 +9,6 @@ import { SelectField } from "../../ui/form";
 import { useSubmissionKey } from "../../ui/submission";
 import { useBusy } from "../../ui/use-busy";
 import { useLocalDraft } from "../../ui/use-local-draft";
-import type { action } from "./agreement";
 import type { AgreementWord } from "./agreement-acts";
 import { type DraftText, draftText, newItem, sentDraft } from "./agreement-draft";
 import { AgreementItems } from "./agreement-items";
@@ -21,8 +20,11 @@ const body = (d: DraftText) => {
 };
 
 /** A draft as it is typed: kept on this device until it is kept in the house, whatever happens to the page. */
-export function useAgreementDraft(a: AgreementHead, items: readonly AgreementItem[]) {
-  const answer = useActionData<typeof action>();
+export function useAgreementDraft(
+  a: AgreementHead,
+  items: readonly AgreementItem[],
+  answer: { ok: true } | { ok: false; problems: { field: string; says: string }[] } | undefined,
+) {
   const submit = useSubmit();
   const busy = useBusy();
   const key = useSubmissionKey(a);

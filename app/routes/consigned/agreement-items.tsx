@@ -124,7 +124,7 @@ function ItemRow({ item: i, n, draft, remove }: { item: ItemText; n: number; dra
           look="plain"
           className="min-h-6 text-xs font-normal"
           onClick={remove}
-          aria-label={`Take ${i.text || `item ${n + 1}`} off`}
+          aria-label={`take off ${i.text || `item ${n + 1}`}`}
         >
           take off
         </Button>

@@ -57,7 +57,7 @@ function Agreement() {
   const navigate = useNavigate();
   const busy = useBusy();
   const key = useSubmissionKey(a);
-  const draft = useAgreementDraft(a, items);
+  const draft = useAgreementDraft(a, items, answer);
   const drafting = writes && a.state === "Draft";
   const problem = answer && !answer.ok ? answer.problems.find((p) => p.field === "" || p.field === "items") : null;
   const value = answer?.ok ? (answer.value as { agreement?: number; dropped?: boolean }) : null; // of one of its acts

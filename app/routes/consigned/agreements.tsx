@@ -1,21 +1,24 @@
-import { useEffect, useRef } from "react";
-import { Link, useActionData, useLoaderData, useNavigate } from "react-router";
+import { type RefObject, useEffect, useRef } from "react";
+import { Link, useActionData, useLoaderData, useNavigate, useSubmit } from "react-router";
 import { passesWords, SETTLES_WORDS } from "../../../core/consigned/agreement";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
-import { storeChoices, supplierChoices } from "../../../server/queries/choices";
+import { type Option, storeChoices, supplierChoices } from "../../../server/queries/choices";
 import { readAgreements } from "../../../server/queries/consigned/agreement";
 import { Button } from "../../ui/button";
-import { RecordForm, SelectField } from "../../ui/form";
+import { Problems, problemAt } from "../../ui/field";
+import { SelectField } from "../../ui/form";
 import { Empty, SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { StateSquare } from "../../ui/signs";
+import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
+import { useBusy } from "../../ui/use-busy";
 import { actions, atOf, page } from "../../web/page";
-import { type StartWord, startActs } from "./agreement-acts";
+import { type BeginWord, beginActs } from "./agreement-acts";
 
 export const loader = page("see agreements", ({ db, person, url }) => ({
   rows: readAgreements(db, atOf(url, "supplier")),
@@ -25,7 +28,7 @@ export const loader = page("see agreements", ({ db, person, url }) => ({
   stores: storeChoices(db),
 }));
 
-export const action = actions("write orders", startActs);
+export const action = actions("write orders", beginActs);
 
 type Row = ReturnType<typeof readAgreements>[number];
 const keyOf = (r: Row) => String(r.id);
@@ -37,7 +40,7 @@ export default function Agreements() {
   const w = useWriting();
   const navigate = useNavigate();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
-  const first = useRef<HTMLDivElement>(null);
+  const first = useRef<HTMLFormElement>(null);
   const begun = answer?.ok ? answer.value.agreement : null;
   useEffect(() => {
     if (begun !== null) void navigate(`/agreements/${begun}`);
@@ -89,30 +92,7 @@ export default function Agreements() {
       slip={
         writes ? (
           <SlipPart title="Another agreement">
-            <div ref={first}>
-              <RecordForm<StartWord> does="start" send="Begin it" saved="">
-                {(at) => (
-                  <>
-                    <SelectField
-                      label="Supplier"
-                      problem={at("supplier")}
-                      name="supplier"
-                      defaultValue={supplier ?? ""}
-                      options={[
-                        { value: "", label: "choose" },
-                        ...suppliers.map((s) => ({ value: s.id, label: s.name })),
-                      ]}
-                    />
-                    <SelectField
-                      label="Store"
-                      name="store"
-                      problem={at("store")}
-                      options={stores.map((s) => ({ value: s.id, label: s.name }))}
-                    />
-                  </>
-                )}
-              </RecordForm>
-            </div>
+            <BeginForm supplier={supplier} suppliers={suppliers} stores={stores} first={first} />
           </SlipPart>
         ) : undefined
       }
@@ -125,5 +105,55 @@ export default function Agreements() {
         </TallyLine>
       }
     />
+  );
+}
+
+/** Whose goods, and where: the draft opens once it is begun. */
+function BeginForm({
+  supplier,
+  suppliers,
+  stores,
+  first,
+}: {
+  supplier: number | null;
+  suppliers: readonly Option[];
+  stores: readonly Option[];
+  first: RefObject<HTMLFormElement | null>;
+}) {
+  const answer = useActionData<typeof action>();
+  const submit = useSubmit();
+  const busy = useBusy();
+  const key = useSubmissionKey(answer);
+  const problems = answer && !answer.ok ? answer.problems : undefined;
+  return (
+    <form
+      ref={first}
+      className="flex flex-col gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        const form = new FormData(e.currentTarget);
+        form.set("do", "start" satisfies BeginWord);
+        form.set("key", `${key()}start`);
+        if (!busy) void submit(form, { method: "post" });
+      }}
+    >
+      <SelectField
+        label="Supplier"
+        problem={problemAt(problems, "supplier")}
+        name="supplier"
+        defaultValue={supplier ?? ""}
+        options={[{ value: "", label: "choose" }, ...suppliers.map((s) => ({ value: s.id, label: s.name }))]}
+      />
+      <SelectField
+        label="Store"
+        name="store"
+        problem={problemAt(problems, "store")}
+        options={stores.map((s) => ({ value: s.id, label: s.name }))}
+      />
+      <Problems problems={problems} />
+      <Button type="submit" look="main" disabled={busy}>
+        Begin it
+      </Button>
+    </form>
   );
 }

@@ -5,7 +5,7 @@ import { agreementOfLink, wasSent } from "../../../server/queries/consigned/link
 import { selfBilled, statementPaper } from "../../../server/queries/consigned/papers";
 import { house } from "../../web/house";
 import { idOf, notFound } from "../../web/page";
-import { fileAnswer, paperAnswer } from "./paper-answers";
+import { paperAnswer, textFile } from "./paper-answers";
 
 /** A use statement that was sent, for whoever holds the private link of its agreement. */
 export async function loader({ params, context }: LoaderFunctionArgs): Promise<Response> {
@@ -19,9 +19,9 @@ export async function loader({ params, context }: LoaderFunctionArgs): Promise<R
     case "paper.pdf":
       return paperAnswer(db, paper);
     case "uses.csv":
-      return fileAnswer(statementCsv(paper), "text/csv", `statement-${paper.number}.csv`);
+      return textFile(statementCsv(paper), "text/csv", `statement-${paper.number}.csv`);
     case "invoice.xml":
-      return fileAnswer(selfBilledInvoiceXml(selfBilled(db, id)!), "application/xml", `statement-${paper.number}.xml`);
+      return textFile(selfBilledInvoiceXml(selfBilled(db, id)!), "application/xml", `statement-${paper.number}.xml`);
     default:
       throw notFound("There is no such file.");
   }

@@ -15,7 +15,7 @@ export async function paperAnswer(db: Db, paper: ConsignedPaper | null): Promise
 }
 
 /** A text that is saved as a file. */
-export const fileAnswer = (text: string, type: string, name: string): Response =>
+export const textFile = (text: string, type: string, name: string): Response =>
   new Response(text, {
     headers: { "Content-Type": `${type}; charset=utf-8`, "Content-Disposition": `attachment; filename="${name}"` },
   });

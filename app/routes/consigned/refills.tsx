@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { Link, useActionData, useLoaderData, useSubmit } from "react-router";
+import { refillState } from "../../../core/consigned/refill";
 import { quantityText } from "../../../core/numbers/quantity";
 import { count } from "../../../core/text";
 import { readAgreementHead } from "../../../server/queries/consigned/agreement";
-import { type RefillHead, readRefill, readRefills, refillState } from "../../../server/queries/consigned/refills";
+import { type RefillHead, readRefill, readRefills } from "../../../server/queries/consigned/refills";
 import { refillNeeds } from "../../../server/queries/consigned/shelves";
 import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";

@@ -16,7 +16,16 @@ import { useBusy } from "../../ui/use-busy";
 import { useLocalDraft } from "../../ui/use-local-draft";
 import { act, atOf, page } from "../../web/page";
 import { DeliveryFile } from "./delivery-file";
-import { anotherLot, type Delivery, fitted, newDelivery, scanned, sentAt, sentParts, typed } from "./registering";
+import {
+  anotherLot,
+  fitted,
+  newDelivery,
+  partsToSend,
+  scanPart,
+  sentAt,
+  setPart,
+  type TypedDelivery,
+} from "./registering";
 
 export const loader = page("register goods", ({ db, person, url, day }) => {
   const agreements = registrable(db, day, person.store);
@@ -29,7 +38,7 @@ export const action = act("register goods", (desk, input) => registerDelivery(de
 
 type To = NonNullable<ReturnType<typeof useLoaderData<typeof loader>>["to"]>;
 
-/** A supplier's delivery of their own goods is registered: typed, scanned, or from their file. */
+/** A supplier's delivery of their own goods is registered: setPart, scanPart, or from their file. */
 export default function RegisterPage() {
   const { agreements, to } = useLoaderData<typeof loader>();
   if (!to)
@@ -54,7 +63,7 @@ function useRegistering(to: To) {
   const submit = useSubmit();
   const busy = useBusy();
   const key = useSubmissionKey(to);
-  const kept = useLocalDraft<Delivery>(`wharf.register.${to.id}`, 1);
+  const kept = useLocalDraft<TypedDelivery>(`wharf.register.${to.id}`, 1);
   const [heard, setHeard] = useState<string | null>(null);
   const [beyond, setBeyond] = useState(false);
   const d = fitted(kept.draft ?? newDelivery(to.items), to.items);
@@ -70,7 +79,7 @@ function useRegistering(to: To) {
     if (!code.trim()) return;
     const read = readScan(code);
     if (!read.ok) return setHeard(read.says);
-    const next = scanned(d, to.items, read.value);
+    const next = scanPart(d, to.items, read.value);
     if (!next) return setHeard(`“${code.trim().slice(0, 40)}” is not in ${to.name}.`);
     put(next.next);
     setHeard(next.name);
@@ -81,7 +90,7 @@ function useRegistering(to: To) {
         agreement: to.id,
         note: d.note,
         beyond: beyond ? "yes" : "",
-        rows: sentParts(d).map((p) => ({ ...p })),
+        rows: partsToSend(d).map((p) => ({ ...p })),
         key: key(),
       },
       { method: "post", encType: "application/json" },
@@ -94,7 +103,7 @@ function Register({ to, agreements }: { to: To; agreements: ReturnType<typeof re
   const { d, put, problems, busy } = r;
   const w = useWriting();
   const scan = useRef<HTMLInputElement>(null);
-  const sent = sentParts(d);
+  const sent = partsToSend(d);
   useKeys([
     { key: "c", label: "scan or type a code", run: () => scan.current?.focus() },
     { key: "t", label: "register it", run: () => sent.length > 0 && !busy && void r.send() },
@@ -231,7 +240,7 @@ function Parts({ to, r }: { to: To; r: ReturnType<typeof useRegistering> }) {
           const item = to.items.find((i) => i.item === p.item)!;
           const index = sentAt(d, at);
           const wrong = (field: string) => (index < 0 ? undefined : problemAt(problems, `rows.${index}.${field}`));
-          const set = (part: Partial<typeof p>) => put(typed(d, at, part));
+          const set = (part: Partial<typeof p>) => put(setPart(d, at, part));
           return (
             <tr key={at} className="border-b border-rule-2 align-top">
               <td className="py-1.5 pl-4.5 leading-tight">

@@ -4,7 +4,7 @@ import { gtinForms } from "../../../exchange/gs1/scan";
 import type { ToRegister } from "../../../server/queries/consigned/to-register";
 
 /** What is typed of one part of a delivery. */
-export interface Part {
+export interface DeliveryPart {
   item: number;
   quantity: string;
   lot: string;
@@ -12,21 +12,21 @@ export interface Part {
   bin: string;
 }
 /** A delivery as it is typed: kept on the device until it is registered. */
-export interface Delivery {
+export interface TypedDelivery {
   note: string;
-  parts: Part[];
+  parts: DeliveryPart[];
 }
 
 const EMPTY = { quantity: "", lot: "", expires: "", bin: "" };
 
 /** A part for each item, empty until somebody types or scans. */
-export const newDelivery = (items: readonly ToRegister[]): Delivery => ({
+export const newDelivery = (items: readonly ToRegister[]): TypedDelivery => ({
   note: "",
   parts: items.map((i) => ({ item: i.item, ...EMPTY })),
 });
 
 /** Each item has a part, whatever was kept before; parts of items that are not there any more are gone. */
-export const fitted = (d: Delivery, items: readonly ToRegister[]): Delivery => ({
+export const fitted = (d: TypedDelivery, items: readonly ToRegister[]): TypedDelivery => ({
   ...d,
   parts: items.flatMap((i) => {
     const own = d.parts.filter((p) => p.item === i.item);
@@ -35,22 +35,22 @@ export const fitted = (d: Delivery, items: readonly ToRegister[]): Delivery => (
 });
 
 /** One more part of an item, for another lot, after its last. */
-export function anotherLot(d: Delivery, item: number): Delivery {
+export function anotherLot(d: TypedDelivery, item: number): TypedDelivery {
   const at = d.parts.findLastIndex((p) => p.item === item);
   return { ...d, parts: d.parts.toSpliced(at + 1, 0, { item, ...EMPTY }) };
 }
 
-export const typed = (d: Delivery, at: number, part: Partial<Part>): Delivery => ({
+export const setPart = (d: TypedDelivery, at: number, part: Partial<DeliveryPart>): TypedDelivery => ({
   ...d,
   parts: d.parts.map((p, i) => (i === at ? { ...p, ...part } : p)),
 });
 
 /** What a scan counts: one of an item, or as many as the code says, in its lot. Null where it is nothing of this agreement. */
-export function scanned(
-  d: Delivery,
+export function scanPart(
+  d: TypedDelivery,
   items: readonly ToRegister[],
   s: Scanned,
-): { next: Delivery; name: string } | null {
+): { next: TypedDelivery; name: string } | null {
   const forms = s.gtin === null ? [] : gtinForms(s.gtin);
   const code = s.code.toLowerCase();
   const item = items.find((i) =>
@@ -60,7 +60,7 @@ export function scanned(
   );
   if (!item) return null;
   const lot = s.serial ?? s.lot ?? "";
-  const same = (p: Part) =>
+  const same = (p: DeliveryPart) =>
     p.item === item.item && (lot === "" || p.lot === "" || p.lot.toLowerCase() === lot.toLowerCase());
   const wide = d.parts.some(same) ? d : anotherLot(d, item.item);
   const at = Math.max(
@@ -70,7 +70,7 @@ export function scanned(
   const now = parseQuantity(wide.parts[at]!.quantity);
   const sum = (now.ok ? now.value : 0) + (s.count ?? 10_000);
   return {
-    next: typed(wide, at, {
+    next: setPart(wide, at, {
       quantity: quantityText(sum),
       lot: lot || wide.parts[at]!.lot,
       expires: s.expires ?? wide.parts[at]!.expires,
@@ -80,8 +80,8 @@ export function scanned(
 }
 
 /** What is sent: parts of which something was typed. */
-export const sentParts = (d: Delivery): Part[] => d.parts.filter((p) => p.quantity.trim() !== "");
+export const partsToSend = (d: TypedDelivery): DeliveryPart[] => d.parts.filter((p) => p.quantity.trim() !== "");
 
 /** Where in what is sent a part stands; -1 where it is not sent. */
-export const sentAt = (d: Delivery, at: number): number =>
-  d.parts[at]!.quantity.trim() === "" ? -1 : sentParts({ ...d, parts: d.parts.slice(0, at) }).length;
+export const sentAt = (d: TypedDelivery, at: number): number =>
+  d.parts[at]!.quantity.trim() === "" ? -1 : partsToSend({ ...d, parts: d.parts.slice(0, at) }).length;

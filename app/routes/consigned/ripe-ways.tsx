@@ -1,7 +1,7 @@
 import { type RefObject, useRef } from "react";
 import { LOOKED_AT, type Ripening, type RipeWay, type WayKind } from "../../../core/consigned/outlook";
 import { quantityText } from "../../../core/numbers/quantity";
-import { count, unitWords } from "../../../core/text";
+import { count } from "../../../core/text";
 import type { ShelfRow, ShelfSlip, SlipMoney } from "../../../server/queries/consigned/shelves";
 import { SlipForm } from "../../parts/slip-form";
 import { TextField, UnitField } from "../../ui/field";
@@ -40,7 +40,7 @@ export function RipeWays({
       {ways.length > 0 && (
         <ul className="mb-2 border border-rule bg-sheet">
           {ways.map((x) => (
-            <Way key={x.kind} way={x} on={x.kind === proposed} currency={money!.currency} slip={slip} row={r} />
+            <Way key={x.kind} way={x} on={x.kind === proposed} currency={money!.currency} slip={slip} />
           ))}
         </ul>
       )}
@@ -86,19 +86,7 @@ export function RipeWays({
   );
 }
 
-function Way({
-  way: x,
-  on,
-  currency,
-  slip,
-  row: r,
-}: {
-  way: RipeWay;
-  on: boolean;
-  currency: string;
-  slip: ShelfSlip;
-  row: ShelfRow;
-}) {
+function Way({ way: x, on, currency, slip }: { way: RipeWay; on: boolean; currency: string; slip: ShelfSlip }) {
   const w = useWriting();
   const words: Record<WayKind, [string, string]> = {
     let: [
@@ -109,7 +97,7 @@ function Way({
       `Ask for ${LOOKED_AT} days more`,
       slip.answers > 0 ? `they said yes ${slip.saidYes} of ${count(slip.answers, "time")}` : "they were never asked",
     ],
-    "send back": [`Send ${w.quantity(x.quantity)} ${unitWords(x.quantity, r.unit)} back`, "what is not used by then"],
+    "send back": [`Send ${w.quantity(x.quantity)} back`, "what is not used by then"],
   };
   const [what, note] = words[x.kind];
   return (

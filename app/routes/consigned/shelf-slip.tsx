@@ -37,7 +37,6 @@ export function ShelfSlipView({
   openers: { use: Opener; way: Opener };
 }) {
   const w = useWriting();
-  const unit = (q: number) => `${w.quantity(q)} ${unitWords(q, r.unit)}`;
   const next = slip.ripening.find((x) => x.becomes > 0) ?? slip.ripening[0] ?? null;
   return (
     <>
@@ -50,8 +49,8 @@ export function ShelfSlipView({
         <p className="mt-1 text-ink-2">
           {next
             ? next.becomes > 0
-              ? `${unit(next.left)} are left of what came on ${w.day(next.day, false)}; you use ${unit(r.used30)} in ${LOOKED_AT} days.`
-              : `You use ${unit(r.used30)} in ${LOOKED_AT} days: what is here will be used before it becomes ours.`
+              ? `${w.quantity(next.left)} are left of what came on ${w.day(next.day, false)}; you use ${w.quantity(r.used30)} in ${LOOKED_AT} days.`
+              : `You use ${w.quantity(r.used30)} in ${LOOKED_AT} days: what is here will be used before it becomes ours.`
             : r.here > 0
               ? "They stay theirs until they are used."
               : "None of theirs are here."}

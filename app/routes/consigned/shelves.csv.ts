@@ -2,14 +2,14 @@ import { moneyText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { BYTE_ORDER_MARK, csvText } from "../../../exchange/csv/write";
-import { priced, readConsigned } from "../../../server/queries/consigned/shelves";
+import { readConsigned, withWorth } from "../../../server/queries/consigned/shelves";
 import { atOf, page } from "../../web/page";
-import { fileAnswer } from "./paper-answers";
+import { textFile } from "./paper-answers";
 
 /** Suppliers' goods on our shelves as a file: one row for each item; what it is worth only for whoever sees prices. */
 export const loader = page("see consigned", ({ db, person, url, day }) => {
   const rows = readConsigned(db, day, { store: person.store ?? atOf(url, "store") });
-  const worth = may(person.roles, "see prices") ? new Map(priced(db, rows, day).map((r) => [r.id, r])) : null;
+  const worth = may(person.roles, "see prices") ? new Map(withWorth(db, rows, day).map((r) => [r.id, r])) : null;
   const head = [
     "agreement",
     "supplier",
@@ -24,7 +24,7 @@ export const loader = page("see consigned", ({ db, person, url, day }) => {
     "ours_next",
     "becomes_ours",
   ];
-  return fileAnswer(
+  return textFile(
     BYTE_ORDER_MARK +
       csvText([
         [...head, ...(worth ? ["worth", "currency"] : [])],

@@ -1,18 +1,18 @@
 import { useRef } from "react";
 import { Link, useLoaderData, useSearchParams } from "react-router";
 import { passesWords } from "../../../core/consigned/agreement";
-import { isOneOf } from "../../../core/keys";
+import { isOneOf, recordOf } from "../../../core/keys";
 import { may } from "../../../core/people/roles";
 import { storeChoices } from "../../../server/queries/choices";
 import {
   isIn,
-  priced,
   readConsigned,
   readShelfSlip,
   readSlipMoney,
   SHELF_CUTS,
   type ShelfCut,
   type ShelfRow,
+  withWorth,
 } from "../../../server/queries/consigned/shelves";
 import { ButtonLink } from "../../ui/button";
 import { Cuts, Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
@@ -31,14 +31,14 @@ import { ShelfSlipView } from "./shelf-slip";
 const MOST = 500;
 
 export const loader = page("see consigned", ({ db, person, url, day }) => {
-  const store = person.store ?? atOf(url, "store");
+  const store = atOf(url, "store");
   const all = readConsigned(db, day, { store, agreement: atOf(url, "agreement") });
   const named = url.searchParams.get("cut") ?? "";
   const cut: ShelfCut = isOneOf(SHELF_CUTS, named) ? named : "all";
   const cutRows = all.filter((r) => isIn(cut, r, day));
   const money = may(person.roles, "see prices");
   const shown = cutRows.slice(0, MOST);
-  const worth = money ? priced(db, shown, day) : null;
+  const worth = money ? withWorth(db, shown, day) : null;
   const here = shown.find((r) => String(r.id) === url.searchParams.get("at")) ?? shown[0] ?? null;
   const slip = here && readShelfSlip(db, here, day);
   const valued = here && worth?.find((r) => r.id === here.id);
@@ -46,13 +46,10 @@ export const loader = page("see consigned", ({ db, person, url, day }) => {
     cut,
     store,
     own: person.store,
-    stores: person.store === null ? storeChoices(db) : [],
+    stores: storeChoices(db),
     rows: shown,
     more: cutRows.length - shown.length,
-    counts: Object.fromEntries(SHELF_CUTS.map((c) => [c, all.filter((r) => isIn(c, r, day)).length])) as Record<
-      ShelfCut,
-      number
-    >, // of these names
+    counts: recordOf(SHELF_CUTS, (c) => all.filter((r) => isIn(c, r, day)).length),
     worth: worth?.map((r) => ({ id: r.id, worth: r.worth, currency: r.currency })) ?? null,
     slip,
     money: slip && valued ? readSlipMoney(db, valued, slip, day) : null,
@@ -139,10 +136,13 @@ export default function ConsignedShelves() {
   const [, setSearch] = useSearchParams();
   const [at, setAt] = useAt(slip ? String(slip.id) : null, true);
   const row = rows.find((r) => keyOf(r) === at) ?? rows[0] ?? null;
+  // Somebody of one store uses and moves nothing in another.
+  const here = data.own === null || data.own === row?.store;
+  const rights = { ...mine, uses: mine.uses && here, moves: mine.moves && here };
   const use = useRef<(() => void) | null>(null);
   const way = useRef<(() => void) | null>(null);
   useKeys([
-    ...(mine.uses && row ? [{ key: "u", label: "use it", run: () => use.current?.() }] : []),
+    ...(rights.uses && row ? [{ key: "u", label: "use it", run: () => use.current?.() }] : []),
     ...(row ? [{ key: "y", label: "what is proposed", run: () => way.current?.() }] : []),
   ]);
   return (
@@ -197,7 +197,7 @@ export default function ConsignedShelves() {
       }
       slip={
         row && slip?.id === row.id ? (
-          <ShelfSlipView key={slip.id} row={row} slip={slip} money={money} may={mine} openers={{ use, way }} />
+          <ShelfSlipView key={slip.id} row={row} slip={slip} money={money} may={rights} openers={{ use, way }} />
         ) : (
           <p className="text-ink-3">{row ? "…" : "Nothing is chosen."}</p>
         )
@@ -254,8 +254,8 @@ function ShelvesTally({ data, row }: { data: Data; row: ShelfRow | null }) {
   return (
     <TallyLine
       keys={[
-        ...(mine.uses && row ? [["u", "use"] as [string, string]] : []),
-        ...(row ? [["y", "proposed"] as [string, string]] : []),
+        ...(mine.uses && row ? [["u", "use"] satisfies [string, string]] : []),
+        ...(row ? [["y", "proposed"] satisfies [string, string]] : []),
       ]}
       act={
         <>

@@ -5,7 +5,7 @@ import { decimalText } from "../../../core/numbers/decimal";
 import { moneyText } from "../../../core/numbers/money";
 import { may } from "../../../core/people/roles";
 import { amount, type Sum } from "../../../core/sums/sum";
-import { readStatement, usesOfStatement } from "../../../server/queries/consigned/statements";
+import { readStatement, type UseRow, usesOfStatement } from "../../../server/queries/consigned/statements";
 import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
 import { TextField } from "../../ui/field";
@@ -79,47 +79,7 @@ export default function StatementPage() {
               {s.said}
             </p>
           )}
-          <table className="w-full">
-            <caption className="sr-only">Uses</caption>
-            <Heads
-              heads={[
-                { label: "Item" },
-                { label: "Day", width: "w-24" },
-                { label: "For", width: "w-56" },
-                { label: "Quantity", align: "right", width: "w-28" },
-                { label: "Price", align: "right", width: "w-24" },
-                { label: `Comes to, ${s.currency}`, align: "right", width: "w-32" },
-              ]}
-            />
-            <tbody>
-              {uses.map((u) => (
-                <tr key={u.id} className="h-10 border-b border-rule-2">
-                  <td className="pl-4.5 leading-tight">
-                    {u.name}
-                    <span className="code block">
-                      {u.code} ·{" "}
-                      {orders ? (
-                        <Link className="underline" to={`/orders/${u.orderId}`}>
-                          {u.order}
-                        </Link>
-                      ) : (
-                        u.order
-                      )}
-                    </span>
-                  </td>
-                  <td className="px-2 whitespace-nowrap">{w.day(u.day, false)}</td>
-                  <td className="truncate px-2 text-xs text-ink-2">
-                    {u.what === "used" ? (u.job ?? u.note) : [USED_WORDS[u.what], u.job].filter(Boolean).join(", ")}
-                  </td>
-                  <td className="figure px-2 text-right whitespace-nowrap">
-                    {w.quantity(u.quantity)} <span className="font-sans text-2xs text-ink-3">{u.unit}</span>
-                  </td>
-                  <td className="figure px-2 text-right">{w.price(u.price, s.currency)}</td>
-                  <td className="figure px-2 pr-4.5 text-right">{w.money(u.net, s.currency)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Uses uses={uses} currency={s.currency} orders={orders} />
           {uses.length === 0 && <p className="px-4.5 py-4 text-ink-2">Its uses went onto another statement.</p>}
         </div>
       }
@@ -197,5 +157,61 @@ export default function StatementPage() {
         </TallyLine>
       }
     />
+  );
+}
+
+function Uses({
+  uses,
+  currency,
+  orders,
+}: {
+  uses: readonly UseRow[];
+  currency: string;
+  /** May this person open the orders that they wrote? */
+  orders: boolean;
+}) {
+  const w = useWriting();
+  return (
+    <table className="w-full">
+      <caption className="sr-only">Uses</caption>
+      <Heads
+        heads={[
+          { label: "Item" },
+          { label: "Day", width: "w-24" },
+          { label: "For", width: "w-56" },
+          { label: "Quantity", align: "right", width: "w-28" },
+          { label: "Price", align: "right", width: "w-24" },
+          { label: `Comes to, ${currency}`, align: "right", width: "w-32" },
+        ]}
+      />
+      <tbody>
+        {uses.map((u) => (
+          <tr key={u.id} className="h-10 border-b border-rule-2">
+            <td className="pl-4.5 leading-tight">
+              {u.name}
+              <span className="code block">
+                {u.code} ·{" "}
+                {orders ? (
+                  <Link className="underline" to={`/orders/${u.orderId}`}>
+                    {u.order}
+                  </Link>
+                ) : (
+                  u.order
+                )}
+              </span>
+            </td>
+            <td className="px-2 whitespace-nowrap">{w.day(u.day, false)}</td>
+            <td className="truncate px-2 text-xs text-ink-2">
+              {u.what === "used" ? (u.job ?? u.note) : [USED_WORDS[u.what], u.job].filter(Boolean).join(", ")}
+            </td>
+            <td className="figure px-2 text-right whitespace-nowrap">
+              {w.quantity(u.quantity)} <span className="font-sans text-2xs text-ink-3">{u.unit}</span>
+            </td>
+            <td className="figure px-2 text-right">{w.price(u.price, currency)}</td>
+            <td className="figure px-2 pr-4.5 text-right">{w.money(u.net, currency)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

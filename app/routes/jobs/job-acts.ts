@@ -1,6 +1,7 @@
 import { giveBack } from "../../../server/acts/jobs/give-back";
 import { closeJob, keepJob } from "../../../server/acts/jobs/keep-job";
 import { tieDemand, tieJob } from "../../../server/acts/jobs/tie-demand";
+import { issueAtJob } from "../../../server/acts/stock/issue-goods";
 import type { PageActs } from "../../web/page";
 import { readJson } from "../../web/page";
 
@@ -12,5 +13,9 @@ export const jobActs = {
   tie: tieDemand,
   close: closeJob,
   "give back": giveBack,
+  use: (desk, input) => {
+    const [store, item] = String(input.goods ?? "").split("/");
+    return issueAtJob(desk, { store, job: input.job, rows: [{ item, quantity: input.quantity }] });
+  },
 } satisfies PageActs;
 export type JobWord = keyof typeof jobActs;

@@ -4,6 +4,7 @@ import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import { chanceOfJob, shownChance } from "../../../core/suppliers/chance";
 import { colleagueChoices, openBudgetChoices, storeChoices } from "../../../server/queries/choices";
+import { theirsForJob } from "../../../server/queries/consigned/for-job";
 import { type DemandLine, readJob } from "../../../server/queries/jobs/jobs";
 import { usualPlan } from "../../../server/queries/needs/need";
 import { papersAroundJob } from "../../../server/queries/papers/around";
@@ -21,6 +22,7 @@ import { actions, idOf, notFound, page } from "../../web/page";
 import type { JobWord } from "./job-acts";
 import { jobActs } from "./job-acts";
 import { JobForm } from "./job-form";
+import { UseTheirs } from "./use-theirs";
 
 export const loader = page("see jobs", ({ db, params, day, hour, person }) => {
   const job = readJob(db, idOf(params.id), usualPlan(day, hour));
@@ -33,6 +35,7 @@ export const loader = page("see jobs", ({ db, params, day, hour, person }) => {
     around: may(person.roles, "see orders") ? papersAroundJob(db, idOf(params.id)) : [],
     mayKeep: may(person.roles, "keep jobs"),
     mayMove: may(person.roles, "move stock"),
+    theirs: may(person.roles, "use at jobs") ? theirsForJob(db, idOf(params.id), day) : [],
     seesOrders: may(person.roles, "see orders"),
   };
 });
@@ -41,7 +44,7 @@ export const action = actions("see jobs", jobActs, ({ params }) => ({ job: idOf(
 
 /** A job or customer order: what it wants, where that comes from, what it lacks, and what it gives back. */
 export default function JobPage() {
-  const { job, stores, people, budgets, around, mayKeep, mayMove, seesOrders } = useLoaderData<typeof loader>();
+  const { job, stores, people, budgets, around, mayKeep, mayMove, theirs, seesOrders } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
   const busy = useBusy();
@@ -100,6 +103,7 @@ export default function JobPage() {
         <>
           <JobChances lines={lines} shown={shown} />
           <PapersAround papers={around} here={`/jobs/${head.id}`} />
+          {open && theirs.length > 0 && <UseTheirs theirs={theirs} />}
           <SignsMean />
           {outputs.length > 0 && <GivesBack outputs={outputs} mayTake={mayMove && open} />}
           {mayKeep && (

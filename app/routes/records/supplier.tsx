@@ -81,11 +81,18 @@ export default function Supplier() {
           {seesOrders &&
             part(
               "Agreements",
-              s.agreements.length === 0 ? (
-                none("No blanket order is in force.")
-              ) : (
-                <Agreements agreements={s.agreements} />
-              ),
+              <>
+                {s.agreements.length === 0 ? (
+                  none("No blanket order is in force.")
+                ) : (
+                  <Agreements agreements={s.agreements} />
+                )}
+                <p className="px-4.5">
+                  <Link className="inline-block min-h-6 underline" to={`/agreements?supplier=${s.id}`}>
+                    Agreements about their goods on our shelves
+                  </Link>
+                </p>
+              </>,
             )}
           {part(
             `Price list, ${count(s.sold.length, "item")}`,

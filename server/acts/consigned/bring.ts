@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { Taken } from "../../../core/consigned/layers";
+import type { LayerPart } from "../../../core/consigned/layers";
 import type { UsedAs } from "../../../core/consigned/use";
 import type { BudgetId, ItemId, JobId, OrderId, StoreId } from "../../../core/ids";
 import { exchanged, lineNet, money, type UnitPrice } from "../../../core/numbers/money";
@@ -21,7 +21,7 @@ import { receive } from "../receiving/receive";
 import { move } from "../stock/stock";
 
 /** Goods of a supplier that become ours: all of one item and lot, from which layers and bins. Stock units. */
-export interface Brought {
+export interface TheirGoods {
   agreementItem: number;
   item: ItemId;
   name: string;
@@ -30,7 +30,7 @@ export interface Brought {
   quantity: number;
   /** Per stock unit, as agreed for the day. */
   price: UnitPrice;
-  taken: readonly Taken[];
+  taken: readonly LayerPart[];
   from: readonly Picked[];
 }
 
@@ -40,13 +40,13 @@ export interface Bringing {
   job: JobId | null;
   paper: number | null;
   note: string;
-  rows: readonly Brought[];
+  rows: readonly TheirGoods[];
 }
 
 /** What became of one row: the use that was written, and what the goods came in for, home currency. */
 export interface NowOurs {
   use: number;
-  row: Brought;
+  row: TheirGoods;
   value: number;
 }
 
@@ -163,7 +163,7 @@ function writeOrder(db: Db, desk: Desk, of: Bringing): { head: OrderHead; lines:
 const budgetOf = (db: Db, job: JobId): BudgetId | null =>
   sql<{ budget: BudgetId | null }>(db, "SELECT budget FROM job WHERE id = ?").get(job)?.budget ?? null;
 
-function keepUse(db: Db, desk: Desk, of: Bringing, row: Brought, line: OrderLine, head: OrderHead): number {
+function keepUse(db: Db, desk: Desk, of: Bringing, row: TheirGoods, line: OrderLine, head: OrderHead): number {
   const net = lineNet(row.quantity, row.price, 0, 0, head.currency).minor;
   return Number(
     madeId(
@@ -195,7 +195,7 @@ function keepUse(db: Db, desk: Desk, of: Bringing, row: Brought, line: OrderLine
 export function takeLayers(
   db: Db,
   day: Day,
-  taken: readonly Taken[],
+  taken: readonly LayerPart[],
   of: { what: string; used?: number; paper?: number | null },
 ): void {
   const take = sql(
@@ -205,7 +205,7 @@ export function takeLayers(
   for (const t of taken) take.run(t.layer, of.what, t.quantity, of.used ?? null, of.paper ?? null, day);
 }
 
-const lotCodes = (db: Db, rows: readonly Brought[]) =>
+const lotCodes = (db: Db, rows: readonly TheirGoods[]) =>
   new Map(
     sql<{ id: number; code: string; expires: Day | null }>(
       db,

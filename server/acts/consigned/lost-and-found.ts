@@ -17,7 +17,7 @@ import { bringTheirs, leaveAtOnce } from "./bring";
 import { pickTheirs, theirsIn } from "./pick-theirs";
 import { addLayer, setBack } from "./register";
 import { ripenTheirs } from "./ripen";
-import { takeOut } from "./send-back";
+import { takeTheirsOut } from "./send-back";
 
 /** The agreement under which a supplier's goods of an item and lot lie in a store; else the last that they had for it. */
 export function boundTo(
@@ -61,7 +61,7 @@ export function loseTheirs(tx: Pick<Tx, "db">, desk: Desk, of: Lost): Done<null>
   const from = [{ bin, lot, quantity }];
   if (agreement.bears === "them") {
     const taken = takeOldest(layersOf(db, bound.id, desk.day, { usable: false, lot }), quantity)!;
-    takeOut(tx, desk, bound, taken, { what: "lost", paper, from });
+    takeTheirsOut(tx, desk, bound, taken, { what: "lost", paper, from });
     return done(null);
   }
   const picked = pickTheirs(db, { bound, quantity, named: { bin, lot }, usable: false, ends: true }, desk.day);

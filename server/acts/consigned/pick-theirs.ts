@@ -10,10 +10,10 @@ import { rateOn, theCompany } from "../../queries/company";
 import { agreedPrice, type BoundItem, layersOf, notOnDay } from "../../queries/consigned/agreement";
 import { type Done, done, refuse } from "../desk";
 import { stockedItem } from "../stock/stock-paper";
-import type { Brought } from "./bring";
+import type { TheirGoods } from "./bring";
 
 /** A bin and lot that a person named, where they did. */
-export interface Named {
+export interface NamedPlace {
   bin: string;
   lot: number | null;
 }
@@ -45,9 +45,9 @@ export const binsOf = (
  */
 export function pickTheirs(
   db: Db,
-  of: { bound: BoundItem; quantity: number; named?: Named | null; usable?: boolean; ends?: boolean },
+  of: { bound: BoundItem; quantity: number; named?: NamedPlace | null; usable?: boolean; ends?: boolean },
   day: Day,
-): Done<Brought[]> {
+): Done<TheirGoods[]> {
   const { bound, quantity, named = null, usable = true } = of;
   const { agreement } = bound;
   const item = stockedItem(db, bound.item)!;
@@ -66,7 +66,7 @@ export function pickTheirs(
   const there = layers.reduce((a, l) => a + l.left, 0);
   const at = { item: bound.item, store: agreement.store, owner: agreement.supplier };
   const lots = taken === null ? [] : byLot(taken);
-  const rows: Brought[] = [];
+  const rows: TheirGoods[] = [];
   for (const l of lots) {
     const from = named
       ? theirsIn(db, { ...at, lot: l.lot }).some((b) => b.bin === named.bin && b.quantity >= l.quantity)

@@ -10,7 +10,7 @@ import { keepCommitments } from "../budgets/keep-commitments";
 import type { Desk } from "../desk";
 import { tell } from "../notices";
 import { stockedItem } from "../stock/stock-paper";
-import { type Brought, bringTheirs } from "./bring";
+import { bringTheirs, type TheirGoods } from "./bring";
 import { binsOf } from "./pick-theirs";
 
 interface RipeLayer extends Layer {
@@ -49,7 +49,7 @@ export function tickConsigned(db: Db, now: string, day: Day): number {
 }
 
 function becomeOurs(db: Db, now: string, of: { day: Day; layers: readonly RipeLayer[] }): number {
-  const rows: Brought[] = [];
+  const rows: TheirGoods[] = [];
   let bound: BoundItem | null = null;
   for (const layers of byItem(of.layers)) {
     bound = boundItem(db, layers[0]!.agreementItem)!;

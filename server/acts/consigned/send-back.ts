@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { byLot, type Taken, takeOldest } from "../../../core/consigned/layers";
+import { byLot, type LayerPart, takeOldest } from "../../../core/consigned/layers";
 import { quantityText } from "../../../core/numbers/quantity";
 import type { Picked } from "../../../core/stock/pick";
 import { type Db, sql } from "../../db/open";
@@ -14,7 +14,7 @@ import { binsOf, pickTheirs } from "./pick-theirs";
 import { setBack } from "./register";
 import { ripenTheirs } from "./ripen";
 
-export const SendBack = z.object({
+export const SendTheirsBack = z.object({
   agreementItem: Id,
   quantity: QuantityField,
   /** One delivery alone; empty: the oldest first. */
@@ -24,7 +24,7 @@ export const SendBack = z.object({
 
 /** Sends goods of a supplier back to them: their stock falls, our books do not. What is held or expired may go, too. */
 export function sendTheirsBack(desk: Desk, raw: unknown): Done<{ paper: number; number: string }> {
-  const input = checked(SendBack, raw);
+  const input = checked(SendTheirsBack, raw);
   if (!input.ok) return input;
   const { quantity, layer, reason } = input.value;
   ripenTheirs(desk);
@@ -55,7 +55,7 @@ export function sendTheirsBack(desk: Desk, raw: unknown): Done<{ paper: number; 
       reason,
       supplier: agreement.supplier,
     });
-    takeOut(tx, desk, bound, taken, { what: "sent back", paper });
+    takeTheirsOut(tx, desk, bound, taken, { what: "sent back", paper });
     tx.record("theirs.sent-back", `agreement ${agreement.id}`, { number, item: bound.item, quantity, layer, reason });
     return done({ paper, number });
   });
@@ -67,11 +67,11 @@ export const notThere = (db: Db, bound: BoundItem, there: number): string => {
 };
 
 /** Their goods leave without becoming ours: what came first, from wherever its lot lies. Inside the act's transaction. */
-export function takeOut(
+export function takeTheirsOut(
   tx: Pick<Tx, "db">,
   desk: Desk,
   bound: BoundItem,
-  taken: readonly Taken[],
+  taken: readonly LayerPart[],
   of: {
     what: string;
     paper: number /** From these bins; left out: from wherever their lots lie. */;

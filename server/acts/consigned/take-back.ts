@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { giveBack, type Taken } from "../../../core/consigned/layers";
+import { giveBackParts, type LayerPart } from "../../../core/consigned/layers";
 import type { UsedAs } from "../../../core/consigned/use";
 import type { ItemId, JobId, OrderId, OrderLineId, ReceiptId, StoreId } from "../../../core/ids";
 import { showDay } from "../../../core/numbers/format";
@@ -62,8 +62,8 @@ export const usesOfJob = (db: Db, of: { job: JobId; item: ItemId; store: StoreId
     .filter((u) => u.left > 0);
 
 /** What of each layer a use took and did not give back, in the order in which it took. */
-const takenBy = (db: Db, use: number): Taken[] =>
-  sql<Taken>(
+const takenBy = (db: Db, use: number): LayerPart[] =>
+  sql<LayerPart>(
     db,
     `SELECT t.layer, y.lot, sum(t.quantity) AS quantity FROM consigned_take t JOIN consigned_layer y ON y.id = t.layer
      WHERE t.used = @use OR t.used IN (SELECT id FROM consigned_use WHERE reverses = @use) GROUP BY t.layer HAVING sum(t.quantity) > 0 ORDER BY min(t.id)`,
@@ -156,7 +156,7 @@ export function giveBackToThem(
     ),
   );
   move(db, desk, { ...at, owner: agreement.supplier, kind: "consigned" }, quantity, 0);
-  const layers = giveBack(takenBy(db, use.id), quantity).map((t) => ({ ...t, quantity: -t.quantity }));
+  const layers = giveBackParts(takenBy(db, use.id), quantity).map((t) => ({ ...t, quantity: -t.quantity }));
   takeLayers(db, desk.day, layers, { what: "taken back", used, paper });
   if (job !== null) wantAgain(db, job, item, agreement.store, quantity);
 }

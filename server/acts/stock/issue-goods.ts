@@ -3,6 +3,7 @@ import type { ItemId, JobId, StoreId } from "../../../core/ids";
 import { quantityText } from "../../../core/numbers/quantity";
 import { stockPostings } from "../../../core/stock/posting";
 import { type Db, sql } from "../../db/open";
+import { boundItems } from "../../queries/consigned/agreement";
 import { ownBin } from "../../queries/stock/bins";
 import { bringTheirs, leaveAtOnce } from "../consigned/bring";
 import { ripenTheirs } from "../consigned/ripen";
@@ -66,34 +67,58 @@ function issue(
 ): Done<MovedGoods> {
   const input = checked(schema, raw);
   if (!input.ok) return input;
-  const { store, job, reason, rows, named } = input.value;
   ripenTheirs(desk);
   return once(desk, act, (tx) => {
-    const own = ownStore(desk, tx.db, store);
+    const own = act === "use at jobs" ? refilledHere(tx.db, input.value) : ownStore(desk, tx.db, input.value.store);
     if (!own.ok) return own;
-    const name = job === null ? "" : openJob(tx.db, job);
-    if (name === null) return refuse("job", "There is no such job, or it is closed.");
-    const picked = pickedRows(tx.db, desk, { store, job, named }, rows);
-    if (!picked.ok) return picked;
-    const { paper, number } = openStockPaper(tx.db, desk, { kind: "issue", store, job, reason });
-    const entry = openEntry(tx.db, desk, "issue");
-    const theirs = picked.value.flatMap((r) => r.theirs);
-    let value = issueTheirs(tx.db, desk, { job, reason, paper, entry }, theirs);
-    for (const p of picked.value) {
-      const of = { item: p.item, store, quantity: p.quantity, kind: "issue" as const, entry, paper };
-      if (p.from.length > 0) value += takeFrom(tx.db, desk, job === null ? of : { ...of, job }, p.from);
-      if (job !== null) wantLess(tx.db, job, p.item, store, p.quantity);
-    }
-    post(tx.db, entry, stockPostings(value, "used"));
-    tx.record("goods.issued", job === null ? `store ${store}` : `job ${job}`, {
+    const issued = issueRows(tx.db, desk, input.value);
+    if (!issued.ok) return issued;
+    const { job, store } = input.value;
+    tx.record("goods.issued", job === null ? `store ${store}` : `job ${job}`, issued.value.trail);
+    return done({ paper: issued.value.paper, number: issued.value.number });
+  });
+}
+
+/** Somebody at a job takes what suppliers keep here; all else the store issues. */
+function refilledHere(db: Db, of: Issuing): Done<null> {
+  const no = of.rows.findIndex((r) => boundItems(db, r.item, of.store).length === 0);
+  return no < 0
+    ? done(null)
+    : refuse(
+        `rows.${no}.quantity`,
+        `No supplier keeps ${stockedItem(db, of.rows[no]!.item)?.name ?? "this"} here: the store issues it.`,
+      );
+}
+
+type Issuing = z.output<typeof IssueGoods>;
+
+/** Issues goods, as they were named, with one paper. Inside the act's transaction; `trail` is what its audit row says. */
+export function issueRows(db: Db, desk: Desk, of: Issuing): Done<MovedGoods & { trail: object }> {
+  const { store, job, reason, rows, named } = of;
+  if (job !== null && openJob(db, job) === null) return refuse("job", "There is no such job, or it is closed.");
+  const picked = pickedRows(db, desk, { store, job, named }, rows);
+  if (!picked.ok) return picked;
+  const { paper, number } = openStockPaper(db, desk, { kind: "issue", store, job, reason });
+  const entry = openEntry(db, desk, "issue");
+  const theirs = picked.value.flatMap((r) => r.theirs);
+  let value = issueTheirs(db, desk, { job, reason, paper, entry }, theirs);
+  for (const p of picked.value) {
+    const goods = { item: p.item, store, quantity: p.quantity, kind: "issue" as const, entry, paper };
+    if (p.from.length > 0) value += takeFrom(db, desk, job === null ? goods : { ...goods, job }, p.from);
+    if (job !== null) wantLess(db, job, p.item, store, p.quantity);
+  }
+  post(db, entry, stockPostings(value, "used"));
+  return done({
+    paper,
+    number,
+    trail: {
       number,
       store,
       job,
       reason,
       rows: picked.value.map(({ item, quantity, from }) => ({ item, quantity, from })),
       theirs: theirs.map((t) => ({ item: t.item, quantity: t.quantity, agreement: t.agreement.number })),
-    });
-    return done({ paper, number });
+    },
   });
 }
 

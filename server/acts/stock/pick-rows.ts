@@ -7,7 +7,7 @@ import { type Db, sql } from "../../db/open";
 import { type AgreementHead, boundItems, layersOf, notOnDay } from "../../queries/consigned/agreement";
 import { heldByJobs } from "../../queries/receiving/undo";
 import { othersIn } from "../../queries/stock/bins";
-import type { Brought } from "../consigned/bring";
+import type { TheirGoods } from "../consigned/bring";
 import { pickTheirs } from "../consigned/pick-theirs";
 import { type Desk, type Done, done, type Problem, refuse, refuseAll } from "../desk";
 import { lyingAt, pickAt } from "./pick";
@@ -23,7 +23,7 @@ export interface ToIssue {
   whose: "ours" | SupplierId | null;
 }
 
-export type TheirRow = Brought & { agreement: AgreementHead };
+export type TheirRow = TheirGoods & { agreement: AgreementHead };
 export interface PickedRow {
   item: ItemId;
   quantity: number;

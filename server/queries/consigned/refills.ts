@@ -1,5 +1,4 @@
 import type { Day } from "../../../core/calendar/day";
-import type { RefillState } from "../../../core/consigned/refill";
 import type { ItemId, StoreId, SupplierId } from "../../../core/ids";
 import { type Db, sql } from "../../db/open";
 
@@ -42,18 +41,6 @@ const HEAD = `
          f.day, f.ended, f.ended_why AS endedWhy, f.version, p.name AS person,
          (SELECT count(*) FROM refill_line l WHERE l.refill = f.id) AS lines, (SELECT count(*) FROM refill_line l WHERE l.refill = f.id AND l.open = 1) AS open
   FROM refill f JOIN agreement a ON a.id = f.agreement JOIN supplier s ON s.id = a.supplier JOIN store t ON t.id = a.store JOIN person p ON p.id = f.person`;
-
-/** Where a refill stands, in words. */
-export const refillState = (f: Pick<RefillHead, "open" | "lines" | "ended" | "promised">): RefillState =>
-  f.ended !== null && f.open === 0 && f.lines > 0
-    ? "Given up"
-    : f.open === 0
-      ? "In"
-      : f.open < f.lines
-        ? "Part in"
-        : f.promised
-          ? "Promised"
-          : "Asked";
 
 /** Refills, those that are open first, by the day on which they should come. */
 export const readRefills = (

@@ -115,7 +115,7 @@ export function readConsigned(
 }
 
 /** The same with what each is worth at the price of today. */
-export function priced(db: Db, rows: readonly ShelfRow[], today: Day): PricedRow[] {
+export function withWorth(db: Db, rows: readonly ShelfRow[], today: Day): PricedRow[] {
   const prices = new Map<number, { day: Day; price: UnitPrice }[]>();
   for (const p of sql<{ of_item: number; day: Day; price: UnitPrice }>(
     db,

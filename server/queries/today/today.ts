@@ -19,6 +19,7 @@ import { readRequisitions } from "../requisitions/requisition";
 import { readWaitingSignatures } from "../signoff/waiting";
 import { readTransfers } from "../stock/transfers";
 import { ordersAnswered } from "../suppliers/answers";
+import { consignedWaits } from "./consigned-waits";
 import { stockWaits } from "./stock-waits";
 
 export interface Notice {
@@ -55,6 +56,7 @@ function gather(db: Db, person: Person, today: Day, hour: number): Today {
     transferWaits(db, person, today, forYou);
   }
   if (may(roles, "see shelves")) stockWaits(db, person, today, forYou);
+  if (may(roles, "see consigned")) consignedWaits(db, person, today, forYou, withOthers);
   if (may(roles, "ask")) askerWaits(db, person, today, forYou, withOthers);
   return {
     forYou: rank(forYou, today),
