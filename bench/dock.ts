@@ -14,27 +14,9 @@ import { readPerson } from "../server/auth/sessions";
 import { type Db, openDatabase, sql } from "../server/db/open";
 import { findOpenLines } from "../server/queries/receiving/open-count";
 import { fill, LARGE } from "./company";
-import { print, time } from "./measure";
+import { median, print, time, tried } from "./measure";
 
 const NOBODY_SAID = { lines: null, pieces: null, weight: null };
-
-/** What is done and taken back, in milliseconds without the taking back. */
-function tried(db: Db, run: () => void): number {
-  let took = 0;
-  try {
-    db.transaction(() => {
-      const from = performance.now();
-      run();
-      took = performance.now() - from;
-      throw new Error("taken back");
-    })();
-  } catch (e) {
-    if (!(e instanceof Error) || e.message !== "taken back") throw e;
-  }
-  return took;
-}
-const median = (runs: number, one: () => number): number =>
-  Array.from({ length: runs }, one).sort((a, b) => a - b)[Math.floor(runs / 2)]!;
 
 /** A scan over 20,000 open instalments of one store, and a load of 500 lines that is taken in. */
 export async function dockBench(today: Day): Promise<void> {

@@ -13,6 +13,7 @@ import { readOrder } from "../server/queries/orders/order";
 import { readComingIn, readCountSheet } from "../server/queries/receiving/dock";
 import { answersBench } from "./answers";
 import { fill, SIZE } from "./company";
+import { consignedBench } from "./consigned";
 import { dockBench } from "./dock";
 import { filesBench } from "./files";
 import { print, time } from "./measure";
@@ -125,6 +126,7 @@ const PARTS = {
   "sign-off": () => signOffBench(TODAY),
   answers: () => answersBench(TODAY),
   dock: () => dockBench(TODAY),
+  consigned: () => consignedBench(TODAY),
   choosing: () => choosingBench(TODAY),
 };
 type Part = keyof typeof PARTS;

@@ -61,9 +61,10 @@ try {
   await shoot(ines, "job");
 
   const sunniva = await house.as("Sunniva");
-  await go(sunniva, house, "/papers?language=de");
-  await sunniva.locator("canvas").first().waitFor();
-  await shoot(sunniva, "papers");
+  await go(sunniva, house, "/consigned");
+  await sunniva.getByRole("row", { name: /BLT-M12/ }).click();
+  await sunniva.getByRole("heading", { name: /become ours/ }).waitFor();
+  await shoot(sunniva, "consigned");
 
   await go(sunniva, house, "/ladders");
   await sunniva.getByRole("button", { name: /3\. Orders/ }).click();

@@ -114,7 +114,7 @@ function Register({ to, agreements }: { to: To; agreements: ReturnType<typeof re
         <div className="min-h-0 flex-1 overflow-y-auto pb-6">
           <SheetHead
             title="Register a delivery"
-            sub={`${to.supplierName}’s goods at ${to.storeName}: theirs until they are used`}
+            sub={`goods of ${to.supplierName} at ${to.storeName}: theirs until they are used`}
           />
           <div className="flex flex-col gap-2 px-4.5 pb-2.5">
             {agreements.length > 1 && (
@@ -229,10 +229,11 @@ function Parts({ to, r }: { to: To; r: ReturnType<typeof useRegistering> }) {
       <thead>
         <tr className="border-b-2 border-ink text-left text-2xs text-ink-3">
           <th className="py-1.5 pl-4.5">Item</th>
-          <th className="px-2 text-right max-md:hidden">Here, on its way</th>
+          <th className="px-2 text-right max-md:hidden">Here</th>
+          <th className="px-2 text-right max-md:hidden">On its way</th>
           <th className="px-2 text-right">Came</th>
           {lots && <th className="px-2 max-md:hidden">Lot, keeps until</th>}
-          <th className="px-2 pr-4.5">Into bin</th>
+          <th className="px-2 pr-4.5 text-right">Into bin</th>
         </tr>
       </thead>
       <tbody>
@@ -256,9 +257,8 @@ function Parts({ to, r }: { to: To; r: ReturnType<typeof useRegistering> }) {
                   </button>
                 )}
               </td>
-              <td className="figure px-2 py-2 text-right text-ink-2 max-md:hidden">
-                {w.quantity(item.here)}, {w.quantity(item.coming)}
-              </td>
+              <td className="figure px-2 py-2 text-right text-ink-2 max-md:hidden">{w.quantity(item.here)}</td>
+              <td className="figure px-2 py-2 text-right text-ink-2 max-md:hidden">{w.quantity(item.coming)}</td>
               <td className="px-2 py-1 text-right">
                 <CellEntry
                   label={`${item.name}: how much came, in ${item.unit}`}
@@ -291,7 +291,7 @@ function Parts({ to, r }: { to: To; r: ReturnType<typeof useRegistering> }) {
                   )}
                 </td>
               )}
-              <td className="px-2 py-1 pr-4.5">
+              <td className="px-2 py-1 pr-4.5 text-right">
                 <CellEntry
                   label={`${item.name}: into bin`}
                   problem={wrong("bin")}

@@ -146,7 +146,12 @@ const columnsOf = (
     head: "Goods",
     gives: true,
     cell: (l) => (
-      <Named name={l.name} code={[l.code, l.lot && `lot ${l.lot}`, l.found && "found"].filter(Boolean).join(" · ")} />
+      <Named
+        name={l.name}
+        code={[l.code, l.owner && `of ${l.owner}`, l.lot && `lot ${l.lot}`, l.found && "found"]
+          .filter(Boolean)
+          .join(" · ")}
+      />
     ),
   },
   {

@@ -184,6 +184,7 @@ function StowRow({
         <span className="code">
           {[
             r.code,
+            r.ownerName && `of ${r.ownerName}`,
             r.lotCode && `lot ${r.lotCode}`,
             r.expires && `keeps until ${w.day(r.expires, false)}`,
             r.held && `held: ${r.held}`,

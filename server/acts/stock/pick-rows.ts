@@ -79,6 +79,7 @@ function pickedRow(
 
 /** How much of a row is taken of ours, and what of suppliers': as the person named it, else as the agreements say. */
 function whoseGoods(db: Db, desk: Desk, r: Row): Done<{ ours: number; theirs: TheirRow[] }> {
+  if (r.whose !== null && r.whose !== "ours") return theirsOf(db, desk, r, r.whose, r.quantity);
   const held = heldByJobs(db, r.item, r.store, null).filter((h) => h.job !== r.job);
   const holds = held.reduce((a, h) => a + h.quantity, 0);
   const onHand =
@@ -94,7 +95,6 @@ function whoseGoods(db: Db, desk: Desk, r: Row): Done<{ ours: number; theirs: Th
     );
   };
   if (r.whose === "ours" || (r.whose === null && r.bin !== null)) return fromOurs();
-  if (r.whose !== null) return theirsOf(db, desk, r, r.whose, r.quantity);
   const bound = boundItems(db, r.item, r.store).map((b) => ({
     b,
     layers: layersOf(db, b.id, desk.day, { usable: true }),

@@ -37,10 +37,12 @@ const MOVE = `
 
 /** One movement, signed. The file keeps what lies where, and what it is worth, from it. */
 export function move(db: Db, by: Doing, m: Moving, quantity: number, value: number): void {
-  sql(
-    db,
-    "INSERT INTO item_store (item, store, policy) VALUES (?, ?, 'to order') ON CONFLICT (item, store) DO NOTHING",
-  ).run(m.item, m.store);
+  // What leaves lay there already.
+  if (quantity > 0)
+    sql(
+      db,
+      "INSERT INTO item_store (item, store, policy) VALUES (?, ?, 'to order') ON CONFLICT (item, store) DO NOTHING",
+    ).run(m.item, m.store);
   sql(db, MOVE).run({
     item: m.item,
     store: m.store,

@@ -118,25 +118,43 @@ export interface BoundItem {
   gone: boolean;
 }
 
+type BoundRow = AgreementHead & {
+  itemId: number;
+  item: ItemId;
+  least: number;
+  most: number;
+  pack: number;
+  refillDays: number;
+  gone: number;
+};
 const BOUND = `
-  SELECT x.id, x.item, x.agreement, x.least, x.most, x.pack, x.refill_days AS refillDays, x.gone
-  FROM agreement_item x JOIN agreement a ON a.id = x.agreement WHERE a.revision > 0`;
-type BoundRow = Omit<BoundItem, "agreement" | "gone"> & { agreement: number; gone: number };
-const bound = (db: Db, rows: readonly BoundRow[]): BoundItem[] =>
-  rows.map((r) => ({ ...r, gone: r.gone === 1, agreement: readAgreementHead(db, r.agreement)! }));
+  SELECT x.id AS itemId, x.item, x.least, x.most, x.pack, x.refill_days AS refillDays, x.gone, h.*
+  FROM agreement_item x JOIN (${HEAD}) h ON h.id = x.agreement WHERE h.revision > 0`;
+
+const bound = ({ itemId: id, item, least, most, pack, refillDays, gone, ...agreement }: BoundRow): BoundItem => ({
+  id,
+  item,
+  least,
+  most,
+  pack,
+  refillDays,
+  gone: gone === 1,
+  agreement,
+});
 
 /** The agreements under which goods of an item lie, or may lie, in a store; that of a supplier alone where one is named. */
 export const boundItems = (db: Db, item: ItemId, store: StoreId, supplier: SupplierId | null = null): BoundItem[] =>
-  bound(
+  sql<BoundRow>(
     db,
-    sql<BoundRow>(
-      db,
-      `${BOUND} AND x.item = @item AND a.store = @store AND (@supplier IS NULL OR a.supplier = @supplier) ORDER BY a.starts DESC, a.id DESC`,
-    ).all({ item, store, supplier }),
-  );
+    `${BOUND} AND x.item = @item AND h.store = @store AND (@supplier IS NULL OR h.supplier = @supplier) ORDER BY h.starts DESC, h.id DESC`,
+  )
+    .all({ item, store, supplier })
+    .map(bound);
 
-export const boundItem = (db: Db, id: number): BoundItem | null =>
-  bound(db, sql<BoundRow>(db, `${BOUND} AND x.id = ?`).all(id))[0] ?? null;
+export const boundItem = (db: Db, id: number): BoundItem | null => {
+  const row = sql<BoundRow>(db, `${BOUND} AND x.id = ?`).get(id);
+  return row ? bound(row) : null;
+};
 
 /** Why nothing is done under an agreement on a day; null where it may be. */
 export const notOnDay = (a: AgreementHead, day: Day): string | null => notOn(a, day, (d) => showDay(d, day));

@@ -79,7 +79,7 @@ export const isIn = (cut: ShelfCut, r: ShelfRow, today: Day): boolean => {
 type Row = Omit<ShelfRow, "layers" | "next">;
 
 /** One row for each item of an agreement that runs, or of which something is left: by supplier, store and code. */
-const SHELVES = `
+export const SHELVES = `
   SELECT x.id, a.id AS agreement, 'Agreement ' || a.number AS agreementName, a.supplier, s.name AS supplierName, a.store, t.name AS storeName, a.ours_after AS oursAfter, a.first,
          x.item, i.code, i.name, u.name AS unit, i.unit AS unitCode, x.least, x.most, coalesce(y.here, 0) AS here, coalesce(n.used, 0) AS used30,
          (SELECT max(k.day) FROM consigned_use k WHERE k.agreement_item = x.id AND k.what = 'used') AS lastUsed,
