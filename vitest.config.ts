@@ -3,6 +3,17 @@ import { defineConfig } from "vitest/config";
 // Working hours are by the clock of the place; tests have theirs in Greenwich.
 process.env.TZ = "UTC";
 
+const inBrowser = {
+  isolate: false,
+  include: ["tests/**/*.test.ts"],
+  globalSetup: "tests/start.ts",
+  testTimeout: 120_000,
+  hookTimeout: 120_000,
+  maxWorkers: 2, // each file has a house and each worker a browser of its own
+  // A busy machine may take its time; what never comes fails all the same.
+  expect: { poll: { timeout: 20_000, interval: 50 } },
+};
+
 export default defineConfig({
   test: {
     // What is decided and done is looked at line by line; npm test prints how much of it the tests reach.
@@ -26,19 +37,9 @@ export default defineConfig({
           expect: { poll: { timeout: 20_000, interval: 20 } },
         },
       },
-      {
-        test: {
-          name: "browser",
-          isolate: false,
-          include: ["tests/**/*.test.ts"],
-          globalSetup: "tests/start.ts",
-          testTimeout: 120_000,
-          hookTimeout: 120_000,
-          maxWorkers: 2, // each file has a house and each worker a browser of its own
-          // A busy machine may take its time; what never comes fails all the same.
-          expect: { poll: { timeout: 20_000, interval: 50 } },
-        },
-      },
+      { test: { ...inBrowser, name: "browser", exclude: ["tests/away.test.ts"] } },
+      // A device without its network has the machine for itself.
+      { test: { ...inBrowser, name: "offline", include: ["tests/away.test.ts"] } },
     ],
   },
 });

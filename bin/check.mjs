@@ -51,10 +51,11 @@ const tests = (project) => [
 ];
 run("Unit tests", "npx", [...tests("unit"), "--coverage"]);
 run("Tests in a browser", "npx", tests("browser"));
+run("Tests without a network", "npx", tests("offline"));
 
 let passed = 0;
 let failed = 0;
-for (const project of ["unit", "browser"]) {
+for (const project of ["unit", "browser", "offline"]) {
   const report = JSON.parse(readFileSync(`tests/.out/${project}.json`, "utf8"));
   passed += report.numPassedTests;
   failed += report.numFailedTests;

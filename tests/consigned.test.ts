@@ -227,6 +227,12 @@ describe("a supplier's goods, from the dock to the statement", () => {
       .getByRole("row", { name: /Brannock Anode Works/ })
       .filter({ hasText: "A26-" })
       .click();
+    // Nobody signs what they have not seen.
+    await slip(approver).getByRole("heading", { name: "Brannock Anode Works" }).waitFor();
+    await slip(approver)
+      .getByText(/^Shaft anode/)
+      .first()
+      .waitFor();
     await approver.keyboard.press("y");
     await expect.poll(() => one<string>("SELECT state FROM agreement ORDER BY id DESC LIMIT 1")).toBe("Running");
     await page.reload();

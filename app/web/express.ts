@@ -281,6 +281,8 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   });
   // Whoever sends slowly holds a connection for so long and no longer.
   server.headersTimeout = 20_000;
+  // A connection that rests is kept for as long as a page is looked at: nobody asks on one that is just being closed.
+  server.keepAliveTimeout = 65_000;
   server.requestTimeout = 120_000;
   /** Lets what is being answered and worked on come to its end, then closes the file. */
   const close = async () => {
