@@ -65,6 +65,8 @@ export async function keepTheirShelf(t: Tools): Promise<void> {
       rows: [{ item: item("BLT-M20"), quantity: "200" }],
     }),
   );
+  // What was told long ago was read then.
+  sql(t.db, "UPDATE notice SET read = at WHERE read IS NULL AND at < ?").run(addDays(today, -10));
 }
 
 /** Somebody who is at the other store that day. */

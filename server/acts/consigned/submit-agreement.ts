@@ -16,7 +16,6 @@ import { agreementDocument } from "../../queries/consigned/agreement-document";
 import { routeAgreement } from "../../queries/signoff/route";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
 import { Id, Version } from "../fields";
-import { tell } from "../notices";
 import { askForSignatures } from "../signoff/ask-for-signatures";
 
 const Which = z.object({ agreement: Id, version: Version });
@@ -162,7 +161,6 @@ export function bindAgreement(db: Db, id: number, at: { now: string; day: Day })
     at.now,
     JSON.stringify(agreementDocument(db, into)),
   );
-  tell(db, at.now, now.writer, `${now.name} runs`, now.supplierName, `/agreements/${into}`);
 }
 
 /** The next version replaces what holds: terms, items, prices. What an item has on the shelf stays with it. */
