@@ -20,7 +20,7 @@ export function exampleDocument(
 ): OrderDocument | null {
   const row = sql<{ id: OrderId }>(
     db,
-    `SELECT id FROM purchase_order WHERE kind <> 'standing' AND EXISTS (SELECT 1 FROM order_line l WHERE l.purchase_order = purchase_order.id)
+    `SELECT id FROM purchase_order WHERE kind <> 'standing' AND agreement IS NULL AND EXISTS (SELECT 1 FROM order_line l WHERE l.purchase_order = purchase_order.id)
      ORDER BY kind = ? DESC, number IS NOT NULL DESC, id DESC LIMIT 1`,
   ).get(kind);
   const sheet = row && readOrder(db, row.id);
