@@ -2,6 +2,7 @@ import type { Day } from "../../../core/calendar/day";
 import { byLot, takeOldest } from "../../../core/consigned/layers";
 import type { ItemId, StoreId, SupplierId } from "../../../core/ids";
 import { showDay } from "../../../core/numbers/format";
+import type { UnitPrice } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
 import { inBin } from "../../../core/stock/bins";
 import { type Picked, pickFrom } from "../../../core/stock/pick";
@@ -39,6 +40,25 @@ export const binsOf = (
     quantity,
   );
 
+/** What becomes ours of one lot, as an order is written of it. */
+export const theirGoods = (
+  bound: BoundItem,
+  item: { name: string; unitCode: string },
+  price: UnitPrice,
+  of: ReturnType<typeof byLot>[number],
+  from: readonly Picked[],
+): TheirGoods => ({
+  agreementItem: bound.id,
+  item: bound.item,
+  name: item.name,
+  unit: item.unitCode,
+  lot: of.lot,
+  quantity: of.quantity,
+  price,
+  taken: of.taken,
+  from,
+});
+
 /**
  * What of a supplier's goods becomes ours, the oldest first, at the price of the day: one row for each lot. Or why it
  * cannot: beyond what is there, without a price that day, before the agreement begins or after it ended.
@@ -74,17 +94,7 @@ export function pickTheirs(
         : null
       : binsOf(db, { ...at, lot: l.lot }, l.quantity);
     if (!from) break;
-    rows.push({
-      agreementItem: bound.id,
-      item: bound.item,
-      name: item.name,
-      unit: item.unitCode,
-      lot: l.lot,
-      quantity: l.quantity,
-      price,
-      taken: l.taken,
-      from,
-    });
+    rows.push(theirGoods(bound, item, price, l, from));
   }
   if (taken === null || rows.length < lots.length) {
     const here = named

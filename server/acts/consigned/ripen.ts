@@ -11,7 +11,7 @@ import type { Desk } from "../desk";
 import { tell } from "../notices";
 import { stockedItem } from "../stock/stock-paper";
 import { bringTheirs, type TheirGoods } from "./bring";
-import { binsOf } from "./pick-theirs";
+import { binsOf, theirGoods } from "./pick-theirs";
 
 interface RipeLayer extends Layer {
   agreementItem: number;
@@ -69,17 +69,7 @@ function becomeOurs(db: Db, now: string, of: { day: Day; layers: readonly RipeLa
     }
     for (const l of byLot(layers.map((y) => ({ layer: y.id, lot: y.lot, quantity: y.left })))) {
       const at = { item: bound.item, store: agreement.store, owner: agreement.supplier, lot: l.lot };
-      rows.push({
-        agreementItem: bound.id,
-        item: bound.item,
-        name: item.name,
-        unit: item.unitCode,
-        lot: l.lot,
-        quantity: l.quantity,
-        price,
-        taken: l.taken,
-        from: binsOf(db, at, l.quantity)!,
-      });
+      rows.push(theirGoods(bound, item, price, l, binsOf(db, at, l.quantity)!));
     }
   }
   if (rows.length === 0 || bound === null) return 0;
