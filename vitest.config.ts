@@ -18,7 +18,7 @@ export default defineConfig({
   test: {
     // What is decided and done is looked at line by line; npm test prints how much of it the tests reach.
     coverage: {
-      provider: "istanbul",
+      provider: "v8",
       include: ["core/**/*.ts", "server/acts/**/*.ts"],
       exclude: ["**/*.test.ts"],
       reporter: ["json-summary"],

@@ -34,6 +34,9 @@ const VALUES = [
   "'\"<",
 ];
 
+/** Values with which pages are drawn, too. */
+const DRAWN = ["x", "1e400", "\u0000", "'\"<"];
+
 describe("an address", () => {
   it("that nobody wrote in earnest is answered or refused, and never a fault", async () => {
     const page = await house.as("Sunniva");
@@ -42,7 +45,9 @@ describe("an address", () => {
       const all = new URLSearchParams(PARTS.map((p) => [p, value])).toString().slice(0, 12_000);
       await Promise.all(
         PAGES.map(async (path) => {
-          const answer = await page.request.get(`${house.url}/${path}?${all}`);
+          // Drawing a page takes longer than working it out: most values are only worked out.
+          const asked = path.includes(".") || DRAWN.includes(value) ? path : `${path}.data`;
+          const answer = await page.request.get(`${house.url}/${asked}?${all}`);
           if (answer.status() >= 500) faults.push(`${path}?…=${value.slice(0, 12)}: ${answer.status()}`);
         }),
       );

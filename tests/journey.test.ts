@@ -25,7 +25,10 @@ describe("a need becomes goods on the shelf", () => {
   let orderPath = "";
 
   it("the requester asks for goods and a service, kept as it is typed", async () => {
-    const page = await house.as("Joss");
+    const page = await house.visitor();
+    await page.goto(house.url);
+    await page.getByRole("button", { name: /^Joss/ }).click();
+    await page.waitForURL(`${house.url}/today`);
     await go(page, house, "/requisitions");
     await page.getByRole("button", { name: /New requisition/ }).click();
     await heading(page, "New requisition");
@@ -56,7 +59,7 @@ describe("a need becomes goods on the shelf", () => {
   });
 
   it("the yard manager signs it", async () => {
-    const page = await house.as("Maud");
+    const page = await house.at("Maud", "/today");
     await page.getByRole("link", { name: new RegExp(`Requisition ${requisition}, Gearbox of Knot`) }).click();
     await page.getByRole("button", { name: /^Sign €2,380.00/ }).click();
     await state(page, "Open");
@@ -120,7 +123,7 @@ describe("a need becomes goods on the shelf", () => {
     await maud.getByLabel(/^Why, so that/).fill("Three drums are enough this year");
     await maud.getByRole("button", { name: "Send back" }).click();
     await state(maud, "Draft");
-    const ines = await house.as("Ines");
+    const ines = await house.at("Ines", "/today");
     await ines.getByRole("link", { name: `Order ${order} was sent back` }).click();
     await ines.getByText("Three drums are enough this year").first().waitFor();
     await ines.getByLabel("Line 1: quantity in drum").fill("3");
@@ -198,7 +201,7 @@ describe("a need becomes goods on the shelf", () => {
   });
 
   it("the requester was told, and sees the whole trail, each paper a link", async () => {
-    const page = await house.as("Joss");
+    const page = await house.at("Joss", "/today");
     const news = page.getByRole("region", { name: "News for you" });
     await news.getByText("Ordered: Gearbox oil, SAE 90").waitFor();
     await news.getByText("Came in: Gearbox oil, SAE 90", { exact: true }).waitFor();

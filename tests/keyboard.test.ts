@@ -27,7 +27,7 @@ const tabTo = async (page: Page, name: RegExp) => {
 
 it("the whole way from a wish to the shelf, without a mouse", async () => {
   // Joss asks for four sensors: below the first limit, so nobody signs.
-  const joss = await house.as("Joss");
+  const joss = await house.at("Joss", "/today");
   await press(joss, "g", "n");
   await heading(joss, "What I asked for");
   await ready(joss);
@@ -56,7 +56,7 @@ it("the whole way from a wish to the shelf, without a mouse", async () => {
   const requisition = (await joss.getByRole("heading", { level: 1 }).innerText()).replace("Requisition ", "");
 
   // Ines finds the row, ticks it, and writes, clears and places the order.
-  const ines = await house.as("Ines");
+  const ines = await house.at("Ines", "/today");
   await press(ines, "g", "n");
   await heading(ines, "What has to be bought");
   await ready(ines);
@@ -80,7 +80,7 @@ it("the whole way from a wish to the shelf, without a mouse", async () => {
   expect(await ines.locator("main").innerText()).toContain("Tarn Quay store");
 
   // Tobias counts it in.
-  const tobias = await house.as("Tobias");
+  const tobias = await house.at("Tobias", "/today");
   await press(tobias, "/");
   await tobias.keyboard.type("SNS-TMP");
   await tobias.getByRole("option", { name: /Temperature sensor/ }).waitFor();

@@ -14,7 +14,7 @@ const shoot = async (page: Page, name: string) => {
 };
 
 try {
-  const ines = await house.as("Ines");
+  const ines = await house.at("Ines", "/today");
   await shoot(ines, "today");
   await go(ines, house, "/needs");
   await ines.getByRole("checkbox", { name: /^Hull anode/ }).check();

@@ -154,7 +154,7 @@ describe("the sheet of needs", () => {
     await slip.getByLabel("How much, in L").fill("200");
     await slip.getByRole("button", { name: "Plan the transfer" }).click();
     await page.getByText("Nothing of this kind").waitFor();
-    const tobias = await house.as("Tobias");
+    const tobias = await house.at("Tobias", "/today");
     await tobias.getByRole("link", { name: /Coolant, ready mixed to Skellan/ }).click();
     await tobias.getByRole("heading", { level: 1, name: /^Transfer T26-/ }).waitFor();
     await accessible(tobias, "transfer");

@@ -94,7 +94,7 @@ describe("signing in, finding, keys", () => {
   });
 
   it("finds papers, items and suppliers on /, and lists the keys on ?", async () => {
-    const page = await house.as("Ines");
+    const page = await house.at("Ines", "/today");
     await page.keyboard.press("/");
     await page.getByRole("combobox", { name: "Find" }).fill("HYD-046");
     await page.getByRole("option", { name: /Hydraulic oil, grade 46/ }).waitFor();
