@@ -130,6 +130,12 @@ export function parseMoney(text: string, currency: string, mark: DecimalMark = "
 export const moneyText = (m: Money) => decimalText(m.minor, exponent(m.currency), exponent(m.currency));
 export const priceText = (p: number, least = 2) => decimalText(p, PRICE_PLACES, least);
 
+/** Home currency in another one, at the rate of one of it in home currency (millionths). */
+export function exchangedBack(home: Money, rate: number, to: string): Money {
+  const main = new Big(home.minor).times(tenTo(PRICE_PLACES - exponent(home.currency))).div(rate);
+  return money(toMinor(main, to), to);
+}
+
 /** An amount in another currency at a rate of millionths, rounded to that currency. */
 export function exchanged(from: Money, rate: number, to: string): Money {
   const main = new Big(from.minor).times(rate).times(tenTo(-PRICE_PLACES - exponent(from.currency)));

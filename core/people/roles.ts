@@ -66,6 +66,12 @@ const MAY = {
   "ask for refills": ["buyer", "purchasing lead"],
   "see agreements": ["buyer", "purchasing lead", "approver", "accounts", "auditor"],
   "settle statements": ["buyer", "purchasing lead", "accounts"],
+  // Settle: whoever enters an invoice does not say that its price is right.
+  "see invoices": ["buyer", "purchasing lead", "accounts", "auditor"],
+  "enter invoices": ["accounts"],
+  "accept prices": ["buyer", "purchasing lead"],
+  claim: ["buyer", "purchasing lead", "accounts"],
+  "see payables": ["purchasing lead", "accounts", "auditor"],
   "keep bins": ["dock hand", "purchasing lead", "administrator"],
   "count stock": ["dock hand", "buyer", "purchasing lead"],
   "judge counts": ["buyer", "purchasing lead"],

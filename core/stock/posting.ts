@@ -11,6 +11,8 @@ export const POSTING_ROLES = [
   "payable",
   "input tax",
   "exchange difference",
+  "price variance",
+  "claims",
 ] as const;
 export type PostingRole = (typeof POSTING_ROLES)[number];
 
@@ -23,6 +25,8 @@ export const ENTRY_KINDS = [
   "undo",
   "write-off",
   "settlement",
+  "invoice",
+  "claim",
 ] as const;
 export type EntryKind = (typeof ENTRY_KINDS)[number];
 
@@ -98,6 +102,47 @@ export function settlementPostings(uses: readonly SettledUse[], tax: number, owe
     { role: "exchange difference" as const, account: null, minor: owed - net - tax, line: null },
   ].filter(worth);
 }
+
+/** An invoice that matches, home currency, minor units. */
+export interface MatchedInvoice {
+  /** What was received and is invoiced now, at the value of its receipts. */
+  met: readonly { line: number; minor: number }[];
+  /** Charges and other lines that are an expense. */
+  expenses: readonly { line: number | null; account: string | null; minor: number }[];
+  tax: number;
+  /** What is asked back, with its tax. */
+  claim: number;
+  /** What the rate of the invoice's day makes of it otherwise than the order's; above zero costs. */
+  exchange: number;
+  /** What is owed for it: all that they ask. */
+  owed: number;
+}
+
+/** What is received meets what is invoiced; what prices make of it otherwise is the variance (domain-goods §14). */
+export function invoicePostings(i: MatchedInvoice): Posting[] {
+  const sides: Posting[] = [
+    ...i.met.map((m) => ({ role: "received not invoiced" as const, account: null, minor: m.minor, line: m.line })),
+    ...i.expenses.map((e) => ({ role: "expense" as const, account: e.account, minor: e.minor, line: e.line })),
+    { role: "input tax", account: null, minor: i.tax, line: null },
+    { role: "claims", account: null, minor: i.claim, line: null },
+    { role: "exchange difference", account: null, minor: i.exchange, line: null },
+    { role: "payable", account: null, minor: -i.owed, line: null },
+  ];
+  const rest = sides.reduce((a, p) => safe(a + p.minor), 0);
+  return [...sides, { role: "price variance" as const, account: null, minor: -rest, line: null }].filter(worth);
+}
+
+/** A claim that nobody pays: its goods cost more, its tax is tax. Home currency. */
+export const droppedClaimPostings = (home: number, tax: number): Posting[] =>
+  [
+    { role: "price variance" as const, account: null, minor: home - tax, line: null },
+    { role: "input tax" as const, account: null, minor: tax, line: null },
+    { role: "claims" as const, account: null, minor: -home, line: null },
+  ].filter(worth);
+
+/** An entry turned round. */
+export const turnedRound = (postings: readonly Posting[]): Posting[] =>
+  postings.map((p) => ({ ...p, minor: -p.minor }));
 
 /** Every entry balances: its debits are its credits. */
 export const balances = (postings: readonly Pick<Posting, "minor">[]): boolean =>

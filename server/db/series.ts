@@ -16,6 +16,7 @@ const SERIES = {
   refill: "F",
   "consigned delivery": "G",
   "use statement": "S",
+  claim: "L",
 } as const;
 
 /** Do papers of another kind begin with these letters already? */

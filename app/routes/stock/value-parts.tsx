@@ -17,6 +17,8 @@ const ROLES: Record<PostingRole, string> = {
   payable: "Payables",
   "input tax": "Input tax",
   "exchange difference": "Exchange difference",
+  "price variance": "Price variance",
+  claims: "Claims",
 };
 const KINDS: Record<JournalEntry["kind"], string> = {
   receipt: "goods counted in",
@@ -27,6 +29,8 @@ const KINDS: Record<JournalEntry["kind"], string> = {
   undo: "receipt undone",
   "write-off": "written off",
   settlement: "use statement agreed",
+  invoice: "invoice matched, or taken off",
+  claim: "claim given up",
 };
 
 /** What lies where, and what it is worth, the dearest first. */

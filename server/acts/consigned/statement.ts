@@ -254,6 +254,11 @@ export function settleStatement(
     "SELECT order_line AS line, sum(home_net) AS homeNet FROM consigned_use WHERE statement = ? GROUP BY order_line ORDER BY order_line",
   ).all(s.id);
   post(db, entry, settlementPostings(lines, inHome(s.tax), owed));
+  sql(
+    db,
+    `UPDATE order_line SET invoiced = invoiced + u.quantity
+     FROM (SELECT order_line, sum(quantity) AS quantity FROM consigned_use WHERE statement = ? GROUP BY order_line) u WHERE u.order_line = order_line.id`,
+  ).run(s.id);
   const due = payBy(payTerms(db, s.supplier), at.day);
   sql(
     db,

@@ -18,6 +18,7 @@ import type { Desk } from "../desk";
 import { countIntoSchedule } from "../orders/keep-schedule";
 import { settleOrder } from "../orders/settle-order";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
+import { judgeInvoicesOf } from "../settling/match-invoice";
 import { openEntry, post } from "../stock/post";
 import { takeIn } from "../stock/stock";
 import { settleLetOff } from "./let-off";
@@ -108,6 +109,7 @@ export function receive(
   const touched = [...new Set([...load.came, ...(load.aside ?? [])].map((c) => c.line))];
   settleLetOff(db, touched);
   settleReplacements(db, desk, touched);
+  judgeInvoicesOf(db, desk, touched);
   const state = settleOrder(db, head.id);
   sql(db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(head.id);
   settleRequisitionsOf(db, head.id);

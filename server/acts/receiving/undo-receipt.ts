@@ -6,16 +6,25 @@ import { type StillThere, undoRefusal } from "../../../core/receiving/undo";
 import { pickFrom } from "../../../core/stock/pick";
 import { type UndoneLine, undoPostings } from "../../../core/stock/posting";
 import { receivedValue, valueUndone } from "../../../core/stock/value";
+import { unitWords } from "../../../core/text";
 import { type Db, madeId, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { type OrderHead, readOrderHead } from "../../queries/orders/order";
-import { heldByJobs, readUndoLines, receiptHead, stillThere, type UndoLine } from "../../queries/receiving/undo";
+import {
+  billedOf,
+  heldByJobs,
+  readUndoLines,
+  receiptHead,
+  stillThere,
+  type UndoLine,
+} from "../../queries/receiving/undo";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale, type Tx } from "../desk";
 import { CountedQuantity, Id, QuantityField, text } from "../fields";
 import { servedBy, tell, tellFollowers } from "../notices";
 import { countOutOfSchedule } from "../orders/keep-schedule";
 import { settleOrder } from "../orders/settle-order";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
+import { judgeInvoicesOf } from "../settling/match-invoice";
 import { lyingAt } from "../stock/pick";
 import { openEntry, post } from "../stock/post";
 import { heldAt, move } from "../stock/stock";
@@ -81,7 +90,9 @@ export function undoReceipt(desk: Desk, raw: unknown): Done<{ number: string; re
     );
     takeBack(tx, desk, { undo, receipt, head, lines: chosen.value });
     dropAsides(tx, desk, asides, reason);
-    turnBack(tx, desk, head, receipt, [...chosen.value.map((l) => l.x.line), ...asides.map((a) => a.line)]);
+    const turned = [...chosen.value.map((l) => l.x.line), ...asides.map((a) => a.line)];
+    turnBack(tx, desk, head, receipt, turned);
+    judgeInvoicesOf(tx.db, desk, turned);
     tx.record("receipt.undone", `receipt ${receipt}`, {
       number,
       reason,
@@ -111,6 +122,14 @@ function chooseLines(all: readonly UndoLine[], asked: z.output<typeof UndoReceip
   return chosen.length ? done(chosen) : refuse("", "Say how much of which line is undone.");
 }
 
+/** Why so much of a line may not be taken back: an invoice bills it. Null where none does. */
+function takenBackBilled(db: Db, x: UndoLine, quantity: number): string | null {
+  const of = billedOf(db, x.line);
+  const free = of.taken - of.invoiced;
+  if (of.invoiced === 0 || quantity <= free) return null;
+  return `${quantityText(of.invoiced)} ${unitWords(of.invoiced, x.unit)} of it are invoiced${of.numbers ? ` (${of.numbers})` : ""}: ${free > 0 ? `${quantityText(free)} can be undone` : "nothing of it can be undone"} until the invoice is taken off.`;
+}
+
 /** What stands in the way, each at its line. */
 function refusals(db: Db, head: OrderHead, lines: readonly Undoing[]): Problem[] {
   // Two lines may be of one item: what the first takes back is not there for the second.
@@ -132,6 +151,9 @@ function refusals(db: Db, head: OrderHead, lines: readonly Undoing[]): Problem[]
           : head.kind === "direct" && quantity < line.left
             ? "What went to the job at once is undone whole or not at all."
             : null;
+    const billed = takenBackBilled(db, x, quantity + (gone.get(`line ${x.line}`) ?? 0));
+    take(`line ${x.line}`, quantity);
+    if (billed) return [{ field: `lines.${at}.quantity`, says: lines.length > 1 ? `${x.name}: ${billed}` : billed }];
     take(lotKey(x), stockPart(x, quantity));
     take(String(x.item), stockPart(x, quantity));
     return says === null

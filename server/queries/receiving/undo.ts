@@ -162,3 +162,13 @@ export const receiptHead = (db: Db, id: ReceiptId) =>
     db,
     `SELECT r.number, r.purchase_order AS "order", r.store, t.name AS storeName FROM receipt r JOIN store t ON t.id = r.store WHERE r.id = ?`,
   ).get(id);
+
+/** What of an order line was taken in and not undone, and what of it invoices bill, with their numbers. */
+export const billedOf = (db: Db, line: OrderLineId): { taken: number; invoiced: number; numbers: string } =>
+  sql<{ taken: number; invoiced: number; numbers: string }>(
+    db,
+    `SELECT (SELECT coalesce(sum(x.quantity - x.undone), 0) FROM receipt_line_now x WHERE x.order_line = l.id) AS taken, l.invoiced,
+            coalesce((SELECT group_concat(DISTINCT v.number) FROM invoice_line b JOIN invoice v ON v.id = b.invoice
+                      WHERE b.order_line = l.id AND v.state NOT IN ('Held', 'Sent back', 'Taken off')), '') AS numbers
+     FROM order_line l WHERE l.id = ?`,
+  ).get(line)!;

@@ -1,0 +1,288 @@
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { OrderLineId } from "../../../core/ids";
+import { sql } from "../../db/open";
+import { brokenTruths } from "../../queries/always-true";
+import { readClaims, readInvoice } from "../../queries/settling/invoices";
+import { billableOf } from "../../queries/settling/ordered";
+import { must, refusal, type TestHouse, testHouse } from "../../testing";
+import { keepTolerance } from "../receiving/keep-tolerance";
+import { countIn, placedOrder, stockAt } from "../receiving/testing";
+import { undoReceipt } from "../receiving/undo-receipt";
+import { claimHold, dropClaim, passHold, sendInvoiceBack, takeInvoiceOff } from "./decide-invoice";
+import { enterInvoice } from "./enter-invoice";
+
+let h: TestHouse;
+beforeEach(() => {
+  h = testHouse();
+});
+afterEach(() => {
+  expect(brokenTruths(h.db)).toEqual([]);
+  h.close();
+});
+
+/** The order of the design's example: 5 drums, 3 kegs, freight; 4 drums and all kegs are counted in. */
+async function example(drums = "4") {
+  const { order, lines } = await placedOrder(h, "TTL", [
+    { code: "OIL", quantity: "5", price: "624" },
+    { kind: "not stocked", words: "Stern tube grease", quantity: "3", price: "212.40" },
+    { kind: "charge", words: "Freight", quantity: "1", price: "95" },
+  ]);
+  const [oil, grease, freight] = lines as [OrderLineId, OrderLineId, OrderLineId];
+  if (drums !== "0")
+    must(
+      countIn(h, order, [
+        { line: oil, counted: drums },
+        { line: grease, counted: "3" },
+      ]),
+    );
+  return { order, oil, grease, freight };
+}
+type Example = Awaited<ReturnType<typeof example>>;
+const enter = (more: Record<string, unknown>, who = "petra") =>
+  enterInvoice(h.desk(who), { supplier: h.id("supplier", "TTL"), number: "TT-40117", day: "2026-11-24", ...more });
+const theirs = ({ oil, grease, freight }: Example) => [
+  { line: oil, quantity: "5", price: "617.50" },
+  { line: grease, quantity: "3" },
+  { line: freight, quantity: "1" },
+];
+const at = (invoice: number) => ({ invoice, version: readInvoice(h.db, invoice)!.head.version });
+const journal = () =>
+  Object.fromEntries(
+    sql<{ role: string; minor: number }>(
+      h.db,
+      "SELECT p.role, sum(p.minor) AS minor FROM posting p JOIN posting_entry e ON e.id = p.entry WHERE e.kind IN ('invoice', 'claim') GROUP BY p.role",
+    )
+      .all()
+      .map((r) => [r.role, r.minor]),
+  );
+const head = (invoice: number) => readInvoice(h.db, invoice)!.head;
+
+describe("an invoice", () => {
+  it("of the design's example is held for one drum, claimed, and booked to the cent", async () => {
+    const x = await example();
+    const { invoice, state } = must(enter({ lines: theirs(x), total: "4583.64" }));
+    expect(state).toBe("Held");
+    expect(head(invoice)).toMatchObject({
+      turn: "dock",
+      net: 3_819_70,
+      tax: 763_94,
+      total: 4_583_64,
+      due: "2026-12-24",
+    });
+    const stock = stockAt(h, "OIL").value;
+    const claimed = must(claimHold(h.desk("ines"), { ...at(invoice), reason: "quantity", position: 1 }));
+    expect(claimed.state).toBe("Matched");
+    expect(readClaims(h.db)).toMatchObject([
+      { number: "L26-1001", quantity: 10_000, net: 617_50, tax: 123_50, home: 741_00, state: "Open" },
+    ]);
+    expect(journal()).toEqual({
+      // The freight is an expense here: with it, 3,228.20.
+      "received not invoiced": 3_133_20,
+      expense: 95_00,
+      "input tax": 640_44,
+      claims: 741_00,
+      "price variance": -26_00,
+      payable: -4_583_64,
+    });
+    expect(stockAt(h, "OIL").value).toBe(stock);
+    expect(sql(h.db, "SELECT total, home_total AS home, due, ended FROM payable").all()).toEqual([
+      { total: 4_583_64, home: 4_583_64, due: "2026-12-24", ended: null },
+    ]);
+    expect(sql(h.db, "SELECT invoiced FROM order_line ORDER BY position").pluck().all()).toEqual([
+      40_000, 30_000, 10_000,
+    ]);
+  });
+
+  it("matches at once where it agrees, and by itself when the goods come", async () => {
+    const x = await example();
+    const right = [
+      { line: x.oil, quantity: "4" },
+      { line: x.grease, quantity: "3" },
+      { line: x.freight, quantity: "1" },
+    ];
+    expect(must(enter({ lines: right, total: "3873.84" })).state).toBe("Matched");
+    expect(journal()).toEqual({
+      "received not invoiced": 3_133_20,
+      expense: 95_00,
+      "input tax": 645_64,
+      payable: -3_873_84,
+    });
+    // The drum is billed before it is here, and waits for it.
+    const { invoice } = must(enter({ number: "TT-40190", lines: [{ line: x.oil, quantity: "1" }] }));
+    expect(head(invoice)).toMatchObject({ state: "Held", turn: "dock" });
+    must(countIn(h, x.order, [{ line: x.oil, counted: "1" }]));
+    expect(head(invoice).state).toBe("Matched");
+    expect(billableOf(h.db, h.id("supplier", "TTL"))).toEqual([]);
+    expect(journal()["received not invoiced"]).toBe(5 * 624_00 + 637_20);
+  });
+
+  it("comes first of all, and waits for the dock", async () => {
+    const x = await example("0");
+    const { invoice } = must(enter({ lines: theirs(x) }));
+    expect(readInvoice(h.db, invoice)!.open.map((o) => [o.reason, o.position, o.beyond])).toEqual([
+      ["quantity", 1, 50_000],
+      ["quantity", 2, 30_000],
+    ]);
+    expect(journal()).toEqual({});
+    must(
+      countIn(h, x.order, [
+        { line: x.oil, counted: "5" },
+        { line: x.grease, counted: "3" },
+      ]),
+    );
+    expect(head(invoice).state).toBe("Matched");
+    expect(journal()["price variance"]).toBe(-32_50);
+  });
+
+  it("is not entered twice, however its number is spelt; one that looks like it is asked about", async () => {
+    const x = await example();
+    must(enter({ lines: [{ line: x.grease, quantity: "3" }] }));
+    for (const number of ["TT-40117", "tt 40117", "TT–040117"])
+      expect(refusal(enter({ number, lines: [{ line: x.oil, quantity: "1" }] }))).toEqual([
+        "number: Invoice TT-40117 of Tue 24 Nov is here already: the same number is not paid twice.",
+      ]);
+    const twin = enter({ number: "TT-40118", lines: [{ line: x.grease, quantity: "3" }] });
+    expect(twin).toMatchObject({ ok: false, problems: [{ field: "another" }] });
+    expect(refusal(twin)[0]).toMatch(
+      /Invoice TT-40117 of Tue 24 Nov is of the same day and amount and comes to 764.64 EUR/,
+    );
+    expect(must(enter({ number: "TT-40118", another: "yes", lines: [{ line: x.grease, quantity: "3" }] })).state).toBe(
+      "Held",
+    );
+    const other = enter({ number: "TT-40119", day: "2026-11-20", lines: [{ line: x.grease, quantity: "3" }] });
+    expect(refusal(other)[0]).toMatch(/has the same lines/);
+  });
+
+  it("that is dearer is a buyer's to accept, within what they may sign", async () => {
+    const x = await example();
+    const dearer = (number: string, price: string) =>
+      must(enter({ number, lines: [{ line: x.oil, quantity: "2", price }] })).invoice;
+    const little = dearer("TT-1", "650");
+    expect(head(little).turn).toBe("buyer");
+    expect(
+      refusal(passHold(h.desk("petra"), { ...at(little), reason: "price", position: 1, said: "as agreed" })),
+    ).toEqual(["Your role does not allow this."]);
+    expect(
+      must(passHold(h.desk("ines"), { ...at(little), reason: "price", position: 1, said: "as agreed" })).state,
+    ).toBe("Matched");
+    expect(journal()["price variance"]).toBe(52_00);
+    const much = dearer("TT-2", "1100");
+    const refused = passHold(h.desk("ines"), { ...at(much), reason: "price", position: 1, said: "as agreed" });
+    expect(refusal(refused)).toEqual([
+      "said: 952.00 EUR is beyond what you may accept: by Orders it is for Yard manager.",
+    ]);
+    // What is claimed back is no cost: then nobody has to accept it.
+    expect(must(claimHold(h.desk("ines"), { ...at(much), reason: "price", position: 1 })).state).toBe("Matched");
+    expect(journal()["price variance"]).toBe(52_00);
+    expect(readClaims(h.db)[0]).toMatchObject({ net: 952_00, tax: 190_40 });
+  });
+
+  it("is held against the tolerance that the house keeps", async () => {
+    must(keepTolerance(h.desk("osk"), { scope: "house", pricePercent: "1" }));
+    const x = await example();
+    expect(must(enter({ number: "TT-1", lines: [{ line: x.oil, quantity: "2", price: "630.24" }] })).state).toBe(
+      "Matched",
+    );
+    expect(must(enter({ number: "TT-2", lines: [{ line: x.oil, quantity: "2", price: "630.25" }] })).state).toBe(
+      "Held",
+    );
+  });
+
+  it("whose sums contradict each other waits for the supplier; accounts may let a cent pass", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ lines: [{ line: x.grease, quantity: "3" }], total: "764.65" }));
+    expect(head(invoice)).toMatchObject({ state: "Held", turn: "supplier", total: 764_65 });
+    expect(
+      must(passHold(h.desk("petra"), { ...at(invoice), reason: "sums", position: null, said: "a cent" })).state,
+    ).toBe("Matched");
+    expect(journal()).toMatchObject({ payable: -764_65, "price variance": 1 });
+  });
+
+  it("may bill what no order has, once somebody who may sign so much has accepted it", async () => {
+    sql(h.db, "INSERT INTO account (code, name) VALUES ('6300', 'Pilotage')").run();
+    const { invoice, state } = must(
+      enter({ others: [{ words: "Pilotage to the slip", account: "6300", net: "240", taxRate: "20" }] }),
+    );
+    expect([state, head(invoice).turn]).toEqual(["Held", "accounts"]);
+    expect(
+      must(passHold(h.desk("ines"), { ...at(invoice), reason: "other", position: 1, said: "for Knot" })).state,
+    ).toBe("Matched");
+    expect(journal()).toEqual({ expense: 240_00, "input tax": 48_00, payable: -288_00 });
+  });
+});
+
+describe("what was invoiced", () => {
+  it("is undone in its order: the invoice comes off before its receipt", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ lines: [{ line: x.oil, quantity: "3" }] }));
+    const receipt = sql<{ id: number }>(h.db, "SELECT max(id) AS id FROM receipt").get()!.id;
+    const undo = () => undoReceipt(h.desk("tobias"), { receipt, reason: "another boat's" });
+    expect(refusal(undo())[0]).toMatch(
+      /3 drums? of it are invoiced \(TT-40117\): 1 can be undone until the invoice is taken off\./,
+    );
+    must(takeInvoiceOff(h.desk("petra"), { ...at(invoice), why: "entered for the wrong order" }));
+    expect(journal()).toEqual({ "received not invoiced": 0, "input tax": 0, payable: 0 });
+    expect(sql(h.db, "SELECT ended FROM payable").pluck().all()).toEqual(["2026-11-24"]);
+    must(undo());
+    // The number is free again, and nothing is here any more.
+    expect(must(enter({ lines: [{ line: x.oil, quantity: "3" }] })).state).toBe("Held");
+  });
+
+  it("is claimed until it is given up, which costs, or its invoice is taken off", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ lines: theirs(x) }));
+    must(claimHold(h.desk("ines"), { ...at(invoice), reason: "quantity", position: 1 }));
+    const [claim] = readClaims(h.db);
+    const drop = (who: string, how = "they have closed") =>
+      dropClaim(h.desk(who), { claim: claim!.id, version: claim!.version, how });
+    expect(refusal(drop("petra"))).toEqual(["A buyer gives a claim up: it becomes a cost."]);
+    must(drop("ines"));
+    expect(journal()).toMatchObject({ claims: 0, "input tax": 763_94, "price variance": -26_00 + 617_50 });
+    expect(refusal(drop("ines"))).toEqual(["Claim L26-1001 is dropped."]);
+    expect(refusal(takeInvoiceOff(h.desk("petra"), { ...at(invoice), why: "all wrong" }))[0]).toMatch(
+      /was dropped already/,
+    );
+  });
+
+  it("is sent back for a new one, whose number may be the same", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ lines: theirs(x) }));
+    must(sendInvoiceBack(h.desk("ines"), { ...at(invoice), why: "a drum too many" }));
+    expect(head(invoice)).toMatchObject({ state: "Sent back", why: "a drum too many" });
+    expect(must(enter({ lines: [{ line: x.oil, quantity: "4" }] })).state).toBe("Matched");
+  });
+});
+
+describe("what cannot be an invoice", () => {
+  it("is refused where it is wrong, and nothing is kept", async () => {
+    const x = await example();
+    const line = [{ line: x.oil, quantity: "1" }];
+    const other = await placedOrder(h, "BAW", [{ code: "ANO", quantity: "4", price: "31.20" }]);
+    for (const [wrong, field] of [
+      [{ day: "2126-01-01", lines: line }, "day"],
+      [{ day: "2026-02-31", lines: line }, "day"],
+      [{ number: " ", lines: line }, "number"],
+      [{ lines: [] }, ""],
+      [{ lines: [{ line: other.lines[0], quantity: "1" }] }, "lines.0.quantity"],
+      [{ lines: [{ line: x.oil, quantity: "0" }] }, "lines.0.quantity"],
+      [{ lines: line, total: "-1" }, "total"],
+      [{ lines: line, total: "6.001" }, "total"],
+      [{ lines: line, allowance: "9999" }, "allowance"],
+      [{ supplier: 999, lines: line }, "supplier"],
+      [{ others: [{ words: "Pilotage", account: "", net: "1", taxRate: "" }] }, "others.0.account"],
+    ] as const)
+      expect(enter(wrong), JSON.stringify(wrong)).toMatchObject({ ok: false, problems: [{ field }] });
+    sql(h.db, "UPDATE supplier SET active = 0 WHERE code = 'TTL'").run();
+    expect(refusal(enter({ lines: line }))[0]).toMatch(/is not active/);
+    expect(sql(h.db, "SELECT count(*) FROM invoice").pluck().get()).toBe(0);
+  });
+
+  it("is matched once where two people decide", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ lines: theirs(x) }));
+    const seen = at(invoice);
+    must(claimHold(h.desk("ines"), { ...seen, reason: "quantity", position: 1 }));
+    expect(claimHold(h.desk("petra"), { ...seen, reason: "quantity", position: 1 }).ok).toBe(false);
+    expect(sql(h.db, "SELECT count(*) FROM payable").pluck().get()).toBe(1);
+  });
+});
