@@ -7,12 +7,13 @@ import { droppedClaimPostings } from "../../../core/stock/posting";
 import { type Db, madeId, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { theCompany } from "../../queries/company";
+import { claimableOf } from "../../queries/settling/claimable";
 import { type InvoiceSheet, readClaim, readClaims, readInvoice } from "../../queries/settling/invoices";
 import { mayAccept } from "../../queries/settling/limit";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { Id, text, Version } from "../fields";
 import { openEntry, post } from "../stock/post";
-import { claimable, judgeInvoice, turnMatchBack } from "./match-invoice";
+import { judgeInvoice, turnMatchBack } from "./match-invoice";
 
 const Which = z.object({ invoice: Id, version: Version });
 
@@ -93,10 +94,9 @@ export function claimHold(desk: Desk, raw: unknown): Done<{ state: string; numbe
     if (!sheet.ok) return sheet;
     const hold = holdIn(sheet.value, reason, position);
     if (!hold) return stale(GONE);
-    if (position === null || (reason !== "quantity" && reason !== "price" && reason !== "charge"))
-      return refuse("", "Only a quantity, a price or a charge can be claimed: ask for a new invoice instead.");
-    const asked = claimable(sheet.value, position, reason);
-    if (!asked || asked.net <= 0) return refuse("", "There is nothing to ask back of it.");
+    const asked = claimableOf(sheet.value, hold);
+    if (!asked)
+      return refuse("", "Only a quantity, a price or a charge can be asked back: ask for a new invoice instead.");
     const { head, lines } = sheet.value;
     const number = nextNumber(tx.db, "claim", desk.day);
     const claim = Number(
