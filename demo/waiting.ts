@@ -24,6 +24,7 @@ import { hearAnswers } from "./answers";
 import { keepTheirShelf } from "./consigned";
 import { countSomeBins, setSomeAside, setTolerances } from "./dock";
 import { insertOrder } from "./history";
+import { enterSomeInvoices } from "./settling";
 
 /** Puts work on every stop, by the same acts that people use, on the days before today. */
 export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
@@ -445,4 +446,12 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
   setSomeAside({ db, desk, must }, anodes, ago(1));
   countSomeBins({ db, desk, must }, today);
   await keepTheirShelf({ db, today, desk, must, idOf, item: (code) => items.get(code)! });
+
+  const oil = draft("TTL", "TQ", ago(9), ago(1), [
+    ["GBX-090", 5],
+    ["GRS-STB", 3],
+  ]);
+  await placed(oil, ago(9));
+  count(oil, ago(1), (ordered, i) => String(i === 0 ? ordered - 1 : ordered));
+  enterSomeInvoices({ db, today, desk, must, oil });
 }

@@ -42,6 +42,13 @@ const STOPS: readonly (Stop & For)[] = [
     ],
     any: ["see dock"],
   },
+  {
+    name: "Settle",
+    href: "/settle",
+    letter: "x",
+    also: ["/claims", "/payables", "/statements"],
+    any: ["see invoices"],
+  },
 ];
 
 /** What is used a hundred times a day stands beside the stops, the rest in the menu. */
@@ -67,6 +74,8 @@ const MENU: readonly (Links & For)[] = [
   { name: "Shelves", href: "/shelves", any: ["see shelves"] },
   { name: "Bins", href: "/bins", any: ["keep bins"] },
   { name: "Layouts of labels", href: "/label-layouts", any: ["keep labels"] },
+  { name: "Claims", href: "/claims", any: ["see invoices"] },
+  { name: "Payables", href: "/payables", any: ["see payables"] },
   { name: "Values", href: "/values", any: ["see stock values"] },
   { name: "Outbox", href: "/outbox", any: ["see outbox"] },
   { name: "Batches of papers", href: "/batches", any: ["see orders"] },

@@ -4,6 +4,8 @@ import type { StatementState } from "../../core/consigned/statement";
 import { showQuantity } from "../../core/numbers/format";
 import type { OrderState } from "../../core/orders/status";
 import type { RequisitionState } from "../../core/requisitions/state";
+import type { ClaimState } from "../../core/settling/claim";
+import type { InvoiceState } from "../../core/settling/invoice";
 import type { CountState } from "../../core/stock/stock-count";
 
 /** Stock against its reorder point: the bar is what is available, the stroke the reorder point. */
@@ -147,6 +149,8 @@ type State =
   | AgreementState
   | StatementState
   | RefillState
+  | InvoiceState
+  | ClaimState
   | "Planned"
   | "Moved";
 type Square = "empty" | "half" | "dot" | "bars" | "full" | "struck";
@@ -184,6 +188,14 @@ const SQUARES: Record<State, Square> = {
   Sent: "dot",
   Questioned: "dot",
   Agreed: "full",
+  // Invoices and claims.
+  Held: "half",
+  Matched: "bars",
+  "Part paid": "bars",
+  Paid: "full",
+  "Sent back": "struck",
+  "Taken off": "struck",
+  Credited: "full",
 };
 
 function shape(square: Square) {

@@ -1,4 +1,5 @@
 import type { OrderLineId } from "../ids";
+import { isOneOf } from "../keys";
 import { Big, safe } from "../numbers/decimal";
 import { type BasisPoints, lineNet, money, type UnitPrice } from "../numbers/money";
 import type { LineKind } from "../orders/kinds";
@@ -34,6 +35,9 @@ export type HoldReason = (typeof HOLDS)[number];
 /** Whose turn a reason is. */
 export const TURNS = ["buyer", "dock", "accounts", "supplier"] as const;
 export type Turn = (typeof TURNS)[number];
+/** Whose turn it is, each once, in a fixed order. */
+export const turnsIn = (turn: string): Turn[] => turn.split(",").filter((t) => isOneOf(TURNS, t));
+
 export const TURN_OF: Record<HoldReason, Turn> = {
   quantity: "dock",
   price: "buyer",

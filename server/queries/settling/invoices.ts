@@ -1,18 +1,9 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId, SupplierId } from "../../../core/ids";
-import { isOneOf } from "../../../core/keys";
 import { unitPrice } from "../../../core/numbers/money";
 import type { ClaimState } from "../../../core/settling/claim";
 import type { InvoicedLine, InvoiceKind, InvoiceState, StatedTax } from "../../../core/settling/invoice";
-import {
-  type BilledPaper,
-  type Hold,
-  type HoldReason,
-  holdsOf,
-  type OrderedLine,
-  TURNS,
-  type Turn,
-} from "../../../core/settling/match";
+import { type BilledPaper, type Hold, type HoldReason, holdsOf, type OrderedLine } from "../../../core/settling/match";
 import { type Db, sql } from "../../db/open";
 import { readOrderedLines } from "./ordered";
 
@@ -193,5 +184,14 @@ export function readInvoice(db: Db, id: number): InvoiceSheet | null {
   return { head, lines, taxes, paper, ordered, holds, open: stillHeld(holds, passes), passes };
 }
 
-/** Whose turn it is, each once, in a fixed order. */
-export const turnsIn = (turn: string): Turn[] => turn.split(",").filter((t) => isOneOf(TURNS, t));
+/** A supplier's name; null where there is none. */
+export const supplierName = (db: Db, supplier: number): string | null =>
+  sql<{ name: string }>(db, "SELECT name FROM supplier WHERE id = ?").get(supplier)?.name ?? null;
+
+/** The last invoices of a supplier that still count, to see whether one is here already. */
+export const invoicesOf = (db: Db, supplier: number) =>
+  sql<{ id: number; number: string; day: Day; total: number; currency: string }>(
+    db,
+    `SELECT id, number, day, total, currency FROM invoice WHERE supplier = ? AND state NOT IN ('Sent back', 'Taken off')
+     ORDER BY day DESC, id DESC LIMIT 20`,
+  ).all(supplier);

@@ -10,8 +10,12 @@ interface Row extends Omit<OrderedLine, "tolerance" | "received"> {
   taken: number;
 }
 
-/** What was taken in of a line and not undone: what is set aside is not paid (domain-goods §12). */
-const TAKEN = "(SELECT coalesce(sum(x.quantity - x.undone), 0) FROM receipt_line_now x WHERE x.order_line = l.id)";
+/**
+ * What was taken in of a line and not undone: what is set aside is not paid (domain-goods §12). What came before the house
+ * kept a journal has no entry, and was settled elsewhere.
+ */
+const TAKEN =
+  "(SELECT coalesce(sum(x.quantity - x.undone), 0) FROM receipt_line_now x WHERE x.order_line = l.id AND EXISTS (SELECT 1 FROM posting_entry e WHERE e.receipt = x.receipt))";
 
 /** These order lines as an invoice in a currency is held against them. `rate` is its home currency for one. */
 export function readOrderedLines(

@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { ItemId, OrderId, StoreId } from "../../../core/ids";
+import type { ItemId, OrderId, StoreId, SupplierId } from "../../../core/ids";
 import type { EntryKind, PostingRole } from "../../../core/stock/posting";
 import { type Db, sql } from "../../db/open";
 import { escaped } from "../find";
@@ -72,7 +72,10 @@ export const readValueMoves = (db: Db, item: ItemId, store: StoreId): ValueMove[
 export interface NotInvoiced {
   order: OrderId;
   number: string;
+  supplier: SupplierId;
   supplierName: string;
+  /** A use of a supplier's goods wrote it: a use statement settles it. */
+  byStatement: 0 | 1;
   /** When the first of it came. */
   since: Day;
   lines: number;
@@ -83,7 +86,7 @@ export const readNotInvoiced = (db: Db): { rows: NotInvoiced[]; found: number; v
   remember(db, "values/not invoiced", () => {
     const all = sql<NotInvoiced>(
       db,
-      `SELECT o.id AS "order", o.number, s.name AS supplierName, min(l.since) AS since, count(*) AS lines, sum(l.value) AS value FROM (
+      `SELECT o.id AS "order", o.number, o.supplier, o.agreement IS NOT NULL AS byStatement, s.name AS supplierName, min(l.since) AS since, count(*) AS lines, sum(l.value) AS value FROM (
          SELECT p.order_line, -sum(p.minor) AS value, min(e.day) AS since FROM posting p JOIN posting_entry e ON e.id = p.entry
          WHERE p.role = 'received not invoiced' GROUP BY p.order_line HAVING sum(p.minor) <> 0) l
        JOIN order_line n ON n.id = l.order_line JOIN purchase_order o ON o.id = n.purchase_order JOIN supplier s ON s.id = o.supplier

@@ -20,6 +20,7 @@ import { readWaitingSignatures } from "../signoff/waiting";
 import { readTransfers } from "../stock/transfers";
 import { ordersAnswered } from "../suppliers/answers";
 import { consignedWaits } from "./consigned-waits";
+import { heldFor, settleWaits } from "./settle-waits";
 import { stockWaits } from "./stock-waits";
 
 export interface Notice {
@@ -57,6 +58,7 @@ function gather(db: Db, person: Person, today: Day, hour: number): Today {
   }
   if (may(roles, "see shelves")) stockWaits(db, person, today, forYou);
   if (may(roles, "see consigned")) consignedWaits(db, person, today, forYou, withOthers);
+  settleWaits(db, person, today, forYou, withOthers);
   if (may(roles, "ask")) askerWaits(db, person, today, forYou, withOthers);
   return {
     forYou: rank(forYou, today),
@@ -95,6 +97,7 @@ export function railCounts(
       const orders = readWithSuppliers(db, today);
       counts["With suppliers"] = { count: orders.length, late: orders.some((o) => o.linesLate > 0) };
     }
+    if (may(roles, "see invoices")) counts.Settle = { count: heldFor(db, person).length, late: false };
     if (may(roles, "see dock")) {
       const loads = readComingIn(db, may(roles, "count in") ? person.store : null);
       counts.Dock = { count: loads.filter((l) => l.due <= today).length, late: loads.some((l) => l.due < today) };

@@ -1,0 +1,121 @@
+import { Link, useLoaderData } from "react-router";
+import { may } from "../../../core/people/roles";
+import { count } from "../../../core/text";
+import { type ClaimRow, readClaims } from "../../../server/queries/settling/invoices";
+import { SlipForm } from "../../parts/slip-form";
+import { TextField } from "../../ui/field";
+import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
+import { useWriting } from "../../ui/locale";
+import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
+import { StateSquare } from "../../ui/signs";
+import { TallyLine } from "../../ui/tally-line";
+import { useAt } from "../../ui/use-at";
+import { actions, page } from "../../web/page";
+import { type ClaimWord, claimActs } from "./settle-acts";
+import { REASON_WORDS } from "./words";
+
+export const loader = page("see invoices", ({ db, person }) => ({
+  rows: readClaims(db),
+  drops: may(person.roles, "accept prices"),
+}));
+export const action = actions("accept prices", claimActs);
+
+const keyOf = (r: ClaimRow) => String(r.id);
+
+/** What we ask back of suppliers, the open ones first. */
+export default function ClaimsPage() {
+  const { rows, drops } = useLoaderData<typeof loader>();
+  const w = useWriting();
+  const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
+  const open = rows.filter((r) => r.state === "Open");
+  const claim = rows.find((r) => keyOf(r) === at);
+  const columns: SheetColumn<ClaimRow>[] = [
+    {
+      key: "of",
+      head: "Claim",
+      gives: true,
+      cell: (r) => <Named name={r.supplierName} code={`${r.number} · invoice ${r.invoiceNumber}`} />,
+    },
+    { key: "state", head: "Stands", keep: 3, cell: (r) => <StateSquare state={r.state} /> },
+    { key: "what", head: "For", keep: 1, cell: (r) => `${r.words}: ${REASON_WORDS[r.reason]}` },
+    {
+      key: "much",
+      head: "Quantity",
+      keep: 0,
+      align: "right",
+      cell: (r) => (r.quantity ? `${w.quantity(r.quantity)} ${r.unit}` : ""),
+    },
+    {
+      key: "total",
+      head: "With tax",
+      keep: 2,
+      align: "right",
+      cell: (r) => <span className="figure">{w.amount(r.net + r.tax, r.currency)}</span>,
+    },
+    { key: "day", head: "Since", keep: 1, align: "right", cell: (r) => w.day(r.day, false) },
+  ];
+  return (
+    <SheetAndSlip
+      sheet={
+        <>
+          <SheetHead title="Claims" sub="what suppliers billed and we ask back" />
+          <Sheet
+            label="Claims"
+            columns={columns}
+            rows={rows}
+            keyOf={keyOf}
+            at={at}
+            onAt={setAt}
+            empty={
+              <Empty title="Nothing was claimed yet">
+                What an invoice bills and is not here, or is dearer than ordered, can be claimed on its page.
+              </Empty>
+            }
+          />
+        </>
+      }
+      slip={
+        claim && (
+          <>
+            <SlipHead
+              over={claim.number}
+              title={`${w.amount(claim.net + claim.tax, claim.currency)} of ${claim.supplierName}`}
+            >
+              <p className="mt-1 text-ink-2">
+                {claim.words}: {REASON_WORDS[claim.reason]}. Claimed by {claim.person}
+                {claim.said && `: ${claim.said}`}
+              </p>
+            </SlipHead>
+            <p className="text-xs">
+              <Link className="underline" to={`/settle/${claim.invoice}`}>
+                Invoice {claim.invoiceNumber}
+              </Link>
+            </p>
+            {claim.how && (
+              <p className="text-xs">
+                {claim.state}: {claim.how}
+              </p>
+            )}
+            {drops && claim.state === "Open" && (
+              <SlipForm<ClaimWord>
+                does="drop"
+                fields={{ claim: claim.id, version: claim.version }}
+                label="Give it up: it becomes a cost"
+                send="Give it up"
+              >
+                <TextField label="Why" name="how" maxLength={300} />
+              </SlipForm>
+            )}
+          </>
+        )
+      }
+      tally={
+        <TallyLine>
+          <span>
+            <b>{count(open.length, "claim")}</b> open
+          </span>
+        </TallyLine>
+      }
+    />
+  );
+}

@@ -1,0 +1,216 @@
+import type { RefObject } from "react";
+import { Link } from "react-router";
+import type { PostingRole } from "../../../core/stock/posting";
+import type { HeldRow, MatchLine, MatchPage } from "../../../server/queries/settling/match-page";
+import { SlipForm } from "../../parts/slip-form";
+import { TextField } from "../../ui/field";
+import { SlipPart } from "../../ui/frame-parts";
+import { useWriting } from "../../ui/locale";
+import { SumSheet } from "../../ui/sum";
+import type { InvoiceWord } from "./settle-acts";
+import { heldWords, REASON_WORDS, TURN_WORDS } from "./words";
+
+export interface MayDo {
+  claims: boolean;
+  enters: boolean;
+  countsIn: boolean;
+  seesClaims: boolean;
+}
+
+type Opener = RefObject<(() => void) | null>;
+
+/** What is held, each with the ways out of it. */
+export function HeldParts({
+  page: { head, held, lines, orders },
+  may,
+  openers,
+}: {
+  page: MatchPage;
+  may: MayDo;
+  openers: { claim: Opener; back: Opener };
+}) {
+  const first = held.find((h) => h.claim);
+  return (
+    <>
+      {held.map((h) => (
+        <HeldPart
+          key={`${h.reason} ${h.position}`}
+          held={h}
+          line={lines.find((l) => l.position === h.position)}
+          head={head}
+          orders={orders}
+          may={may}
+          opener={h === first ? openers.claim : undefined}
+        />
+      ))}
+      {may.claims && (
+        <SlipForm<InvoiceWord>
+          does="send back"
+          fields={{ invoice: head.id, version: head.version }}
+          label="Ask for a new invoice: this one is sent back"
+          send="Send it back"
+          opener={openers.back}
+        >
+          <TextField label="What is wrong with it" name="why" maxLength={300} />
+          <p className="text-xs text-ink-2">Its number is free again for the new one.</p>
+        </SlipForm>
+      )}
+    </>
+  );
+}
+
+function HeldPart({
+  held: h,
+  line,
+  head,
+  orders,
+  may,
+  opener,
+}: {
+  held: HeldRow;
+  line: MatchLine | undefined;
+  head: MatchPage["head"];
+  orders: MatchPage["orders"];
+  may: MayDo;
+  opener?: Opener;
+}) {
+  const w = useWriting();
+  const fields = { invoice: head.id, version: head.version, reason: h.reason, position: h.position ?? "" };
+  const order = orders.find((o) => o.number === line?.orderNumber);
+  return (
+    <section className="border border-rule bg-sheet p-2.5">
+      <h3 className="font-semibold">{heldWords(h, line)}</h3>
+      <p className="mb-1.5 text-xs text-ink-2">
+        for {TURN_WORDS[h.turn]}
+        {h.reason !== "quantity" && h.beyond !== 0 && `, ${w.amount(h.beyond, head.currency)} beyond what is agreed`}
+      </p>
+      <div className="flex flex-col gap-1.5">
+        {h.reason === "quantity" && order && (
+          <p className="text-xs">
+            It matches by itself when the goods are counted in:{" "}
+            <Link className="underline" to={may.countsIn ? `/dock/${order.id}` : `/orders/${order.id}`}>
+              {order.number}
+            </Link>
+            {order.receipts.length > 0 && ", so far "}
+            {order.receipts.map((r, i) => (
+              <span key={r.id}>
+                {i > 0 && ", "}
+                <Link className="underline" to={`/receipts/${r.id}`}>
+                  {r.number}
+                </Link>
+              </span>
+            ))}
+            .
+          </p>
+        )}
+        {h.claim && may.claims && (
+          <SlipForm<InvoiceWord>
+            does="claim"
+            fields={fields}
+            label={`Claim ${w.amount(h.claim.net + h.claim.tax, head.currency)} with tax`}
+            send="Claim it"
+            opener={opener}
+          >
+            <TextField label="A word to them" name="said" maxLength={300} />
+            <p className="text-xs text-ink-2">The invoice passes with it: what is claimed is no cost.</p>
+          </SlipForm>
+        )}
+        {h.accepts &&
+          (h.accepts.ok ? (
+            <SlipForm<InvoiceWord> does="pass" fields={fields} label="Accept it" send="Accept it">
+              <TextField label="Why" name="said" maxLength={300} />
+              {h.accepts.says && <p className="text-xs text-ink-2">{h.accepts.says}</p>}
+            </SlipForm>
+          ) : (
+            <p className="text-xs text-ink-2">{h.accepts.says}</p>
+          ))}
+      </div>
+    </section>
+  );
+}
+
+/** What was let pass, by whom, and what is asked back. */
+export function PassedParts({ page: { passes, claims, lines, head }, may }: { page: MatchPage; may: MayDo }) {
+  const w = useWriting();
+  if (passes.length === 0) return null;
+  return (
+    <SlipPart title="Let pass">
+      <ul className="flex flex-col gap-1.5">
+        {passes.map((p, i) => {
+          const claim = claims.find((c) => c.id === p.claim);
+          const words = lines.find((l) => l.position === p.position)?.words ?? "the paper";
+          return (
+            <li key={i} className="text-xs">
+              <b>
+                {words}: {REASON_WORDS[p.reason]}
+              </b>
+              <br />
+              {claim ? (
+                <>
+                  {may.seesClaims ? (
+                    <Link className="underline" to={`/claims?at=${claim.id}`}>
+                      Claim {claim.number}
+                    </Link>
+                  ) : (
+                    `Claim ${claim.number}`
+                  )}{" "}
+                  of {w.amount(claim.net + claim.tax, head.currency)}, {claim.state.toLowerCase()},{" "}
+                </>
+              ) : (
+                "accepted "
+              )}
+              by {p.person}, {w.moment(p.at)}
+              {p.said && `: ${p.said}`}
+            </li>
+          );
+        })}
+      </ul>
+    </SlipPart>
+  );
+}
+
+const BOOKED: Partial<Record<PostingRole, string>> = {
+  "received not invoiced": "received, not invoiced",
+  "input tax": "tax",
+  claims: "claim",
+};
+
+/** Both sides of what is booked, by account; debits at the left, credits at the right. */
+export function BookingPart({ page: { booking, head } }: { page: MatchPage }) {
+  const w = useWriting();
+  if (!booking) return null;
+  const by = new Map<string, number>();
+  for (const p of booking.postings) {
+    const name = `${BOOKED[p.role] ?? p.role}${p.account ? ` ${p.account}` : ""}`;
+    by.set(name, (by.get(name) ?? 0) + p.minor);
+  }
+  return (
+    <SlipPart title={booking.made ? "What was booked" : "What is booked if it is claimed and accepted"}>
+      <table className="figure w-full border border-rule bg-sheet text-xs">
+        <caption className="sr-only">Booking, {w.home}</caption>
+        <tbody>
+          {[...by].map(([name, minor]) => (
+            <tr key={name}>
+              <th scope="row" className="px-2.5 py-0.5 text-left font-sans font-normal">
+                {name}
+                {name === "payable" && `, due ${w.day(head.due)}`}
+              </th>
+              <td className="px-2 text-right">{minor > 0 ? w.money(minor) : ""}</td>
+              <td className="px-2.5 text-right">{minor < 0 ? w.money(-minor) : ""}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </SlipPart>
+  );
+}
+
+/** When it is paid, and what paying early is worth. */
+export function DuePart({ page: { early, head } }: { page: MatchPage }) {
+  const w = useWriting();
+  return early ? (
+    <SumSheet sum={early} />
+  ) : (
+    <p className="text-xs text-ink-2">To be paid by {w.day(head.due)}; nothing is taken off for paying early.</p>
+  );
+}

@@ -1,0 +1,133 @@
+import { useRef, useState } from "react";
+import { Link, useLoaderData } from "react-router";
+import { may } from "../../../core/people/roles";
+import { countsStill } from "../../../core/settling/invoice";
+import type { StairStep } from "../../../core/settling/match";
+import { readMatchPage } from "../../../server/queries/settling/match-page";
+import { SlipForm } from "../../parts/slip-form";
+import { Button } from "../../ui/button";
+import { TextField } from "../../ui/field";
+import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
+import { useKeys } from "../../ui/keys";
+import { useWriting } from "../../ui/locale";
+import { StateSquare } from "../../ui/signs";
+import { TallyLine } from "../../ui/tally-line";
+import { actions, idOf, notFound, page } from "../../web/page";
+import { MatchLines } from "./match-lines";
+import { BookingPart, DuePart, HeldParts, PassedParts } from "./match-slip";
+import { type InvoiceWord, invoiceActs } from "./settle-acts";
+import { StairChart } from "./stair";
+import { CAUSE_WORDS, turnWords } from "./words";
+
+export const loader = page("see invoices", ({ db, params, person, day }) => {
+  const match = readMatchPage(db, idOf(params.id), person, day);
+  if (!match) throw notFound("There is no such invoice.");
+  return {
+    match,
+    may: {
+      claims: may(person.roles, "claim"),
+      enters: may(person.roles, "enter invoices"),
+      countsIn: may(person.roles, "count in"),
+      seesClaims: may(person.roles, "see invoices"),
+    },
+  };
+});
+
+export const action = actions("see invoices", invoiceActs, ({ params }) => ({ invoice: idOf(params.id) }));
+
+/** An invoice against what was ordered and what came: why it differs, what is held, whose turn it is, what to do. */
+export default function MatchOfInvoice() {
+  const { match, may: can } = useLoaderData<typeof loader>();
+  const { head, lines, held, stair } = match;
+  const w = useWriting();
+  const [at, setAt] = useState(held[0]?.position ?? 1);
+  const openers = { claim: useRef<(() => void) | null>(null), back: useRef<(() => void) | null>(null) };
+  const claimed = held.find((h) => h.claim)?.claim;
+  const proposes = can.claims && claimed;
+  useKeys([
+    ...(proposes ? [{ key: "l", label: "claim", run: () => openers.claim.current?.() }] : []),
+    ...(can.claims && held.length ? [{ key: "b", label: "send back", run: () => openers.back.current?.() }] : []),
+  ]);
+  const stepWords = (s: StairStep) => {
+    const line = lines.find((l) => l.position === s.position);
+    if (!line) return CAUSE_WORDS[s.cause];
+    return `${CAUSE_WORDS[s.cause]}, ${line.words}`;
+  };
+  const turn = turnWords([...new Set(held.map((h) => h.turn))]);
+  return (
+    <SheetAndSlip
+      sheet={
+        <>
+          <SheetHead
+            title={`Invoice ${head.number}`}
+            sub={`${head.supplierName}, ${w.day(head.day, false)}${head.orders ? `, for ${head.orders.replaceAll(",", ", ")}` : ""}`}
+          >
+            <StateSquare state={head.state} />
+          </SheetHead>
+          {head.why && (
+            <p className="mx-4.5 mb-3 border-l-4 border-signal px-3">
+              {head.state}: {head.why}
+            </p>
+          )}
+          <div className="min-h-0 flex-1 overflow-y-auto">
+            <MatchLines lines={lines} currency={head.currency} at={at} onAt={setAt} />
+          </div>
+          <StairChart stair={stair} currency={head.currency} words={stepWords} />
+        </>
+      }
+      slip={
+        <>
+          <SlipHead
+            over={held.length ? `since ${w.moment(head.since)}` : `entered by ${head.person}`}
+            title={held.length ? `Held for ${turn}` : `${w.amount(head.total, head.currency)} by ${w.day(head.due)}`}
+          />
+          {held.length > 0 && <HeldParts page={match} may={can} openers={openers} />}
+          <PassedParts page={match} may={can} />
+          <BookingPart page={match} />
+          <DuePart page={match} />
+          {can.enters && countsStill(head.state) && (
+            <SlipForm<InvoiceWord>
+              does="take off"
+              fields={{ invoice: head.id, version: head.version }}
+              label="Take this invoice off"
+              send="Take it off"
+            >
+              <TextField label="Why" name="why" maxLength={300} />
+              <p className="text-xs text-ink-2">What it booked is turned round; both stay in the journal.</p>
+            </SlipForm>
+          )}
+          <p className="text-xs">
+            <Link className="underline" to="/settle">
+              All invoices
+            </Link>
+          </p>
+        </>
+      }
+      tally={
+        <TallyLine
+          keys={proposes ? [["b", "send back"]] : []}
+          act={
+            proposes && (
+              <Button look="main" onClick={() => openers.claim.current?.()}>
+                Claim {w.amount(claimed.net + claimed.tax, head.currency)}…
+              </Button>
+            )
+          }
+        >
+          <span>
+            <b>{lines.length}</b> {lines.length === 1 ? "line" : "lines"}
+          </span>
+          <span>
+            net <b className="figure">{w.amount(head.net, head.currency)}</b>
+          </span>
+          <span>
+            tax <b className="figure">{w.amount(head.tax, head.currency)}</b>
+          </span>
+          <span>
+            total <b className="figure">{w.amount(head.total, head.currency)}</b>
+          </span>
+        </TallyLine>
+      }
+    />
+  );
+}

@@ -1,0 +1,137 @@
+import { Link, useLoaderData, useSearchParams } from "react-router";
+import { parseDay } from "../../../core/calendar/day";
+import { AGES, ageOf, daysOver } from "../../../core/settling/due";
+import { count } from "../../../core/text";
+import { type PayableRow, readPayables } from "../../../server/queries/settling/payables";
+import { DayEntry } from "../../ui/day-entry";
+import { Field } from "../../ui/field";
+import { Empty, SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
+import { useWriting } from "../../ui/locale";
+import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
+import { TallyLine } from "../../ui/tally-line";
+import { useAt } from "../../ui/use-at";
+import { page } from "../../web/page";
+
+export const loader = page("see payables", ({ db, url, day }) => {
+  const on = parseDay(url.searchParams.get("on") ?? "") ?? day;
+  return { on, rows: readPayables(db, on) };
+});
+
+const keyOf = (r: PayableRow) => String(r.id);
+
+/** What is owed on a day, by how long it is due, by supplier and currency; each with its paper. */
+export default function PayablesPage() {
+  const { on, rows } = useLoaderData<typeof loader>();
+  const w = useWriting();
+  const [, setParams] = useSearchParams();
+  const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
+  const columns: SheetColumn<PayableRow>[] = [
+    {
+      key: "of",
+      head: "Owed to",
+      gives: true,
+      cell: (r) => (
+        <Link
+          className="hover:underline"
+          to={r.invoice === null ? `/statements/${r.statement}` : `/settle/${r.invoice}`}
+        >
+          <Named name={r.supplierName} code={r.invoice === null ? `use statement ${r.number}` : r.number} />
+        </Link>
+      ),
+    },
+    { key: "age", head: "Due", keep: 2, cell: (r) => ageWords(r, on) },
+    { key: "due", head: "Paid by", keep: 3, align: "right", cell: (r) => w.day(r.due, false) },
+    {
+      key: "total",
+      head: "With tax",
+      keep: 3,
+      align: "right",
+      cell: (r) => <span className="figure">{w.amount(r.total, r.currency)}</span>,
+    },
+    {
+      key: "home",
+      head: `Booked, ${w.home}`,
+      keep: 1,
+      align: "right",
+      cell: (r) => <span className="figure">{w.money(r.homeTotal)}</span>,
+    },
+  ];
+  const all = rows.reduce((a, r) => a + r.homeTotal, 0);
+  return (
+    <SheetAndSlip
+      sheet={
+        <>
+          <SheetHead title="Payables" sub={`what was owed on ${w.day(on)}`}>
+            <Field label="On" className="w-36">
+              {(a) => <DayEntry {...a} value={on} onDay={(d) => parseDay(d) && setParams({ on: d })} />}
+            </Field>
+          </SheetHead>
+          <Sheet
+            label="Payables"
+            columns={columns}
+            rows={rows}
+            keyOf={keyOf}
+            at={at}
+            onAt={setAt}
+            empty={
+              <Empty title="Nothing was owed">
+                What matches, and what suppliers agree to on use statements, is owed.
+              </Empty>
+            }
+          />
+        </>
+      }
+      slip={
+        <>
+          <Totals title="By age" rows={AGES.map((age) => [age, rows.filter((r) => ageOf(r.due, on) === age)])} />
+          <Totals title="By supplier" rows={grouped(rows, (r) => r.supplierName)} />
+          <Totals title="By currency, booked" rows={grouped(rows, (r) => r.currency)} />
+        </>
+      }
+      tally={
+        <TallyLine>
+          <span>
+            <b>{count(rows.length, "paper")}</b>
+          </span>
+          <span>
+            owed, as booked <b className="figure">{w.amount(all)}</b>
+          </span>
+        </TallyLine>
+      }
+    />
+  );
+}
+
+function grouped(rows: readonly PayableRow[], of: (r: PayableRow) => string): [string, PayableRow[]][] {
+  const by = new Map<string, PayableRow[]>();
+  for (const r of rows) by.set(of(r), [...(by.get(of(r)) ?? []), r]);
+  return [...by];
+}
+
+const ageWords = (r: PayableRow, on: PayableRow["due"]) => {
+  const over = daysOver(r.due, on);
+  return over <= 0 ? "not yet due" : `${count(over, "day")} over`;
+};
+
+/** What some papers come to, in home currency as they were booked. */
+function Totals({ title, rows }: { title: string; rows: readonly (readonly [string, readonly PayableRow[]])[] }) {
+  const w = useWriting();
+  return (
+    <SlipPart title={title}>
+      <table className="w-full text-xs">
+        <caption className="sr-only">{title}</caption>
+        <tbody>
+          {rows.map(([name, of]) => (
+            <tr key={name} className="border-b border-rule-2">
+              <th scope="row" className="py-1 text-left font-normal">
+                {name}
+              </th>
+              <td className="figure px-2 text-right text-ink-2">{of.length || ""}</td>
+              <td className="figure py-1 text-right">{w.money(of.reduce((a, r) => a + r.homeTotal, 0))}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </SlipPart>
+  );
+}

@@ -1,0 +1,123 @@
+import { join } from "node:path";
+import Database from "better-sqlite3";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { accessible, go, type House, openHouse, ready, settled } from "./house";
+
+let house: House;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const one = <T>(text: string, ...values: unknown[]): T => {
+  const db = new Database(join(house.folder, "wharf-tally.db"), { readonly: true });
+  const value = db
+    .prepare(text)
+    .pluck()
+    .get(...values) as T;
+  db.close();
+  return value;
+};
+const stateOf = (number: string) => one<string>("SELECT state FROM invoice WHERE number = ? ORDER BY id DESC", number);
+
+describe("an invoice", () => {
+  it("is entered with its number alone where it agrees, and matches at once; twice it is refused", async () => {
+    const page = await house.as("Petra");
+    await go(page, house, "/settle");
+    await accessible(page, "invoices");
+    await page.keyboard.press("e");
+    await page.waitForURL(/settle\/new$/);
+    await ready(page);
+    await page.getByLabel("Our order").fill("26-1650");
+    await page.getByLabel("Our order").press("Enter");
+    await page.getByRole("heading", { level: 1, name: "Invoice of Brannock Anode Works" }).waitFor();
+    await settled(page);
+    await accessible(page, "entering an invoice");
+    await page.getByLabel("Their number").fill("BR 0771");
+    await page.getByRole("button", { name: /Enter it/ }).click();
+    await page.waitForURL(/settle\/\d+$/);
+    await page.getByText("Matched").first().waitFor();
+    expect(stateOf("BR 0771")).toBe("Matched");
+    await page
+      .getByRole("table", { name: /Booking/ })
+      .getByText("received, not invoiced")
+      .waitFor();
+    // The same number, spelt otherwise.
+    await go(page, house, "/settle/new?order=26-1638");
+    await page.getByLabel("Their number").fill("lre/26/0771");
+    await page.getByRole("button", { name: /Enter it/ }).click();
+    await page
+      .getByRole("alert")
+      .or(page.getByText(/is here already/))
+      .first()
+      .waitFor();
+    expect(one("SELECT count(*) FROM invoice WHERE supplier = (SELECT id FROM supplier WHERE code = 'LRE')")).toBe(1);
+    // What was typed is still there after a reload.
+    await page.reload();
+    await ready(page);
+    await expect.poll(() => page.getByLabel("Their number").inputValue()).toBe("lre/26/0771");
+  });
+
+  it("that bills what is not here is asked about on the dock, without a price", async () => {
+    const page = await house.as("Tobias");
+    expect((await page.goto(`${house.url}/settle`))!.status()).toBe(403);
+    await go(page, house, "/today");
+    await page.getByText("1 drum of Gearbox oil, SAE 90 billed, not counted in").waitFor();
+    expect(await page.locator("main").innerText()).not.toMatch(/€\s?\d/);
+  });
+
+  it("that bills a drum too many shows why it differs to the cent, and is claimed with a key", async () => {
+    const page = await house.as("Ines");
+    await go(page, house, "/today");
+    await page.getByText("Invoice LRE/26/771 of Longreach Electrics").waitFor();
+    await go(page, house, "/settle");
+    await page.getByRole("link", { name: /TT-40117/ }).click();
+    await page.getByRole("heading", { level: 1, name: "Invoice TT-40117" }).waitFor();
+    await ready(page);
+    await accessible(page, "the match");
+    const stair = page.getByRole("figure");
+    for (const figure of ["+773.55", "−32.50", "+148.21", "5,366.94"]) await stair.getByText(figure).waitFor();
+    await page.keyboard.press("l");
+    await page.getByLabel("A word to them").fill("A drum fewer came than you billed.");
+    await page.getByRole("button", { name: "Claim it" }).click();
+    await expect.poll(() => stateOf("TT-40117")).toBe("Matched");
+    await page.getByRole("link", { name: /^Claim L26-/ }).waitFor();
+    expect(one("SELECT sum(minor) FROM posting WHERE role = 'claims' AND minor = 92046")).toBe(92046);
+  });
+
+  it("that is dearer is accepted by the buyer, with why", async () => {
+    const page = await house.as("Ines");
+    await go(page, house, "/settle");
+    await page.getByRole("link", { name: /LRE\/26\/771/ }).click();
+    await page.getByRole("button", { name: "Accept it" }).click();
+    await page.getByText(/nobody has to sign so much/).waitFor();
+    await page.getByLabel("Why").fill("Copper went up");
+    await page.getByRole("button", { name: "Accept it" }).click();
+    await expect.poll(() => stateOf("LRE/26/771")).toBe("Matched");
+  });
+
+  it("is taken off by accounts with why, and its order is not invoiced again", async () => {
+    const page = await house.as("Petra");
+    await go(page, house, `/settle/${one<number>("SELECT id FROM invoice WHERE number = 'BR 0771'")}`);
+    await page.getByRole("button", { name: "Take this invoice off" }).click();
+    await page.getByLabel("Why").fill("It is the other yard's");
+    await page.getByRole("button", { name: "Take it off" }).click();
+    await expect.poll(() => stateOf("BR 0771")).toBe("Taken off");
+    await page.getByText("Taken off: It is the other yard's").waitFor();
+  });
+});
+
+describe("what is owed", () => {
+  it("is seen by age on any day, down to its papers; a claim is given up by a buyer alone", async () => {
+    const page = await house.as("Petra");
+    await go(page, house, "/payables");
+    await accessible(page, "payables");
+    await page.getByRole("row", { name: /ES 1187.*18 days over/ }).waitFor();
+    await go(page, house, "/payables?on=2026-10-20");
+    await page.getByRole("row", { name: /ES 1187.*not yet due/ }).waitFor();
+    expect(await page.getByRole("row", { name: /TT-40117/ }).count()).toBe(0);
+    await go(page, house, "/claims");
+    await accessible(page, "claims");
+    expect(await page.getByRole("button", { name: /Give it up/ }).count()).toBe(0);
+  });
+});
