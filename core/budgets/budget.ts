@@ -61,24 +61,38 @@ export interface CommittedLine {
   /** When it was ordered, where the company counts by that day; else each part counts by the day it is due. */
   by: Day | null;
   schedule: readonly Scheduled[];
+  /** What of it invoices bill that matched, the earliest loads first. */
+  invoiced: number;
+  /** What they bill for it, less what is asked back: home currency, each with the day of its invoice. */
+  billed: readonly { minor: number; day: Day }[];
   /** What so much of it comes to in home currency, minor units. */
   worth(quantity: number): number;
 }
 
 /**
- * What an order line takes: what came is received, what is still to come is on order, each in the period of its day. The
- * parts come to the whole line, less what was closed short.
+ * What an order line takes: what invoices bill is billed, at what they bill; what came besides is received, what is still
+ * to come is on order, both at order prices, each in the period of its day. Without invoices the parts come to the whole
+ * line, less what was closed short.
  */
 export function commitmentsOf(line: CommittedLine, periods: readonly Period[]): Commitment[] {
   const found: Commitment[] = [];
   let before = 0;
+  let left = line.invoiced;
+  for (const b of line.billed)
+    found.push({ budget: periodOf(periods, line.budget, line.by ?? b.day), figure: "billed", minor: b.minor });
   for (const s of line.schedule) {
     const budget = periodOf(periods, line.budget, line.by ?? expectedOn(s));
     const upTo = (q: number) => line.worth(before + q) - line.worth(before);
     // More may come than was ordered: then all of it is received, and nothing is on order.
-    const whole = upTo(Math.max(s.quantity - s.closedShort, s.received));
-    const received = upTo(s.received);
-    found.push({ budget, figure: "received", minor: received }, { budget, figure: "ordered", minor: whole - received });
+    const all = Math.max(s.quantity - s.closedShort, s.received);
+    const invoiced = Math.min(left, all);
+    left -= invoiced;
+    const billed = upTo(invoiced);
+    const here = Math.max(billed, upTo(s.received));
+    found.push(
+      { budget, figure: "received", minor: here - billed },
+      { budget, figure: "ordered", minor: upTo(all) - here },
+    );
     before += s.quantity - s.closedShort;
   }
   return found.filter((c) => c.minor !== 0);

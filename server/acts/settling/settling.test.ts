@@ -211,6 +211,30 @@ describe("an invoice", () => {
   });
 });
 
+describe("a budget", () => {
+  it("shows what is billed at what they bill, less what is asked back", async () => {
+    sql(
+      h.db,
+      "INSERT INTO budget (code, name, starts, ends, amount) VALUES ('YARD', 'Yard', '2026-01-01', '2026-12-31', 2000000)",
+    ).run();
+    const x = await example();
+    sql(h.db, "UPDATE order_line SET budget = 1 WHERE id = ?").run(x.oil);
+    const figures = () =>
+      Object.fromEntries(
+        sql<{ figure: string; minor: number }>(h.db, "SELECT figure, minor FROM budget_total WHERE minor <> 0")
+          .all()
+          .map((f) => [f.figure, f.minor]),
+      );
+    const { invoice } = must(enter({ lines: theirs(x) }));
+    expect(figures()).toEqual({ received: 4 * 624_00, ordered: 624_00 });
+    must(claimHold(h.desk("ines"), { ...at(invoice), reason: "quantity", position: 1 }));
+    expect(figures()).toEqual({ billed: 4 * 617_50, ordered: 624_00 });
+    const [claim] = readClaims(h.db);
+    must(dropClaim(h.desk("ines"), { claim: claim!.id, version: claim!.version, how: "they have closed" }));
+    expect(figures()).toEqual({ billed: 5 * 617_50, ordered: 624_00 });
+  });
+});
+
 describe("what was invoiced", () => {
   it("is undone in its order: the invoice comes off before its receipt", async () => {
     const x = await example();

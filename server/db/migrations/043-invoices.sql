@@ -137,3 +137,12 @@ CREATE TRIGGER payable_stays BEFORE UPDATE OF id, supplier, statement, invoice, 
 BEGIN SELECT raise(ABORT, 'payables are never changed'); END;
 
 ALTER TABLE mail ADD COLUMN invoice INTEGER REFERENCES invoice (id);
+
+-- What is billed takes of a budget, too.
+CREATE TRIGGER budget_touch_invoiced AFTER UPDATE OF invoiced ON order_line WHEN new.budget IS NOT NULL BEGIN
+  INSERT INTO budget_touch VALUES ('o', new.id) ON CONFLICT DO NOTHING;
+END;
+CREATE TRIGGER budget_touch_claim AFTER UPDATE OF state ON claim BEGIN
+  INSERT INTO budget_touch SELECT 'o', d.id FROM invoice_line l JOIN order_line d ON d.id = l.order_line WHERE l.id = new.invoice_line AND d.budget IS NOT NULL ON CONFLICT DO NOTHING;
+END;
+CREATE INDEX claim_of_line ON claim (invoice_line) WHERE invoice_line IS NOT NULL;

@@ -1,11 +1,13 @@
+import { z } from "zod";
 import { type Commitment, commitmentsOf, type Period, periodOf } from "../../../core/budgets/budget";
-import type { Day } from "../../../core/calendar/day";
+import { type Day, toDay } from "../../../core/calendar/day";
 import type { BudgetId, OrderId } from "../../../core/ids";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exchanged, lineNet, money, type UnitPrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
 import type { Scheduled } from "../../../core/orders/schedule";
 import type { OrderStage } from "../../../core/orders/status";
+import { readColumn } from "../../db/json-columns";
 import { type Db, sql } from "../../db/open";
 import { type Company, theCompany } from "../company";
 import { rememberSettings } from "../remember";
@@ -43,13 +45,26 @@ interface LineRow extends Scheduled {
   standing: number;
   discount: number;
   ordered: Day;
+  invoiced: number;
+  /** JSON: what invoices bill of it, less what is asked back, in their currency; null where none does. */
+  bills: string | null;
 }
+
+/** What matched invoices bill of a line `l`, each with its rate and day. */
+const BILLS = `
+  iif(l.invoiced = 0, NULL, (SELECT json_group_array(json_object('minor', b.net - coalesce((SELECT sum(c.net) FROM claim c WHERE c.invoice_line = b.id AND c.state IN ('Open', 'Credited')), 0),
+      'currency', v.currency, 'rate', v.rate, 'day', v.day))
+    FROM invoice_line b JOIN invoice v ON v.id = b.invoice WHERE b.order_line = l.id AND v.state NOT IN ('Held', 'Sent back', 'Taken off')))`;
+const BillsColumn = z.array(
+  z.object({ minor: z.number(), currency: z.string(), rate: z.number(), day: z.string().transform(toDay) }),
+);
 
 // An order is found by its lines, and a line by its id: the index of lines with a budget would be a long way round.
 const LINES = `
   SELECT l.id AS line, o.stage, o.currency, o.rate, o.discount AS orderDiscount, l.budget, l.price, l.standing_discount AS standing, l.discount,
          substr(coalesce(o.placed, o.submitted, o.written), 1, 10) AS ordered,
-         s.quantity, s.requested AS required, s.promised, s.received, s.closed_short AS closedShort
+         s.quantity, s.requested AS required, s.promised, s.received, s.closed_short AS closedShort,
+         l.invoiced, ${BILLS} AS bills
   FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN order_schedule s ON s.order_line = l.id
   WHERE +l.budget IS NOT NULL AND o.kind NOT IN ('blanket', 'standing') AND o.stage <> 'cancelled'`;
 const IN_ORDER = "ORDER BY l.purchase_order, l.id, s.position";
@@ -61,6 +76,14 @@ function worthAtHome(r: LineRow, quantity: number, home: string): number {
   const less = roundToInteger(new Big(net).times(10_000 - r.orderDiscount).div(10_000));
   return exchanged(money(less, r.currency), r.rate, home).minor;
 }
+
+const billsOf = (r: LineRow, home: string): { minor: number; day: Day }[] =>
+  r.bills === null
+    ? []
+    : readColumn(BillsColumn, r.bills).map((b) => ({
+        minor: exchanged(money(b.minor, b.currency), b.rate, home).minor,
+        day: b.day,
+      }));
 
 /** Lines with their commitments; rows of one line stand together. `today` is the day of what is ordered only now. */
 function fromRows(rows: Iterable<LineRow>, rules: BudgetRules, today: Day | null): LineCommitments[] {
@@ -77,6 +100,8 @@ function fromRows(rows: Iterable<LineRow>, rules: BudgetRules, today: Day | null
           budget: first.budget,
           by: rules.by === "due" ? null : ordered,
           schedule: open,
+          invoiced: first.invoiced,
+          billed: billsOf(first, rules.home),
           worth: (quantity) => worthAtHome(first, quantity, rules.home),
         },
         rules.periods,
