@@ -54,17 +54,17 @@ export function enterSomeInvoices({ db, today, desk, must, oil }: Tools): void {
   // Surveys were billed as they were ordered; the last of them is not due yet.
   bill(lastOf(db, "EIS", 5), "ES 1187", back(48), back(46));
   bill(lastOf(db, "EIS", 2), "ES 1240", back(12), back(11));
-  // Jackets that were billed before they came: the rest is claimed.
-  const jackets = bill(lastOf(db, "PUF", 1), "P-8841", back(20), back(18), (l) => ({
+  // Two refills more were billed than came: they are claimed.
+  const refills = bill(lastOf(db, "PUF", 1), "P-8841", back(20), back(18), (l) => ({
     quantity: quantityText(l.received + 20_000),
   }));
   must(
     claimHold(desk("ines", back(17), "11:05"), {
-      invoice: jackets,
-      version: readInvoiceHead(db, jackets)!.version,
+      invoice: refills,
+      version: readInvoiceHead(db, refills)!.version,
       reason: "quantity",
       position: 1,
-      said: "Two jackets fewer came than you billed.",
+      said: "Two refills fewer came than you billed.",
     }),
   );
   // A lamp that costs more than it was ordered at.

@@ -140,6 +140,14 @@ export const droppedClaimPostings = (home: number, tax: number): Posting[] =>
     { role: "claims" as const, account: null, minor: -home, line: null },
   ].filter(worth);
 
+/** A credit note that meets claims as they were booked: less is owed; another rate is an exchange difference. Home currency. */
+export const creditPostings = (booked: number, credited: number): Posting[] =>
+  [
+    { role: "payable" as const, account: null, minor: credited, line: null },
+    { role: "claims" as const, account: null, minor: -booked, line: null },
+    { role: "exchange difference" as const, account: null, minor: booked - credited, line: null },
+  ].filter(worth);
+
 /** An entry turned round. */
 export const turnedRound = (postings: readonly Posting[]): Posting[] =>
   postings.map((p) => ({ ...p, minor: -p.minor }));

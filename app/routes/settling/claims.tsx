@@ -1,9 +1,11 @@
 import { Link, useLoaderData } from "react-router";
+import { moneyText } from "../../../core/numbers/money";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { type ClaimRow, readClaims } from "../../../server/queries/settling/invoices";
 import { SlipForm } from "../../parts/slip-form";
-import { TextField } from "../../ui/field";
+import { DayEntry } from "../../ui/day-entry";
+import { Field, TextField } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
@@ -17,14 +19,15 @@ import { REASON_WORDS } from "./words";
 export const loader = page("see invoices", ({ db, person }) => ({
   rows: readClaims(db),
   drops: may(person.roles, "accept prices"),
+  enters: may(person.roles, "enter invoices"),
 }));
-export const action = actions("accept prices", claimActs);
+export const action = actions("claim", claimActs);
 
 const keyOf = (r: ClaimRow) => String(r.id);
 
 /** What we ask back of suppliers, the open ones first. */
 export default function ClaimsPage() {
-  const { rows, drops } = useLoaderData<typeof loader>();
+  const { rows, drops, enters } = useLoaderData<typeof loader>();
   const w = useWriting();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
   const open = rows.filter((r) => r.state === "Open");
@@ -96,6 +99,9 @@ export default function ClaimsPage() {
                 {claim.state}: {claim.how}
               </p>
             )}
+            {enters && claim.state === "Open" && claim.home > 0 && (
+              <CreditForm claim={claim} others={open.filter((c) => goesWith(c, claim))} />
+            )}
             {drops && claim.state === "Open" && (
               <SlipForm<ClaimWord>
                 does="drop"
@@ -117,5 +123,40 @@ export default function ClaimsPage() {
         </TallyLine>
       }
     />
+  );
+}
+
+/** May one credit note meet both? */
+const goesWith = (c: ClaimRow, claim: ClaimRow) =>
+  c.id !== claim.id && c.supplier === claim.supplier && c.currency === claim.currency && c.home > 0;
+
+/** A credit note came: it meets this claim, and others of theirs that are ticked. */
+function CreditForm({ claim, others }: { claim: ClaimRow; others: readonly ClaimRow[] }) {
+  const w = useWriting();
+  return (
+    <SlipForm<ClaimWord>
+      key={claim.id}
+      does="credit"
+      fields={{ supplier: claim.supplier }}
+      label="A credit note came"
+      send="Enter it"
+    >
+      <TextField label="Its number" name="number" maxLength={40} />
+      <Field label="Its day">{(a) => <DayEntry {...a} name="day" defaultValue={w.today} max={w.today} />}</Field>
+      <TextField
+        label={`Total with tax, ${claim.currency}`}
+        name="total"
+        inputMode="decimal"
+        maxLength={20}
+        defaultValue={moneyText({ minor: claim.net + claim.tax, currency: claim.currency })}
+      />
+      <input type="hidden" name="claims[]" value={claim.id} />
+      {others.map((c) => (
+        <label key={c.id} className="flex items-baseline gap-2 text-xs">
+          <input type="checkbox" name="claims[]" value={c.id} className="accent-harbour" />
+          {c.number}, {c.words}: {w.amount(c.net + c.tax, c.currency)}
+        </label>
+      ))}
+    </SlipForm>
   );
 }

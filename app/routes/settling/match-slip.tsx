@@ -5,6 +5,7 @@ import type { HeldRow, MatchLine, MatchPage } from "../../../server/queries/sett
 import { SlipForm } from "../../parts/slip-form";
 import { TextField } from "../../ui/field";
 import { SlipPart } from "../../ui/frame-parts";
+import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
 import { SumSheet } from "../../ui/sum";
 import type { InvoiceWord } from "./settle-acts";
@@ -212,5 +213,43 @@ export function DuePart({ page: { early, head } }: { page: MatchPage }) {
     <SumSheet sum={early} />
   ) : (
     <p className="text-xs text-ink-2">To be paid by {w.day(head.due)}; nothing is taken off for paying early.</p>
+  );
+}
+
+/** What a credit note met. */
+export function CreditedClaims({ claims }: { claims: MatchPage["credits"] }) {
+  const w = useWriting();
+  return (
+    <table className="w-full">
+      <caption className="sr-only">Claims that it met</caption>
+      <Heads
+        heads={[
+          { label: "Claim", width: "w-28" },
+          { label: "For" },
+          { label: "Of invoice", width: "w-36" },
+          { label: "With tax", align: "right", width: "w-32" },
+        ]}
+      />
+      <tbody>
+        {claims.map((c) => (
+          <tr key={c.id} className="h-10 border-b border-rule-2">
+            <td className="pl-4.5">
+              <Link className="code underline" to={`/claims?at=${c.id}`}>
+                {c.number}
+              </Link>
+            </td>
+            <td className="px-2">
+              {c.words}: {REASON_WORDS[c.reason]}
+            </td>
+            <td className="px-2">
+              <Link className="code underline" to={`/settle/${c.invoice}`}>
+                {c.invoiceNumber}
+              </Link>
+            </td>
+            <td className="figure px-2 pr-4.5 text-right">{w.amount(c.net + c.tax, c.currency)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

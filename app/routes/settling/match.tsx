@@ -14,7 +14,7 @@ import { StateSquare } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
 import { actions, idOf, notFound, page } from "../../web/page";
 import { MatchLines } from "./match-lines";
-import { BookingPart, DuePart, HeldParts, PassedParts } from "./match-slip";
+import { BookingPart, CreditedClaims, DuePart, HeldParts, PassedParts } from "./match-slip";
 import { type InvoiceWord, invoiceActs } from "./settle-acts";
 import { StairChart } from "./stair";
 import { CAUSE_WORDS, turnWords } from "./words";
@@ -59,7 +59,7 @@ export default function MatchOfInvoice() {
       sheet={
         <>
           <SheetHead
-            title={`Invoice ${head.number}`}
+            title={`${head.kind === "invoice" ? "Invoice" : "Credit note"} ${head.number}`}
             sub={`${head.supplierName}, ${w.day(head.day, false)}${head.orders ? `, for ${head.orders.replaceAll(",", ", ")}` : ""}`}
           >
             <StateSquare state={head.state} />
@@ -70,9 +70,13 @@ export default function MatchOfInvoice() {
             </p>
           )}
           <div className="min-h-0 flex-1 overflow-y-auto">
-            <MatchLines lines={lines} currency={head.currency} at={at} onAt={setAt} />
+            {head.kind === "invoice" ? (
+              <MatchLines lines={lines} currency={head.currency} at={at} onAt={setAt} />
+            ) : (
+              <CreditedClaims claims={match.credits} />
+            )}
           </div>
-          <StairChart stair={stair} currency={head.currency} words={stepWords} />
+          {head.kind === "invoice" && <StairChart stair={stair} currency={head.currency} words={stepWords} />}
         </>
       }
       slip={
@@ -84,7 +88,7 @@ export default function MatchOfInvoice() {
           {held.length > 0 && <HeldParts page={match} may={can} openers={openers} />}
           <PassedParts page={match} may={can} />
           <BookingPart page={match} />
-          <DuePart page={match} />
+          {head.kind === "invoice" && <DuePart page={match} />}
           {can.enters && countsStill(head.state) && (
             <SlipForm<InvoiceWord>
               does="take off"
@@ -114,9 +118,11 @@ export default function MatchOfInvoice() {
             )
           }
         >
-          <span>
-            <b>{lines.length}</b> {lines.length === 1 ? "line" : "lines"}
-          </span>
+          {lines.length > 0 && (
+            <span>
+              <b>{lines.length}</b> {lines.length === 1 ? "line" : "lines"}
+            </span>
+          )}
           <span>
             net <b className="figure">{w.amount(head.net, head.currency)}</b>
           </span>

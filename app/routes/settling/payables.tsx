@@ -126,8 +126,8 @@ function Totals({ title, rows }: { title: string; rows: readonly (readonly [stri
               <th scope="row" className="py-1 text-left font-normal">
                 {name}
               </th>
-              <td className="figure px-2 text-right text-ink-2">{of.length || ""}</td>
-              <td className="figure py-1 text-right">{w.money(of.reduce((a, r) => a + r.homeTotal, 0))}</td>
+              <td className="figure w-12 px-2 text-right text-ink-2">{of.length || ""}</td>
+              <td className="figure w-28 py-1 text-right">{w.money(of.reduce((a, r) => a + r.homeTotal, 0))}</td>
             </tr>
           ))}
         </tbody>

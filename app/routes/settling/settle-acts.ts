@@ -1,3 +1,4 @@
+import { enterCredit } from "../../../server/acts/settling/credit-note";
 import {
   claimHold,
   dropClaim,
@@ -17,5 +18,6 @@ export type InvoiceWord = keyof typeof invoiceActs;
 
 export const claimActs = {
   drop: (desk, input) => dropClaim(desk, input),
+  credit: (desk, input) => enterCredit(desk, input),
 } satisfies PageActs;
 export type ClaimWord = keyof typeof claimActs;

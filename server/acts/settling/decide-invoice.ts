@@ -177,6 +177,11 @@ export function takeInvoiceOff(desk: Desk, raw: unknown): Done<{ number: string 
         `Claim ${met.number} of it was ${met.state.toLowerCase()} already: invoice ${head.number} stays as it is.`,
       );
     if (head.entry !== null) turnMatchBack(tx.db, desk, sheet.value);
+    // What a credit note met is claimed again.
+    sql(
+      tx.db,
+      "UPDATE claim SET state = 'Open', credit = NULL, how = '', ended = NULL, version = version + 1 WHERE credit = ?",
+    ).run(invoice);
     withdrawClaims(tx.db, desk, invoice);
     end(tx.db, desk, invoice, "Taken off", why);
     tx.record("invoice.taken-off", `invoice ${invoice}`, { why, was: head.state });

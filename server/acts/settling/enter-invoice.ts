@@ -1,5 +1,4 @@
 import { z } from "zod";
-import type { Day } from "../../../core/calendar/day";
 import type { OrderLineId, SupplierId } from "../../../core/ids";
 import { parseDecimal } from "../../../core/numbers/decimal";
 import { showDay } from "../../../core/numbers/format";
@@ -13,6 +12,7 @@ import { type BillableLine, billableLines } from "../../queries/settling/ordered
 import { twinsOf } from "../../queries/settling/twins";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { DayField, Id, PriceOrNone, QuantityField, text } from "../fields";
+import { entered } from "./entered";
 import { judgeInvoice } from "./match-invoice";
 
 const Amount = z.string().max(40).default("");
@@ -116,10 +116,7 @@ function keepInvoice(db: Db, desk: Desk, v: Entered): Done<number> {
   const sums = readSums(v, lines, currency);
   if (!sums.ok) return sums;
   const plain = invoiceNumberKey(v.number);
-  const same = sql<{ id: number; number: string; day: Day }>(
-    db,
-    "SELECT id, number, day FROM invoice WHERE supplier = ? AND plain = ? AND state NOT IN ('Sent back', 'Taken off')",
-  ).get(v.supplier, plain);
+  const same = entered(db, v.supplier, v.number);
   if (same)
     return refuse(
       "number",

@@ -8,6 +8,7 @@ import { must, refusal, type TestHouse, testHouse } from "../../testing";
 import { keepTolerance } from "../receiving/keep-tolerance";
 import { countIn, placedOrder, stockAt } from "../receiving/testing";
 import { undoReceipt } from "../receiving/undo-receipt";
+import { enterCredit } from "./credit-note";
 import { claimHold, dropClaim, passHold, sendInvoiceBack, takeInvoiceOff } from "./decide-invoice";
 import { enterInvoice } from "./enter-invoice";
 
@@ -266,6 +267,38 @@ describe("what was invoiced", () => {
     expect(refusal(takeInvoiceOff(h.desk("petra"), { ...at(invoice), why: "all wrong" }))[0]).toMatch(
       /was dropped already/,
     );
+  });
+
+  it("is credited by a credit note over exactly as much, which can be taken off again", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ lines: theirs(x) }));
+    must(claimHold(h.desk("ines"), { ...at(invoice), reason: "quantity", position: 1 }));
+    const [claim] = readClaims(h.db);
+    const credit = (more: Record<string, unknown>) =>
+      enterCredit(h.desk("petra"), {
+        supplier: h.id("supplier", "TTL"),
+        number: "C-9",
+        day: "2026-11-24",
+        total: "741.00",
+        claims: [claim!.id],
+        ...more,
+      });
+    expect(refusal(credit({ total: "741.01" }))[0]).toMatch(
+      /come to 741\.00 EUR: a credit note larger than what it meets/,
+    );
+    expect(refusal(credit({ number: "tt40117" }))[0]).toMatch(/is here already/);
+    expect(credit({ claims: [] })).toMatchObject({ ok: false, problems: [{ field: "claims" }] });
+    const note = must(credit({})).invoice;
+    expect(journal()).toMatchObject({ claims: 0, payable: -4_583_64 + 741_00, "input tax": 640_44 });
+    expect(sql(h.db, "SELECT sum(total) FROM payable WHERE ended IS NULL").pluck().get()).toBe(3_842_64);
+    expect(readClaims(h.db)[0]).toMatchObject({ state: "Credited", how: "credit note C-9" });
+    expect(refusal(credit({ number: "C-10" }))).toEqual(["claims: Claim L26-1001 is credited."]);
+    expect(refusal(takeInvoiceOff(h.desk("petra"), { ...at(invoice), why: "all wrong" }))[0]).toMatch(
+      /was credited already/,
+    );
+    must(takeInvoiceOff(h.desk("petra"), { ...at(note), why: "of another claim" }));
+    expect(readClaims(h.db)[0]!.state).toBe("Open");
+    expect(journal()).toMatchObject({ claims: 741_00, payable: -4_583_64 });
   });
 
   it("is sent back for a new one, whose number may be the same", async () => {

@@ -49,6 +49,8 @@ export interface MatchPage {
   held: HeldRow[];
   passes: PassRow[];
   claims: ClaimRow[];
+  /** Of a credit note: what it met. */
+  credits: ClaimRow[];
   /** What was booked, or what is booked if all that can be is asked back; null while it cannot be. */
   booking: { postings: Posting[]; made: boolean } | null;
   early: Sum | null;
@@ -94,6 +96,7 @@ export function readMatchPage(db: Db, id: number, person: Person, day: Day): Mat
     held,
     passes,
     claims,
+    credits: head.kind === "credit note" ? readClaims(db).filter((c) => c.credit === id) : [],
     booking,
     early: earlySum(head.total, paidBy(payTerms(db, head.supplier), head.day), head.currency),
     lines: lines.map((l) => {

@@ -1,0 +1,124 @@
+import { z } from "zod";
+import type { SupplierId } from "../../../core/ids";
+import { parseDecimal } from "../../../core/numbers/decimal";
+import { showDay } from "../../../core/numbers/format";
+import { exchanged, exponent, money, moneyText } from "../../../core/numbers/money";
+import { invoiceNumberKey } from "../../../core/settling/invoice";
+import { creditPostings } from "../../../core/stock/posting";
+import { type Db, madeId, sql } from "../../db/open";
+import { rateOn, theCompany } from "../../queries/company";
+import { type ClaimRow, readClaim } from "../../queries/settling/invoices";
+import { checked, type Desk, type Done, done, once, refuse } from "../desk";
+import { DayField, Id, text } from "../fields";
+import { openEntry, post } from "../stock/post";
+import { entered } from "./entered";
+
+export const EnterCredit = z.object({
+  supplier: Id.transform((id) => id as SupplierId), // checked to be one by the claims
+  number: text(40, 1, "Their number is missing."),
+  day: DayField,
+  /** What stands on it, with tax. */
+  total: z.string().max(40),
+  claims: z.array(Id).min(1, "Say which claims it meets.").max(100),
+});
+
+/**
+ * Enters a credit note that meets claims: they are settled, and what is owed becomes less. It comes to exactly what they
+ * ask; what it does not meet stays claimed, or is given up (domain-goods §14).
+ */
+export function enterCredit(desk: Desk, raw: unknown): Done<{ invoice: number }> {
+  const input = checked(EnterCredit, raw);
+  if (!input.ok) return input;
+  const v = input.value;
+  return once(desk, "enter invoices", (tx) => {
+    const met = claimsMet(tx.db, v.claims, v.supplier);
+    if (!met.ok) return met;
+    const claims = met.value;
+    const { currency } = claims[0]!;
+    if (v.day > desk.day) return refuse("day", `${showDay(v.day, desk.day)} has not come yet.`);
+    const taken = entered(tx.db, v.supplier, v.number);
+    if (taken) return refuse("number", `${taken.number} of ${showDay(taken.day, desk.day)} is here already.`);
+    const total = parseDecimal(v.total, exponent(currency));
+    if (!total.ok) return refuse("total", total.says);
+    const asked = claims.reduce((a, c) => a + c.net + c.tax, 0);
+    if (total.value !== asked)
+      return refuse(
+        "total",
+        `The claims come to ${moneyText(money(asked, currency))} ${currency}: a credit note ${total.value > asked ? "larger than what it meets" : "over a part of it"} is not taken.`,
+      );
+    const home = theCompany(tx.db).currency;
+    const rate = rateOn(tx.db, currency, home, v.day);
+    if (rate === null) return refuse("day", `No rate for ${currency} is known on this day.`);
+    const invoice = book(tx.db, desk, v, { claims, currency, rate, home, asked });
+    tx.record("credit.entered", `invoice ${invoice}`, { number: v.number, claims: v.claims, total: v.total });
+    return done({ invoice });
+  });
+}
+
+/** The claims that it names: open, of one supplier, in one currency, of invoices that matched. */
+function claimsMet(db: Db, ids: readonly number[], supplier: SupplierId): Done<ClaimRow[]> {
+  const claims: ClaimRow[] = [];
+  for (const id of new Set(ids)) {
+    const c = readClaim(db, id);
+    if (!c || c.supplier !== supplier) return refuse("claims", "This is no claim of theirs.");
+    if (c.state !== "Open") return refuse("claims", `Claim ${c.number} is ${c.state.toLowerCase()}.`);
+    if (c.home === 0) return refuse("claims", `The invoice of claim ${c.number} has not matched yet.`);
+    if (c.currency !== (claims[0]?.currency ?? c.currency))
+      return refuse("claims", "Claims in two currencies are met by two credit notes.");
+    claims.push(c);
+  }
+  return done(claims);
+}
+
+function book(
+  db: Db,
+  desk: Desk,
+  v: z.output<typeof EnterCredit>,
+  {
+    claims,
+    currency,
+    rate,
+    home,
+    asked,
+  }: { claims: readonly ClaimRow[]; currency: string; rate: number; home: string; asked: number },
+): number {
+  const tax = claims.reduce((a, c) => a + c.tax, 0);
+  const homeTotal = exchanged(money(asked, currency), rate, home).minor;
+  const entry = openEntry(db, desk, "invoice");
+  const booked = claims.reduce((a, c) => a + c.home, 0);
+  post(db, entry, creditPostings(booked, homeTotal));
+  const invoice = Number(
+    madeId(
+      sql(
+        db,
+        `INSERT INTO invoice (supplier, kind, number, plain, day, currency, rate, net, tax, total, home_total, state, since, due, entry, matched, person, at)
+         VALUES (@supplier, 'credit note', @number, @plain, @day, @currency, @rate, @net, @tax, @total, @homeTotal, 'Matched', @now, @day, @entry, @now, @person, @now)`,
+      ).run({
+        supplier: v.supplier,
+        number: v.number,
+        plain: invoiceNumberKey(v.number),
+        day: v.day,
+        currency,
+        rate,
+        net: tax - asked,
+        tax: -tax,
+        total: -asked,
+        homeTotal: -homeTotal,
+        entry,
+        now: desk.now,
+        person: desk.person.id,
+      }),
+    ),
+  );
+  sql(
+    db,
+    `INSERT INTO payable (supplier, invoice, currency, net, tax, total, home_total, due, day, entry)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+  ).run(v.supplier, invoice, currency, tax - asked, -tax, -asked, -homeTotal, v.day, desk.day, entry);
+  const meet = sql(
+    db,
+    "UPDATE claim SET state = 'Credited', credit = ?, how = ?, ended = ?, version = version + 1 WHERE id = ?",
+  );
+  for (const c of claims) meet.run(invoice, `credit note ${v.number}`, desk.now, c.id);
+  return invoice;
+}
