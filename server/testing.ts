@@ -24,7 +24,7 @@ const PEOPLE: Record<string, Role[]> = {
   halden: ["approver"],
   tobias: ["dock hand"],
   osk: ["administrator"],
-  petra: ["accounts"],
+  lena: ["accounts"],
 };
 
 const FILES: [FileKind, string][] = [

@@ -66,17 +66,12 @@ try {
   await sunniva.getByRole("heading", { name: /become ours/ }).waitFor();
   await shoot(sunniva, "consigned");
 
-  await go(sunniva, house, "/ladders");
-  await sunniva.getByRole("button", { name: /3\. Orders/ }).click();
-  await sunniva
-    .getByRole("group", { name: "Rung 1" })
-    .getByLabel(/^Up to/)
-    .fill("1500");
-  await sunniva.getByRole("button", { name: "Close" }).click();
-  await sunniva.getByRole("button", { name: "Try it" }).click();
-  await sunniva.getByText("papers that go another way").waitFor();
-  await sunniva.getByRole("complementary", { name: "Slip" }).evaluate((slip) => slip.scrollTo(0, 330));
-  await shoot(sunniva, "ladders");
+  const petra = await house.as("Petra");
+  await go(petra, house, "/settle");
+  await petra.getByRole("link", { name: /TT-40117/ }).click();
+  await petra.getByRole("heading", { name: "Held for the dock" }).waitFor();
+  await ready(petra);
+  await shoot(petra, "match");
 
   const maud = await house.as("Maud");
   await go(maud, house, "/sign-off");

@@ -4,6 +4,7 @@ import type { Day } from "../../core/calendar/day";
 import { MOST_XML_BYTES, readXml } from "../../exchange/xml-tree";
 import type { Done } from "../acts/desk";
 import { announceFromInbox } from "../acts/receiving/announce-load";
+import { invoiceFromInbox } from "../acts/settling/invoice-from-file";
 import { answerFromInbox } from "../acts/suppliers/answer-by-file";
 import { isBusy } from "../db/busy";
 import type { Db } from "../db/open";
@@ -64,12 +65,13 @@ export function takeInbox(
   return turn;
 }
 
-/** A despatch advice announces a load; anything else is an answer to an order. */
+/** A despatch advice announces a load, an invoice is entered; anything else is an answer to an order. */
 function fromInbox(db: Db, bytes: Uint8Array, at: { now: string; day: Day }): Done<unknown> {
   const read = readXml(bytes);
-  return read.ok && read.root.name === "DespatchAdvice"
-    ? announceFromInbox(db, bytes, at)
-    : answerFromInbox(db, bytes, at);
+  const name = read.ok ? read.root.name : "";
+  if (name === "DespatchAdvice") return announceFromInbox(db, bytes, at);
+  if (name === "Invoice" || name === "CreditNote") return invoiceFromInbox(db, bytes, at);
+  return answerFromInbox(db, bytes, at);
 }
 
 /** Moves a file; under another name where one of its name lies there already. */

@@ -4,6 +4,7 @@ import { MOST_BYTES } from "../../../exchange/csv/limits";
 import { type Desk, type Done, forbid, refuse } from "../../../server/acts/desk";
 import { actOf, isFileKind, type Loaded } from "../../../server/acts/files/load-file";
 import { type AnnouncedLoad, announceByFile } from "../../../server/acts/receiving/announce-load";
+import { type FiledInvoice, invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
 import { type IssuedByFile, issueFromFile } from "../../../server/acts/stock/issue-from-file";
 import { answerByFile, type FiledAnswer } from "../../../server/acts/suppliers/answer-by-file";
 import { loadInWorker } from "../../../server/jobs/loads";
@@ -12,7 +13,7 @@ import { Upload } from "../../web/sent";
 
 const NO_FILE = "Send the file in the field “file”.";
 
-type TakenIn = Loaded | FiledAnswer | { loads: AnnouncedLoad[] } | IssuedByFile;
+type TakenIn = Loaded | FiledAnswer | { loads: AnnouncedLoad[] } | IssuedByFile | FiledInvoice;
 
 /** Files that are no records: what each needs, and what takes it in. */
 const PAPERS_IN: Record<
@@ -21,6 +22,11 @@ const PAPERS_IN: Record<
 > = {
   "order-response": { act: "write orders", no: "Your role does not take answers in.", take: answerByFile },
   "despatch-advice": { act: "announce loads", no: "Your role does not announce loads.", take: announceByFile },
+  invoice: {
+    act: "enter invoices",
+    no: "Your role does not enter invoices.",
+    take: (desk, bytes) => invoiceFromFile(desk, bytes),
+  },
   uses: { act: "move stock", no: "Your role does not issue goods.", take: issueFromFile },
 };
 

@@ -1,6 +1,5 @@
 import { useEffect, useState } from "react";
 import { Form, Link, useActionData, useLoaderData, useNavigate, useSubmit } from "react-router";
-import { enterInvoice } from "../../../server/acts/settling/enter-invoice";
 import { accountChoices } from "../../../server/queries/choices";
 import { orderByNumber, readOrderHead } from "../../../server/queries/orders/order";
 import { invoicesOf, supplierName } from "../../../server/queries/settling/invoices";
@@ -16,9 +15,12 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { useLocalDraft } from "../../ui/use-local-draft";
-import { act, atOf, page } from "../../web/page";
+import { actions, atOf, page } from "../../web/page";
 import { EnterLines, OtherLines } from "./enter-lines";
 import { billedLines, expectedInvoice, fittedTo, type TypedInvoice, workedOut } from "./entering";
+import { InvoiceFile } from "./invoice-file";
+import type { EnterWord } from "./settle-acts";
+import { enterActs } from "./settle-acts";
 import { ToBill } from "./to-bill";
 
 export const loader = page("enter invoices", ({ db, url }) => {
@@ -45,7 +47,7 @@ export const loader = page("enter invoices", ({ db, url }) => {
   };
 });
 
-export const action = act("enter invoices", (desk, input) => enterInvoice(desk, input));
+export const action = actions("enter invoices", enterActs);
 
 type Of = NonNullable<ReturnType<typeof useLoaderData<typeof loader>>["of"]>;
 
@@ -68,6 +70,15 @@ export default function EnterPage() {
             <ToBill rows={waiting} />
           </div>
         </>
+      }
+      slip={
+        <SlipPart title="From a file">
+          <InvoiceFile />
+          <p className="mt-2 text-xs text-ink-2">
+            A UBL 2.1 invoice as their system writes it. Its sums are held against EN 16931; a file that breaks a rule
+            is refused, with the rule.
+          </p>
+        </SlipPart>
       }
       tally={<TallyLine>{waiting.length} orders with goods that nobody billed</TallyLine>}
     />
@@ -99,6 +110,7 @@ function useEntering(of: Of) {
   const send = () =>
     submit(
       {
+        do: "enter" satisfies EnterWord,
         supplier: of.supplier,
         number: d.number,
         day: d.day,

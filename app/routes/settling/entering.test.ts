@@ -10,6 +10,7 @@ const line = (id: number, more: Partial<BillableLine>): BillableLine => ({
   orderNumber: "26-1042",
   currency: "EUR",
   kind: "stocked",
+  position: id,
   words: "Gearbox oil, SAE 90",
   code: "GBX-090",
   unit: "drum",

@@ -1,3 +1,4 @@
+import { refuse } from "../../../server/acts/desk";
 import { enterCredit } from "../../../server/acts/settling/credit-note";
 import {
   claimHold,
@@ -6,7 +7,22 @@ import {
   sendInvoiceBack,
   takeInvoiceOff,
 } from "../../../server/acts/settling/decide-invoice";
+import { enterInvoice } from "../../../server/acts/settling/enter-invoice";
+import { invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
 import type { PageActs } from "../../web/page";
+import { Upload } from "../../web/sent";
+
+export const enterActs = {
+  enter: (desk, input) => enterInvoice(desk, input),
+  file: (desk, input) =>
+    input.file instanceof Upload
+      ? invoiceFromFile(desk, input.file.bytes, {
+          name: input.file.name.slice(0, 200),
+          another: input.another === "yes",
+        })
+      : refuse("file", "Choose the file."),
+} satisfies PageActs;
+export type EnterWord = keyof typeof enterActs;
 
 export const invoiceActs = {
   pass: (desk, input) => passHold(desk, input),

@@ -1,18 +1,13 @@
 import { z } from "zod";
 import type { OrderLineId, SupplierId } from "../../../core/ids";
 import { parseDecimal } from "../../../core/numbers/decimal";
-import { showDay } from "../../../core/numbers/format";
-import { exchanged, exponent, lineNet, money, moneyText, type UnitPrice } from "../../../core/numbers/money";
-import { paidBy } from "../../../core/settling/due";
-import { invoiceNumberKey, type StatedTax, taxesOf } from "../../../core/settling/invoice";
-import { type Db, madeId, sql } from "../../db/open";
-import { rateOn, theCompany } from "../../queries/company";
-import { payTerms } from "../../queries/consigned/papers";
+import { exponent, lineNet, type UnitPrice } from "../../../core/numbers/money";
+import { taxesOf } from "../../../core/settling/invoice";
+import type { Db } from "../../db/open";
 import { type BillableLine, billableLines } from "../../queries/settling/ordered";
-import { twinsOf } from "../../queries/settling/twins";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import { DayField, Id, PriceOrNone, QuantityField, text } from "../fields";
-import { entered } from "./entered";
+import { keepInvoice, type NewInvoice, type NewInvoiceLine, supplierToBill } from "./keep-invoice";
 import { judgeInvoice } from "./match-invoice";
 
 const Amount = z.string().max(40).default("");
@@ -50,19 +45,6 @@ export const EnterInvoice = z.object({
 });
 type Entered = z.output<typeof EnterInvoice>;
 
-/** A line as it will be kept. */
-interface NewLine {
-  orderLine: OrderLineId | null;
-  words: string;
-  quantity: number;
-  price: UnitPrice;
-  standing: number;
-  discount: number;
-  net: number;
-  taxRate: number;
-  account: string | null;
-}
-
 /**
  * Enters an invoice: what it bills of which orders. It matches at once where it agrees with what was ordered and what came,
  * else it is held, with whose turn it is (domain-goods §14).
@@ -71,7 +53,9 @@ export function enterInvoice(desk: Desk, raw: unknown): Done<{ invoice: number; 
   const input = checked(EnterInvoice, raw);
   if (!input.ok) return input;
   return once(desk, "enter invoices", (tx) => {
-    const kept = keepInvoice(tx.db, desk, input.value);
+    const typed = typedInvoice(tx.db, input.value);
+    if (!typed.ok) return typed;
+    const kept = keepInvoice(tx.db, desk, typed.value);
     if (!kept.ok) return kept;
     const state = judgeInvoice(tx.db, desk, kept.value);
     tx.record("invoice.entered", `invoice ${kept.value}`, {
@@ -88,92 +72,33 @@ export function enterInvoice(desk: Desk, raw: unknown): Done<{ invoice: number; 
 
 const readMoney = (typed: string, currency: string) => parseDecimal(typed, exponent(currency));
 
-function keepInvoice(db: Db, desk: Desk, v: Entered): Done<number> {
-  const supplier = sql<{ name: string; active: number; currency: string; taxed: number }>(
-    db,
-    "SELECT name, active, currency, taxed FROM supplier WHERE id = ?",
-  ).get(v.supplier);
-  if (!supplier) return refuse("supplier", "There is no such supplier.");
-  if (!supplier.active)
-    return refuse(
-      "supplier",
-      `${supplier.name} is not active: nothing of theirs is entered before a lead has seen to it.`,
-    );
-  if (v.day > desk.day) return refuse("day", `${showDay(v.day, desk.day)} has not come yet.`);
+/** What was typed, as it will be kept. */
+function typedInvoice(db: Db, v: Entered): Done<NewInvoice> {
+  const supplier = supplierToBill(db, v.supplier);
+  if (!supplier.ok) return supplier;
   const ordered = billableLines(
     db,
     v.lines.map((l) => l.line),
   );
-  const currency = [...ordered.values()][0]?.currency ?? supplier.currency;
-  const read = readLines(v, ordered, supplier.name, currency);
+  const currency = [...ordered.values()][0]?.currency ?? supplier.value.currency;
+  const read = readLines(v, ordered, supplier.value.name, currency);
   if (!read.ok) return read;
   const lines = read.value;
   if (lines.length === 0) return refuse("", "Say what it bills: a line of an order, or something else.");
-  const home = theCompany(db).currency;
-  const rate = rateOn(db, currency, home, v.day);
-  if (rate === null)
-    return refuse("day", `No rate for ${currency} is known on this day. An administrator loads rates under Files.`);
   const sums = readSums(v, lines, currency);
   if (!sums.ok) return sums;
-  const plain = invoiceNumberKey(v.number);
-  const same = entered(db, v.supplier, v.number);
-  if (same)
-    return refuse(
-      "number",
-      `Invoice ${same.number} of ${showDay(same.day, desk.day)} is here already: the same number is not paid twice.`,
-    );
-  const { taxes, total, allowance } = sums.value;
-  const twins = twinsOf(db, v.supplier, v.day, total, lines);
-  if (twins.length && v.another !== "yes")
-    return refuse(
-      "another",
-      `${twins.map((t) => `Invoice ${t.number} of ${showDay(t.day, desk.day)} ${t.why} and comes to ${moneyText(money(t.total, t.currency))} ${t.currency}`).join("; ")}. Is this another one?`,
-    );
-  const due = paidBy(payTerms(db, v.supplier), v.day);
-  const tax = taxes.reduce((a, t) => a + t.tax, 0);
-  const invoice = madeId(
-    sql(
-      db,
-      `INSERT INTO invoice (supplier, number, plain, day, currency, rate, net, tax, total, home_total, state, since, due, early_percent, early_by, note, person, at)
-       VALUES (@supplier, @number, @plain, @day, @currency, @rate, @net, @tax, @total, @homeTotal, 'Held', @now, @due, @earlyPercent, @earlyBy, @note, @person, @now)`,
-    ).run({
-      supplier: v.supplier,
-      number: v.number,
-      plain,
-      day: v.day,
-      currency,
-      rate,
-      net: total - tax,
-      tax,
-      total,
-      homeTotal: exchanged(money(total, currency), rate, home).minor,
-      due: due.by,
-      earlyPercent: due.early?.percent ?? 0,
-      earlyBy: due.early?.by ?? null,
-      note: v.note,
-      person: desk.person.id,
-      now: desk.now,
-    }),
-  );
-  keepParts(db, Number(invoice), lines, taxes, allowance);
-  return done(Number(invoice));
-}
-
-function keepParts(
-  db: Db,
-  invoice: number,
-  lines: readonly NewLine[],
-  taxes: readonly StatedTax[],
-  allowance: { rate: number; minor: number } | null,
-): void {
-  const add = sql(
-    db,
-    `INSERT INTO invoice_line (invoice, position, order_line, words, quantity, price, standing, discount, net, tax_rate, account)
-     VALUES (@invoice, @position, @orderLine, @words, @quantity, @price, @standing, @discount, @net, @taxRate, @account)`,
-  );
-  for (const [i, l] of lines.entries()) add.run({ ...l, invoice, position: i + 1 });
-  const tax = sql(db, "INSERT INTO invoice_tax (invoice, rate, base, tax, allowance) VALUES (?, ?, ?, ?, ?)");
-  for (const t of taxes) tax.run(invoice, t.rate, t.base, t.tax, allowance?.rate === t.rate ? allowance.minor : 0);
+  const { supplier: id, number, day, note } = v;
+  return done({
+    supplier: id,
+    number,
+    day,
+    note,
+    currency,
+    lines,
+    ...sums.value,
+    another: v.another === "yes",
+    file: null,
+  });
 }
 
 /** The lines as typed, each refused at its place. */
@@ -182,9 +107,9 @@ function readLines(
   ordered: ReadonlyMap<OrderLineId, BillableLine & { supplier: number }>,
   name: string,
   currency: string,
-): Done<NewLine[]> {
+): Done<NewInvoiceLine[]> {
   const problems: Problem[] = [];
-  const lines: NewLine[] = [];
+  const lines: NewInvoiceLine[] = [];
   v.lines.forEach((l, i) => {
     const o = ordered.get(l.line);
     if (!o || o.supplier !== v.supplier)
@@ -241,19 +166,19 @@ const priceOf = (minor: number, currency: string) => (minor * 10 ** (6 - exponen
 /** Allowance, taxes and total: as typed, or as worked out. */
 function readSums(
   v: Entered,
-  lines: readonly NewLine[],
+  lines: readonly NewInvoiceLine[],
   currency: string,
-): Done<{ taxes: StatedTax[]; total: number; allowance: { rate: number; minor: number } | null }> {
+): Done<Pick<NewInvoice, "taxes" | "total" | "allowances">> {
   const off = v.allowance.trim() === "" ? { ok: true as const, value: 0 } : readMoney(v.allowance, currency);
   if (!off.ok || off.value < 0) return refuse("allowance", off.ok ? "An amount above zero." : off.says);
   const rate = Math.max(...lines.map((l) => l.taxRate));
-  const allowance = off.value ? { rate, minor: off.value } : null;
-  const taxes = taxesOf({ lines, allowances: allowance ? [allowance] : [] });
+  const allowances = off.value ? [{ rate, minor: off.value }] : [];
+  const taxes = taxesOf({ lines, allowances });
   const worked = taxes.reduce((a, t) => a + t.base + t.tax, 0);
   if (worked <= 0) return refuse("allowance", "What is taken off is more than all of it.");
-  if (v.total.trim() === "") return done({ taxes, total: worked, allowance });
+  if (v.total.trim() === "") return done({ taxes, total: worked, allowances });
   const total = readMoney(v.total, currency);
   if (!total.ok) return refuse("total", total.says);
   if (total.value <= 0) return refuse("total", "A total above zero. What is below zero is a credit note.");
-  return done({ taxes, total: total.value, allowance });
+  return done({ taxes, total: total.value, allowances });
 }

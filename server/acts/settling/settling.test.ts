@@ -39,7 +39,7 @@ async function example(drums = "4") {
   return { order, oil, grease, freight };
 }
 type Example = Awaited<ReturnType<typeof example>>;
-const enter = (more: Record<string, unknown>, who = "petra") =>
+const enter = (more: Record<string, unknown>, who = "lena") =>
   enterInvoice(h.desk(who), { supplier: h.id("supplier", "TTL"), number: "TT-40117", day: "2026-11-24", ...more });
 const theirs = ({ oil, grease, freight }: Example) => [
   { line: oil, quantity: "5", price: "617.50" },
@@ -161,7 +161,7 @@ describe("an invoice", () => {
     const little = dearer("TT-1", "650");
     expect(head(little).turn).toBe("buyer");
     expect(
-      refusal(passHold(h.desk("petra"), { ...at(little), reason: "price", position: 1, said: "as agreed" })),
+      refusal(passHold(h.desk("lena"), { ...at(little), reason: "price", position: 1, said: "as agreed" })),
     ).toEqual(["Your role does not allow this."]);
     expect(
       must(passHold(h.desk("ines"), { ...at(little), reason: "price", position: 1, said: "as agreed" })).state,
@@ -194,7 +194,7 @@ describe("an invoice", () => {
     const { invoice } = must(enter({ lines: [{ line: x.grease, quantity: "3" }], total: "764.65" }));
     expect(head(invoice)).toMatchObject({ state: "Held", turn: "supplier", total: 764_65 });
     expect(
-      must(passHold(h.desk("petra"), { ...at(invoice), reason: "sums", position: null, said: "a cent" })).state,
+      must(passHold(h.desk("lena"), { ...at(invoice), reason: "sums", position: null, said: "a cent" })).state,
     ).toBe("Matched");
     expect(journal()).toMatchObject({ payable: -764_65, "price variance": 1 });
   });
@@ -245,7 +245,7 @@ describe("what was invoiced", () => {
     expect(refusal(undo())[0]).toMatch(
       /3 drums? of it are invoiced \(TT-40117\): 1 can be undone until the invoice is taken off\./,
     );
-    must(takeInvoiceOff(h.desk("petra"), { ...at(invoice), why: "entered for the wrong order" }));
+    must(takeInvoiceOff(h.desk("lena"), { ...at(invoice), why: "entered for the wrong order" }));
     expect(journal()).toEqual({ "received not invoiced": 0, "input tax": 0, payable: 0 });
     expect(sql(h.db, "SELECT ended FROM payable").pluck().all()).toEqual(["2026-11-24"]);
     must(undo());
@@ -260,11 +260,11 @@ describe("what was invoiced", () => {
     const [claim] = readClaims(h.db);
     const drop = (who: string, how = "they have closed") =>
       dropClaim(h.desk(who), { claim: claim!.id, version: claim!.version, how });
-    expect(refusal(drop("petra"))).toEqual(["A buyer gives a claim up: it becomes a cost."]);
+    expect(refusal(drop("lena"))).toEqual(["A buyer gives a claim up: it becomes a cost."]);
     must(drop("ines"));
     expect(journal()).toMatchObject({ claims: 0, "input tax": 763_94, "price variance": -26_00 + 617_50 });
     expect(refusal(drop("ines"))).toEqual(["Claim L26-1001 is dropped."]);
-    expect(refusal(takeInvoiceOff(h.desk("petra"), { ...at(invoice), why: "all wrong" }))[0]).toMatch(
+    expect(refusal(takeInvoiceOff(h.desk("lena"), { ...at(invoice), why: "all wrong" }))[0]).toMatch(
       /was dropped already/,
     );
   });
@@ -275,7 +275,7 @@ describe("what was invoiced", () => {
     must(claimHold(h.desk("ines"), { ...at(invoice), reason: "quantity", position: 1 }));
     const [claim] = readClaims(h.db);
     const credit = (more: Record<string, unknown>) =>
-      enterCredit(h.desk("petra"), {
+      enterCredit(h.desk("lena"), {
         supplier: h.id("supplier", "TTL"),
         number: "C-9",
         day: "2026-11-24",
@@ -293,10 +293,10 @@ describe("what was invoiced", () => {
     expect(sql(h.db, "SELECT sum(total) FROM payable WHERE ended IS NULL").pluck().get()).toBe(3_842_64);
     expect(readClaims(h.db)[0]).toMatchObject({ state: "Credited", how: "credit note C-9" });
     expect(refusal(credit({ number: "C-10" }))).toEqual(["claims: Claim L26-1001 is credited."]);
-    expect(refusal(takeInvoiceOff(h.desk("petra"), { ...at(invoice), why: "all wrong" }))[0]).toMatch(
+    expect(refusal(takeInvoiceOff(h.desk("lena"), { ...at(invoice), why: "all wrong" }))[0]).toMatch(
       /was credited already/,
     );
-    must(takeInvoiceOff(h.desk("petra"), { ...at(note), why: "of another claim" }));
+    must(takeInvoiceOff(h.desk("lena"), { ...at(note), why: "of another claim" }));
     expect(readClaims(h.db)[0]!.state).toBe("Open");
     expect(journal()).toMatchObject({ claims: 741_00, payable: -4_583_64 });
   });
@@ -339,7 +339,7 @@ describe("what cannot be an invoice", () => {
     const { invoice } = must(enter({ lines: theirs(x) }));
     const seen = at(invoice);
     must(claimHold(h.desk("ines"), { ...seen, reason: "quantity", position: 1 }));
-    expect(claimHold(h.desk("petra"), { ...seen, reason: "quantity", position: 1 }).ok).toBe(false);
+    expect(claimHold(h.desk("lena"), { ...seen, reason: "quantity", position: 1 }).ok).toBe(false);
     expect(sql(h.db, "SELECT count(*) FROM payable").pluck().get()).toBe(1);
   });
 });

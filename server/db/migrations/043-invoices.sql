@@ -25,7 +25,7 @@ CREATE TABLE invoice (
   entry INTEGER REFERENCES posting_entry (id), -- by which it matched
   matched TEXT,
   version INTEGER NOT NULL DEFAULT 1,
-  person INTEGER NOT NULL REFERENCES person (id),
+  person INTEGER REFERENCES person (id), -- null: it came by itself
   at TEXT NOT NULL
 ) STRICT;
 CREATE UNIQUE INDEX invoice_once ON invoice (supplier, plain) WHERE state NOT IN ('Sent back', 'Taken off');
@@ -62,6 +62,18 @@ CREATE TABLE invoice_tax (
   allowance INTEGER NOT NULL DEFAULT 0, -- taken off the whole, of what is taxed so
   PRIMARY KEY (invoice, rate)
 ) STRICT, WITHOUT ROWID;
+
+-- The file that it came in, and what belongs to it.
+CREATE TABLE invoice_file (
+  id INTEGER PRIMARY KEY,
+  invoice INTEGER NOT NULL REFERENCES invoice (id),
+  name TEXT NOT NULL,
+  type TEXT NOT NULL,
+  bytes BLOB NOT NULL,
+  person INTEGER REFERENCES person (id),
+  at TEXT NOT NULL
+) STRICT;
+CREATE INDEX invoice_file_of ON invoice_file (invoice);
 
 -- Who let what pass that was held, and why.
 CREATE TABLE invoice_pass (

@@ -41,9 +41,9 @@ export interface InvoiceHead {
 
 const HEAD = `
   SELECT v.id, v.supplier, s.name AS supplierName, v.kind, v.number, v.day, v.currency, v.rate, v.net, v.tax, v.total, v.home_total AS homeTotal, v.state, v.turn, v.since,
-         v.due, v.early_percent AS earlyPercent, v.early_by AS earlyBy, v.note, v.why, v.matched, v.entry, v.version, p.name AS person, v.at,
+         v.due, v.early_percent AS earlyPercent, v.early_by AS earlyBy, v.note, v.why, v.matched, v.entry, v.version, coalesce(p.name, 'a file in the inbox') AS person, v.at,
          coalesce((SELECT group_concat(DISTINCT o.number) FROM invoice_line l JOIN order_line d ON d.id = l.order_line JOIN purchase_order o ON o.id = d.purchase_order WHERE l.invoice = v.id), '') AS orders
-  FROM invoice v JOIN supplier s ON s.id = v.supplier JOIN person p ON p.id = v.person`;
+  FROM invoice v JOIN supplier s ON s.id = v.supplier LEFT JOIN person p ON p.id = v.person`;
 
 export const readInvoiceHead = (db: Db, id: number): InvoiceHead | null =>
   sql<InvoiceHead>(db, `${HEAD} WHERE v.id = ?`).get(id) ?? null;

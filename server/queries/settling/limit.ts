@@ -25,7 +25,8 @@ function factsOf(
     const facts = factsOfOrder(db, line.order, day);
     return { ...facts, amount, freight: 0, overBudget: false, writer: readOrderHead(db, line.order)!.writer };
   }
-  const writer = sql<{ person: number }>(db, "SELECT person FROM invoice WHERE id = ?").get(head.id)!.person;
+  const writer =
+    sql<{ person: number | null }>(db, "SELECT person FROM invoice WHERE id = ?").get(head.id)!.person ?? 0;
   return {
     paper: "order",
     amount,

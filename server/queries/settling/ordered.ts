@@ -60,6 +60,8 @@ export interface BillableLine {
   orderNumber: string;
   currency: string;
   kind: LineKind;
+  /** Its place on the order, as our papers name it. */
+  position: number;
   words: string;
   code: string;
   unit: string;
@@ -75,7 +77,7 @@ export interface BillableLine {
 }
 
 const BILLABLE = `
-  SELECT l.id AS line, o.id AS "order", o.number AS orderNumber, o.currency, l.kind, l.words, coalesce(i.code, l.their_code) AS code, u.name AS unit, l.unit AS unitCode,
+  SELECT l.id AS line, o.id AS "order", o.number AS orderNumber, o.currency, l.kind, l.position, l.words, coalesce(i.code, l.their_code) AS code, u.name AS unit, l.unit AS unitCode,
          l.quantity AS ordered, iif(l.kind = 'charge', l.quantity, ${TAKEN}) AS received, l.invoiced, coalesce(l.price, 0) AS price,
          l.standing_discount AS standing, l.discount, o.discount AS orderDiscount, l.tax_rate AS taxRate
   FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN unit u ON u.code = l.unit LEFT JOIN item i ON i.id = l.item
@@ -104,9 +106,9 @@ export const billableOf = (db: Db, supplier: SupplierId): BillableLine[] =>
      ORDER BY x."order", x.line LIMIT 2000`,
   ).all({ supplier });
 
-/** All lines of one order that are not wholly invoiced, whether or not anything came. */
-export const billableOfOrder = (db: Db, order: OrderId): BillableLine[] =>
+/** All lines of one order that are not wholly invoiced, whether or not anything came; or all of them. */
+export const billableOfOrder = (db: Db, order: OrderId, all = false): BillableLine[] =>
   sql<BillableLine>(
     db,
-    `SELECT * FROM (${BILLABLE} AND o.id = @order) x WHERE x.invoiced < max(x.ordered, x.received) ORDER BY x.line`,
-  ).all({ order });
+    `SELECT * FROM (${BILLABLE} AND o.id = @order) x WHERE @all = 1 OR x.invoiced < max(x.ordered, x.received) ORDER BY x.line`,
+  ).all({ order, all: all ? 1 : 0 });

@@ -1,0 +1,59 @@
+import { useEffect, useRef } from "react";
+import { useFetcher, useNavigate } from "react-router";
+import type { FiledInvoice } from "../../../server/acts/settling/invoice-from-file";
+import { FileEntry } from "../../ui/file-entry";
+import { newKey } from "../../ui/submission";
+import type { EnterWord } from "./settle-acts";
+
+type Answer = { ok: true; value: FiledInvoice } | { ok: false; problems: { field: string; says: string }[] };
+
+/** Their invoice as a file: entered at once, or refused with all that is wrong with it. */
+export function InvoiceFile() {
+  const fetcher = useFetcher<Answer>();
+  const navigate = useNavigate();
+  const last = useRef<File | null>(null);
+  const { data } = fetcher;
+  const entered = data?.ok ? data.value.invoice : null;
+  useEffect(() => {
+    if (entered !== null) void navigate(`/settle/${entered}`);
+  }, [entered, navigate]);
+  const send = (file: File, another: boolean) => {
+    last.current = file;
+    const body = new FormData();
+    body.set("do", "file" satisfies EnterWord);
+    body.set("key", newKey());
+    body.set("another", another ? "yes" : "");
+    body.set("file", file);
+    void fetcher.submit(body, { method: "post", encType: "multipart/form-data" });
+  };
+  const problems = data && !data.ok ? data.problems : [];
+  const asks = problems.find((p) => p.field === "another");
+  return (
+    <>
+      <FileEntry
+        label="Their invoice, UBL 2.1"
+        accept=".xml"
+        disabled={fetcher.state !== "idle"}
+        onFile={(file) => send(file, false)}
+      />
+      {problems.length > 0 && (
+        <div role="alert" className="mt-2 border-l-4 border-signal px-2.5 text-xs">
+          {problems.map((p) => (
+            <p key={p.says} className="mb-1">
+              {p.says}
+            </p>
+          ))}
+          {asks && (
+            <button
+              type="button"
+              className="font-semibold underline"
+              onClick={() => last.current && send(last.current, true)}
+            >
+              It is another one: enter it
+            </button>
+          )}
+        </div>
+      )}
+    </>
+  );
+}
