@@ -8,6 +8,7 @@ import { brokenConsigned } from "./consigned/always-true";
 import { readBlanketLine, readCalls } from "./orders/calls";
 import { readFacts } from "./orders/facts";
 import { orderTotals, readOrderLines } from "./orders/order";
+import { brokenSettling } from "./settling/always-true";
 
 /** Commitments that are kept other than the papers say. */
 function brokenCommitments(db: Db): string[] {
@@ -238,6 +239,7 @@ export function brokenTruths(db: Db): string[] {
   if (sql(db, "SELECT 1 FROM budget_touch").get()) found.push("what papers take of budgets was not worked out again");
   else found.push(...brokenCommitments(db));
   found.push(...brokenConsigned(db));
+  found.push(...brokenSettling(db));
   const broken = brokenLink(db);
   if (broken !== null) found.push(`the audit trail is broken at row ${broken}`);
   return found;

@@ -16,6 +16,7 @@ export interface MayDo {
   enters: boolean;
   countsIn: boolean;
   seesClaims: boolean;
+  lists: boolean;
 }
 
 type Opener = RefObject<(() => void) | null>;
@@ -166,6 +167,36 @@ export function PassedParts({ page: { passes, claims, lines, head }, may }: { pa
           );
         })}
       </ul>
+    </SlipPart>
+  );
+}
+
+/** Their prices that the price list does not say, line by line: taken into it from the day of the invoice. */
+export function PriceParts({ page: { lines, head }, may }: { page: MatchPage; may: MayDo }) {
+  const w = useWriting();
+  const other = lines.filter((l) => l.listed && l.against && l.price !== l.against.price);
+  if (!may.lists || other.length === 0) return null;
+  return (
+    <SlipPart title="Prices that the list does not say">
+      {other.map((l) => (
+        <div key={l.id} className="border border-rule bg-sheet p-2.5">
+          <p className="flex justify-between gap-3">
+            {l.words}
+            <span className="figure whitespace-nowrap">
+              {w.price(l.price, head.currency)}
+              {l.listed?.price != null && ` for ${w.price(l.listed.price, head.currency)}`}
+            </span>
+          </p>
+          <SlipForm<InvoiceWord>
+            does="list"
+            fields={{ invoice: head.id, position: l.position }}
+            label="Take it into their price list"
+            send="Take it in"
+          >
+            <p className="text-xs text-ink-2">From {w.day(head.day)} on. What is in stock keeps its value.</p>
+          </SlipForm>
+        </div>
+      ))}
     </SlipPart>
   );
 }

@@ -14,7 +14,7 @@ import { StateSquare } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
 import { actions, idOf, notFound, page } from "../../web/page";
 import { MatchLines } from "./match-lines";
-import { BookingPart, CreditedClaims, DuePart, HeldParts, PassedParts } from "./match-slip";
+import { BookingPart, CreditedClaims, DuePart, HeldParts, PassedParts, PriceParts } from "./match-slip";
 import { type InvoiceWord, invoiceActs } from "./settle-acts";
 import { StairChart } from "./stair";
 import { CAUSE_WORDS, turnWords } from "./words";
@@ -29,6 +29,7 @@ export const loader = page("see invoices", ({ db, params, person, day }) => {
       enters: may(person.roles, "enter invoices"),
       countsIn: may(person.roles, "count in"),
       seesClaims: may(person.roles, "see invoices"),
+      lists: may(person.roles, "keep sourcing"),
     },
   };
 });
@@ -87,6 +88,7 @@ export default function MatchOfInvoice() {
           />
           {held.length > 0 && <HeldParts page={match} may={can} openers={openers} />}
           <PassedParts page={match} may={can} />
+          {head.kind === "invoice" && <PriceParts page={match} may={can} />}
           <BookingPart page={match} />
           {head.kind === "invoice" && <DuePart page={match} />}
           {can.enters && countsStill(head.state) && (

@@ -9,6 +9,7 @@ import {
 } from "../../../server/acts/settling/decide-invoice";
 import { enterInvoice } from "../../../server/acts/settling/enter-invoice";
 import { invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
+import { takePriceIntoList } from "../../../server/acts/settling/list-price";
 import type { PageActs } from "../../web/page";
 import { Upload } from "../../web/sent";
 
@@ -27,6 +28,7 @@ export type EnterWord = keyof typeof enterActs;
 export const invoiceActs = {
   pass: (desk, input) => passHold(desk, input),
   claim: (desk, input) => claimHold(desk, input),
+  list: (desk, input) => takePriceIntoList(desk, input),
   "send back": (desk, input) => sendInvoiceBack(desk, input),
   "take off": (desk, input) => takeInvoiceOff(desk, input),
 } satisfies PageActs;

@@ -81,7 +81,7 @@ function match(db: Db, by: Doing, sheet: InvoiceSheet): void {
 export function turnMatchBack(db: Db, by: Doing, { head, lines }: InvoiceSheet): void {
   const entry = openEntry(db, by, "invoice", null, head.entry);
   post(db, entry, turnedRound(postingsOf(db, head.entry!)));
-  const claims = readClaims(db, head.id);
+  const claims = readClaims(db, head.id).filter((c) => c.state !== "Withdrawn");
   for (const l of lines) {
     if (l.orderLine === null) continue;
     const missing = claims.reduce((a, c) => (c.position === l.position ? a + c.quantity : a), 0);

@@ -11,6 +11,7 @@ import { undoReceipt } from "../receiving/undo-receipt";
 import { enterCredit } from "./credit-note";
 import { claimHold, dropClaim, passHold, sendInvoiceBack, takeInvoiceOff } from "./decide-invoice";
 import { enterInvoice } from "./enter-invoice";
+import { takePriceIntoList } from "./list-price";
 
 let h: TestHouse;
 beforeEach(() => {
@@ -176,6 +177,26 @@ describe("an invoice", () => {
     expect(must(claimHold(h.desk("ines"), { ...at(much), reason: "price", position: 1 })).state).toBe("Matched");
     expect(journal()["price variance"]).toBe(52_00);
     expect(readClaims(h.db)[0]).toMatchObject({ net: 952_00, tax: 190_40 });
+  });
+
+  it("has its price taken into the price list from its day on, once, by whoever keeps it", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ day: "2026-11-20", lines: [{ line: x.oil, quantity: "4", price: "617.50" }] }));
+    const take = (who: string) => takePriceIntoList(h.desk(who), { invoice, position: 1 });
+    expect(refusal(take("lena"))).toEqual(["Your role does not allow this."]);
+    must(take("ines"));
+    const list = () =>
+      sql(
+        h.db,
+        'SELECT b.from_quantity / 10000 AS "from", b.price / 10000 AS price, b.valid_from AS since, b.valid_to AS until FROM price_break b JOIN sourcing c ON c.id = b.sourcing WHERE c.item = ? ORDER BY 1, 3',
+      ).all(h.id("item", "OIL"));
+    expect(list()).toEqual([
+      { from: 1, price: 660_00, since: null, until: "2026-11-19" },
+      { from: 1, price: 617_50, since: "2026-11-20", until: null },
+      { from: 5, price: 624_00, since: null, until: null },
+      { from: 10, price: 588_00, since: null, until: null },
+    ]);
+    expect(refusal(take("ines"))).toEqual(["The price list says so already."]);
   });
 
   it("is held against the tolerance that the house keeps", async () => {

@@ -10,6 +10,8 @@ import type { InvoiceLineRow, InvoiceSheet } from "./invoices";
 /** What is asked back with an invoice, in its currency. */
 export interface AskedBack {
   position: number | null;
+  /** Of goods: so many are not here, and not met even where they came since. */
+  quantity: number;
   net: number;
   tax: number;
 }
@@ -31,7 +33,7 @@ const openValue = (db: Db, line: OrderLineId): number =>
 /** What of its order line a line meets: all of the value that is left with the last of it. `before` was met by the lines above. */
 function meets(db: Db, l: InvoiceLineRow, o: OrderedLine, before: number): { quantity: number; met: number } {
   const open = billable(o);
-  const quantity = Math.min(l.quantity, open);
+  const quantity = Math.max(0, Math.min(l.quantity, open));
   if (o.kind === "charge" || quantity === 0) return { quantity, met: 0 };
   const value = openValue(db, o.line) - before;
   return { quantity, met: quantity >= open ? value : roundToInteger(new Big(value).times(quantity).div(open)) };
@@ -68,7 +70,13 @@ export function bookingOf(db: Db, { head, lines, taxes, ordered }: InvoiceSheet,
       continue;
     }
     const above = before.get(o.line) ?? { quantity: 0, met: 0 };
-    const part = meets(db, l, { ...o, invoiced: o.invoiced + above.quantity }, above.met);
+    const missing = asked.reduce((a, c) => (c.position === l.position ? a + c.quantity : a), 0);
+    const part = meets(
+      db,
+      { ...l, quantity: l.quantity - missing },
+      { ...o, invoiced: o.invoiced + above.quantity },
+      above.met,
+    );
     before.set(o.line, { quantity: above.quantity + part.quantity, met: above.met + part.met });
     booked.push({ id: l.id, orderLine: o.line, ...part });
     const cost = asked.reduce((a, c) => (c.position === l.position ? a - c.net : a), l.net);

@@ -23,6 +23,7 @@ import {
 } from "./invoices";
 import { postingsOf } from "./journal";
 import { type Accepting, mayAccept } from "./limit";
+import { listedPriceOf } from "./listed";
 
 /** A line with what it is held against; quantities in purchase units, money in the invoice's currency. */
 export interface MatchLine extends InvoiceLineRow {
@@ -30,6 +31,8 @@ export interface MatchLine extends InvoiceLineRow {
   against: { charge: boolean; ordered: number; received: number; billable: number; price: number } | null;
   /** What they ask above what is expected, without tax. */
   difference: number;
+  /** What the supplier's price list says for it, where it says otherwise than they bill; null where it does not. */
+  listed: { price: number | null } | null;
 }
 
 /** What is held, with whose turn it is and what this person can do about it. */
@@ -80,7 +83,7 @@ export function readMatchPage(db: Db, id: number, person: Person, day: Day): Mat
   const claims = readClaims(db, id);
   const asked = [
     ...claims.filter((c) => c.state === "Open"),
-    ...held.flatMap((h) => (h.claim ? [{ position: h.position, net: h.claim.net, tax: h.claim.tax }] : [])),
+    ...held.flatMap((h) => (h.claim ? [{ position: h.position, ...h.claim }] : [])),
   ];
   const booking =
     head.entry !== null
@@ -112,11 +115,18 @@ export function readMatchPage(db: Db, id: number, person: Person, day: Day): Mat
               price: o.price,
             }
           : null,
+        listed: listedOtherwise(db, l, head.day),
         difference: l.net - (o ? orderedNet(o, Math.min(l.quantity, billable(o)), head.currency) : 0),
       };
     }),
     orders: ordersOf(db, id),
   };
+}
+
+/** What the list says for a line of goods, where it says otherwise than they bill. */
+function listedOtherwise(db: Db, l: InvoiceLineRow, day: Day): MatchLine["listed"] {
+  const listed = l.orderLine === null ? null : listedPriceOf(db, l.orderLine, l.quantity, day);
+  return listed && listed.inForce?.price !== l.price ? { price: listed.inForce?.price ?? null } : null;
 }
 
 /** The orders that it bills, with what was counted in of them. */

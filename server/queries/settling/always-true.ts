@@ -1,0 +1,55 @@
+import { type Db, sql } from "../../db/open";
+
+/** Invoices that count: those that matched, whatever is paid of them since. */
+const MATCHED = "v.state NOT IN ('Held', 'Sent back', 'Taken off')";
+
+/** What must hold of invoices, claims and payables in any company's file at any time (domain-goods §17); each sentence names a row. */
+export function brokenSettling(db: Db): string[] {
+  const found: string[] = [];
+  const none = (says: string, query: string) => {
+    for (const row of sql<{ what: string }>(db, query).all()) found.push(`${says}: ${row.what}`);
+  };
+  none(
+    "what is invoiced of an order line is not what its invoices and use statements bill",
+    `SELECT 'line ' || d.id AS what FROM order_line d
+     LEFT JOIN (SELECT l.order_line, sum(l.quantity - coalesce((SELECT sum(c.quantity) FROM claim c WHERE c.invoice_line = l.id AND c.state <> 'Withdrawn'), 0)) AS quantity
+                FROM invoice_line l JOIN invoice v ON v.id = l.invoice WHERE ${MATCHED} GROUP BY l.order_line) b ON b.order_line = d.id
+     LEFT JOIN (SELECT u.order_line, sum(u.quantity) AS quantity FROM consigned_use u JOIN use_statement s ON s.id = u.statement AND s.state = 'Agreed' GROUP BY u.order_line) u ON u.order_line = d.id
+     WHERE d.invoiced <> coalesce(b.quantity, 0) + coalesce(u.quantity, 0)`,
+  );
+  none(
+    "more is invoiced of an order line than came",
+    `SELECT 'line ' || d.id AS what FROM order_line d JOIN purchase_order o ON o.id = d.purchase_order
+     WHERE d.invoiced > 0 AND d.kind <> 'charge' AND o.agreement IS NULL
+       AND d.invoiced > (SELECT coalesce(sum(x.quantity - x.undone), 0) FROM receipt_line_now x WHERE x.order_line = d.id)`,
+  );
+  none(
+    "an invoice that matched is not owed once, or one that did not is",
+    `SELECT 'invoice ' || v.id AS what FROM invoice v LEFT JOIN payable y ON y.invoice = v.id AND y.ended IS NULL
+     WHERE (${MATCHED}) <> (y.id IS NOT NULL) OR (y.id IS NOT NULL AND (y.total <> v.total OR y.home_total <> v.home_total OR y.currency <> v.currency))`,
+  );
+  none(
+    "an invoice has no whole of lines and taxes",
+    `SELECT 'invoice ' || v.id AS what FROM invoice v WHERE v.net + v.tax <> v.total
+       OR (v.kind = 'invoice' AND v.tax <> coalesce((SELECT sum(t.tax) FROM invoice_tax t WHERE t.invoice = v.id), 0))`,
+  );
+  none(
+    "claims in the journal are not those that are open",
+    `SELECT p.minor || ' and ' || c.home AS what FROM (SELECT coalesce(sum(minor), 0) AS minor FROM posting WHERE role = 'claims') p
+     JOIN (SELECT coalesce(sum(c.home), 0) AS home FROM claim c JOIN invoice v ON v.id = c.invoice WHERE c.state = 'Open' AND ${MATCHED}) c WHERE p.minor <> c.home`,
+  );
+  none(
+    "payables in the journal are not what is owed",
+    `SELECT p.minor || ' and ' || y.home AS what FROM (SELECT coalesce(-sum(minor), 0) AS minor FROM posting WHERE role = 'payable') p
+     JOIN (SELECT coalesce(sum(home_total), 0) AS home FROM payable WHERE ended IS NULL) y WHERE p.minor <> y.home`,
+  );
+  none(
+    "a credited claim has no credit note, or another has one",
+    "SELECT c.number AS what FROM claim c WHERE (c.state = 'Credited') <> (c.credit IS NOT NULL)",
+  );
+  none(
+    "two invoices of a supplier bear one number",
+    `SELECT supplier || '/' || plain AS what FROM invoice WHERE state NOT IN ('Sent back', 'Taken off') GROUP BY supplier, plain HAVING count(*) > 1`,
+  );
+  return found;
+}
