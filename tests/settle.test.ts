@@ -116,6 +116,17 @@ describe("what is owed", () => {
     await go(page, house, "/payables?on=2026-10-20");
     await page.getByRole("row", { name: /ES 1187.*not yet due/ }).waitFor();
     expect(await page.getByRole("row", { name: /TT-40117/ }).count()).toBe(0);
+    await go(page, house, "/payables");
+    await page.getByRole("row", { name: /ES 1187/ }).click();
+    await page.getByRole("button", { name: "Mark it paid" }).click();
+    await page.getByLabel("Amount, EUR").fill("8000");
+    await page.getByRole("button", { name: "It is paid" }).click();
+    await page.getByText("left of €8,256.00, the rest is paid").waitFor();
+    expect(stateOf("ES 1187")).toBe("Part paid");
+    await page.getByRole("button", { name: "Take it back" }).click();
+    await page.getByLabel("Why").fill("The bank sent it back");
+    await page.getByRole("button", { name: "Take it back" }).click();
+    await expect.poll(() => stateOf("ES 1187")).toBe("Matched");
     await go(page, house, "/claims");
     await accessible(page, "claims");
     expect(await page.getByRole("button", { name: /Give it up/ }).count()).toBe(0);

@@ -71,6 +71,7 @@ const MAY = {
   "enter invoices": ["accounts"],
   "accept prices": ["buyer", "purchasing lead"],
   claim: ["buyer", "purchasing lead", "accounts"],
+  pay: ["accounts"],
   "see payables": ["purchasing lead", "accounts", "auditor"],
   "keep bins": ["dock hand", "purchasing lead", "administrator"],
   "count stock": ["dock hand", "buyer", "purchasing lead"],

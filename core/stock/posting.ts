@@ -13,6 +13,8 @@ export const POSTING_ROLES = [
   "exchange difference",
   "price variance",
   "claims",
+  "bank",
+  "early discount",
 ] as const;
 export type PostingRole = (typeof POSTING_ROLES)[number];
 
@@ -27,6 +29,7 @@ export const ENTRY_KINDS = [
   "settlement",
   "invoice",
   "claim",
+  "payment",
 ] as const;
 export type EntryKind = (typeof ENTRY_KINDS)[number];
 

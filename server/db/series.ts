@@ -17,6 +17,7 @@ const SERIES = {
   "consigned delivery": "G",
   "use statement": "S",
   claim: "L",
+  payment: "P",
 } as const;
 
 /** Do papers of another kind begin with these letters already? */

@@ -216,6 +216,7 @@ export function brokenTruths(db: Db): string[] {
     ["consigned delivery", "consigned_delivery", "G"],
     ["use statement", "use_statement", "S"],
     ["claim", "claim", "L"],
+    ["payment", "payment", "P"],
   ] as const) {
     for (const { own, year, last } of sql<{ own: string; year: number; last: number }>(
       db,

@@ -1,8 +1,9 @@
 import { Link, useLoaderData, useSearchParams } from "react-router";
 import { parseDay } from "../../../core/calendar/day";
+import { may } from "../../../core/people/roles";
 import { AGES, ageOf, daysOver } from "../../../core/settling/due";
 import { count } from "../../../core/text";
-import { type PayableRow, readPayables } from "../../../server/queries/settling/payables";
+import { type PayableRow, readPayables, readPayments } from "../../../server/queries/settling/payables";
 import { DayEntry } from "../../ui/day-entry";
 import { Field } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
@@ -10,18 +11,28 @@ import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
 import { useAt } from "../../ui/use-at";
-import { page } from "../../web/page";
+import { actions, page } from "../../web/page";
+import { PaidLately, PayPart } from "./pay-parts";
+import { payActs } from "./settle-acts";
 
-export const loader = page("see payables", ({ db, url, day }) => {
+export const loader = page("see payables", ({ db, person, url, day }) => {
   const on = parseDay(url.searchParams.get("on") ?? "") ?? day;
-  return { on, rows: readPayables(db, on) };
+  return {
+    on,
+    rows: readPayables(db, on),
+    payments: readPayments(db),
+    // What was owed on another day is not paid now.
+    pays: may(person.roles, "pay") && on === day,
+  };
 });
+
+export const action = actions("pay", payActs);
 
 const keyOf = (r: PayableRow) => String(r.id);
 
 /** What is owed on a day, by how long it is due, by supplier and currency; each with its paper. */
 export default function PayablesPage() {
-  const { on, rows } = useLoaderData<typeof loader>();
+  const { on, rows, payments, pays } = useLoaderData<typeof loader>();
   const w = useWriting();
   const [, setParams] = useSearchParams();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
@@ -43,20 +54,21 @@ export default function PayablesPage() {
     { key: "due", head: "Paid by", keep: 3, align: "right", cell: (r) => w.day(r.due, false) },
     {
       key: "total",
-      head: "With tax",
+      head: "Left of it",
       keep: 3,
       align: "right",
-      cell: (r) => <span className="figure">{w.amount(r.total, r.currency)}</span>,
+      cell: (r) => <span className="figure">{w.amount(r.left, r.currency)}</span>,
     },
     {
       key: "home",
       head: `Booked, ${w.home}`,
       keep: 1,
       align: "right",
-      cell: (r) => <span className="figure">{w.money(r.homeTotal)}</span>,
+      cell: (r) => <span className="figure">{w.money(r.homeLeft)}</span>,
     },
   ];
-  const all = rows.reduce((a, r) => a + r.homeTotal, 0);
+  const chosen = rows.find((r) => keyOf(r) === at);
+  const all = rows.reduce((a, r) => a + r.homeLeft, 0);
   return (
     <SheetAndSlip
       sheet={
@@ -83,9 +95,11 @@ export default function PayablesPage() {
       }
       slip={
         <>
+          {chosen && <PayPart at={chosen} rows={rows} pays={pays} />}
           <Totals title="By age" rows={AGES.map((age) => [age, rows.filter((r) => ageOf(r.due, on) === age)])} />
           <Totals title="By supplier" rows={grouped(rows, (r) => r.supplierName)} />
           <Totals title="By currency, booked" rows={grouped(rows, (r) => r.currency)} />
+          <PaidLately payments={payments} pays={pays} />
         </>
       }
       tally={
@@ -127,7 +141,7 @@ function Totals({ title, rows }: { title: string; rows: readonly (readonly [stri
                 {name}
               </th>
               <td className="figure w-12 px-2 text-right text-ink-2">{of.length || ""}</td>
-              <td className="figure w-28 py-1 text-right">{w.money(of.reduce((a, r) => a + r.homeTotal, 0))}</td>
+              <td className="figure w-28 py-1 text-right">{w.money(of.reduce((a, r) => a + r.homeLeft, 0))}</td>
             </tr>
           ))}
         </tbody>

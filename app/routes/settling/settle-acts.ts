@@ -10,6 +10,7 @@ import {
 import { enterInvoice } from "../../../server/acts/settling/enter-invoice";
 import { invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
 import { takePriceIntoList } from "../../../server/acts/settling/list-price";
+import { payByHand, takePaymentBack } from "../../../server/acts/settling/pay";
 import type { PageActs } from "../../web/page";
 import { Upload } from "../../web/sent";
 
@@ -33,6 +34,17 @@ export const invoiceActs = {
   "take off": (desk, input) => takeInvoiceOff(desk, input),
 } satisfies PageActs;
 export type InvoiceWord = keyof typeof invoiceActs;
+
+export const payActs = {
+  // One paper is looked at, with an amount of its own; others of the same supplier are paid, or set off, whole.
+  pay: (desk, { day, payable, amount, early, also }) =>
+    payByHand(desk, {
+      day,
+      parts: [{ payable, amount, early }, ...(Array.isArray(also) ? also : []).map((other) => ({ payable: other }))],
+    }),
+  "take back": (desk, input) => takePaymentBack(desk, input),
+} satisfies PageActs;
+export type PayWord = keyof typeof payActs;
 
 export const claimActs = {
   drop: (desk, input) => dropClaim(desk, input),

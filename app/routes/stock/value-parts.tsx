@@ -19,6 +19,8 @@ const ROLES: Record<PostingRole, string> = {
   "exchange difference": "Exchange difference",
   "price variance": "Price variance",
   claims: "Claims",
+  bank: "Bank",
+  "early discount": "Early discount",
 };
 const KINDS: Record<JournalEntry["kind"], string> = {
   receipt: "goods counted in",
@@ -31,6 +33,7 @@ const KINDS: Record<JournalEntry["kind"], string> = {
   settlement: "use statement agreed",
   invoice: "invoice matched, or taken off",
   claim: "claim given up",
+  payment: "paid, or taken back",
 };
 
 /** What lies where, and what it is worth, the dearest first. */

@@ -10,6 +10,7 @@ import { theCompany } from "../../queries/company";
 import { claimableOf } from "../../queries/settling/claimable";
 import { type InvoiceSheet, readClaim, readClaims, readInvoice } from "../../queries/settling/invoices";
 import { mayAccept } from "../../queries/settling/limit";
+import { paymentsOf } from "../../queries/settling/payables";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { Id, text, Version } from "../fields";
 import { openEntry, post } from "../stock/post";
@@ -170,6 +171,8 @@ export function takeInvoiceOff(desk: Desk, raw: unknown): Done<{ number: string 
     const sheet = found(tx.db, invoice, version);
     if (!sheet.ok) return sheet;
     const { head } = sheet.value;
+    const paid = paymentsOf(tx.db, invoice);
+    if (paid) return refuse("", `Payment ${paid} paid it: take that back first.`);
     const met = readClaims(tx.db, invoice).find((c) => c.state === "Credited" || c.state === "Dropped");
     if (met)
       return refuse(

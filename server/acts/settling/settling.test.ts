@@ -4,7 +4,8 @@ import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
 import { readClaims, readInvoice } from "../../queries/settling/invoices";
 import { billableOf } from "../../queries/settling/ordered";
-import { must, refusal, type TestHouse, testHouse } from "../../testing";
+import { readPayables } from "../../queries/settling/payables";
+import { must, refusal, type TestHouse, TODAY, testHouse } from "../../testing";
 import { keepTolerance } from "../receiving/keep-tolerance";
 import { countIn, placedOrder, stockAt } from "../receiving/testing";
 import { undoReceipt } from "../receiving/undo-receipt";
@@ -12,6 +13,7 @@ import { enterCredit } from "./credit-note";
 import { claimHold, dropClaim, passHold, sendInvoiceBack, takeInvoiceOff } from "./decide-invoice";
 import { enterInvoice } from "./enter-invoice";
 import { takePriceIntoList } from "./list-price";
+import { payByHand, takePaymentBack } from "./pay";
 
 let h: TestHouse;
 beforeEach(() => {
@@ -328,6 +330,71 @@ describe("what was invoiced", () => {
     must(sendInvoiceBack(h.desk("ines"), { ...at(invoice), why: "a drum too many" }));
     expect(head(invoice)).toMatchObject({ state: "Sent back", why: "a drum too many" });
     expect(must(enter({ lines: [{ line: x.oil, quantity: "4" }] })).state).toBe("Matched");
+  });
+});
+
+describe("what is owed", () => {
+  it("is paid in part and whole, with credits set off, never more than is left, and taken back", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ lines: theirs(x) }));
+    must(claimHold(h.desk("ines"), { ...at(invoice), reason: "quantity", position: 1 }));
+    const [claim] = readClaims(h.db);
+    must(
+      enterCredit(h.desk("lena"), {
+        supplier: h.id("supplier", "TTL"),
+        number: "C-9",
+        day: "2026-11-24",
+        total: "741.00",
+        claims: [claim!.id],
+      }),
+    );
+    const owed = () => readPayables(h.db, TODAY).map((y) => [y.number, y.left]);
+    const [bill, note] = readPayables(h.db, TODAY).toSorted((a, b) => a.id - b.id);
+    const pay = (parts: Record<string, unknown>[], who = "lena") => payByHand(h.desk(who), { day: TODAY, parts });
+    expect(refusal(pay([{ payable: bill!.id }], "ines"))).toEqual(["Your role does not allow this."]);
+    expect(refusal(pay([{ payable: note!.id }]))[0]).toMatch(/come to more than what is paid with them/);
+    expect(refusal(pay([{ payable: bill!.id, amount: "4583.65" }]))).toEqual([
+      "parts.0.amount: Only 4583.64 EUR of TT-40117 are left.",
+    ]);
+    must(pay([{ payable: bill!.id, amount: "1000" }]));
+    expect(head(invoice).state).toBe("Part paid");
+    expect(refusal(takeInvoiceOff(h.desk("lena"), { ...at(invoice), why: "all wrong" }))).toEqual([
+      "Payment P26-1001 paid it: take that back first.",
+    ]);
+    const { payment } = must(pay([{ payable: bill!.id }, { payable: note!.id }]));
+    expect(head(invoice).state).toBe("Paid");
+    expect(owed()).toEqual([]);
+    const bank = () => sql(h.db, "SELECT -sum(minor) FROM posting WHERE role = 'bank'").pluck().get();
+    expect(bank()).toBe(4_583_64 - 741_00);
+    expect(refusal(pay([{ payable: bill!.id }]))[0]).toMatch(/is paid already/);
+    must(takePaymentBack(h.desk("lena"), { payment, version: 1, why: "the bank sent it back" }));
+    expect(owed()).toEqual([
+      ["C-9", -741_00],
+      ["TT-40117", 3_583_64],
+    ]);
+    expect(bank()).toBe(1_000_00);
+    expect(refusal(takePaymentBack(h.desk("lena"), { payment, version: 2, why: "again" }))[0]).toMatch(/already/);
+  });
+
+  it("is less where it is paid early, in time and whole", async () => {
+    sql(h.db, "UPDATE supplier SET early_percent = 200, early_days = 10 WHERE code = 'TTL'").run();
+    const x = await example();
+    must(enter({ day: "2026-11-14", lines: [{ line: x.grease, quantity: "3" }] }));
+    must(enter({ number: "TT-2", day: "2026-11-13", lines: [{ line: x.oil, quantity: "1" }] }));
+    const [late, soon] = readPayables(h.db, TODAY);
+    const pay = (payable: number) => payByHand(h.desk("lena"), { day: TODAY, parts: [{ payable, early: "yes" }] });
+    expect(refusal(pay(late!.id))).toEqual(["parts.0.amount: Nothing is taken off TT-2 any more."]);
+    must(pay(soon!.id));
+    expect(
+      sql(
+        h.db,
+        "SELECT role, minor FROM posting p JOIN posting_entry e ON e.id = p.entry WHERE e.kind = 'payment'",
+      ).all(),
+    ).toEqual([
+      { role: "payable", minor: 764_64 },
+      { role: "bank", minor: -749_35 },
+      { role: "early discount", minor: -15_29 },
+    ]);
   });
 });
 

@@ -148,6 +148,42 @@ CREATE TRIGGER payable_kept BEFORE DELETE ON payable BEGIN SELECT raise(ABORT, '
 CREATE TRIGGER payable_stays BEFORE UPDATE OF id, supplier, statement, invoice, currency, net, tax, total, home_total, due, day, entry ON payable
 BEGIN SELECT raise(ABORT, 'payables are never changed'); END;
 
+-- What was paid, of which papers; taken back where it did not go out.
+CREATE TABLE payment (
+  id INTEGER PRIMARY KEY,
+  number TEXT NOT NULL UNIQUE,
+  supplier INTEGER NOT NULL REFERENCES supplier (id),
+  day TEXT NOT NULL,
+  currency TEXT NOT NULL CHECK (length(currency) = 3),
+  total INTEGER NOT NULL CHECK (total > 0),
+  home INTEGER NOT NULL, -- at the rate of its day
+  entry INTEGER NOT NULL REFERENCES posting_entry (id),
+  taken_back TEXT, -- the day
+  why TEXT NOT NULL DEFAULT '',
+  version INTEGER NOT NULL DEFAULT 1,
+  person INTEGER NOT NULL REFERENCES person (id),
+  at TEXT NOT NULL
+) STRICT;
+CREATE INDEX payment_of_supplier ON payment (supplier);
+CREATE TRIGGER payment_kept BEFORE DELETE ON payment BEGIN SELECT raise(ABORT, 'payments are never deleted'); END;
+CREATE TABLE payment_part (
+  payment INTEGER NOT NULL REFERENCES payment (id),
+  payable INTEGER NOT NULL REFERENCES payable (id),
+  minor INTEGER NOT NULL, -- below zero for a credit that is set off
+  discount INTEGER NOT NULL DEFAULT 0 CHECK (discount >= 0),
+  booked INTEGER NOT NULL, -- home currency
+  PRIMARY KEY (payment, payable)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX payment_part_of ON payment_part (payable);
+CREATE TRIGGER payment_part_stays BEFORE UPDATE ON payment_part BEGIN SELECT raise(ABORT, 'payments are never changed'); END;
+CREATE TRIGGER payment_part_kept BEFORE DELETE ON payment_part BEGIN SELECT raise(ABORT, 'payments are never deleted'); END;
+-- A payable with what is settled of it, and what that was booked at.
+CREATE VIEW payable_now AS
+SELECT y.id, y.invoice, y.statement, y.total, y.home_total, y.ended,
+       coalesce((SELECT sum(p.minor + p.discount) FROM payment_part p JOIN payment m ON m.id = p.payment WHERE p.payable = y.id AND m.taken_back IS NULL), 0) AS settled,
+       coalesce((SELECT sum(p.booked) FROM payment_part p JOIN payment m ON m.id = p.payment WHERE p.payable = y.id AND m.taken_back IS NULL), 0) AS home_settled
+FROM payable y;
+
 ALTER TABLE mail ADD COLUMN invoice INTEGER REFERENCES invoice (id);
 
 -- What is billed takes of a budget, too.

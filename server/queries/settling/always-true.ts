@@ -41,11 +41,22 @@ export function brokenSettling(db: Db): string[] {
   none(
     "payables in the journal are not what is owed",
     `SELECT p.minor || ' and ' || y.home AS what FROM (SELECT coalesce(-sum(minor), 0) AS minor FROM posting WHERE role = 'payable') p
-     JOIN (SELECT coalesce(sum(home_total), 0) AS home FROM payable WHERE ended IS NULL) y WHERE p.minor <> y.home`,
+     JOIN (SELECT coalesce(sum(home_total - home_settled), 0) AS home FROM payable_now WHERE ended IS NULL) y WHERE p.minor <> y.home`,
   );
   none(
     "a credited claim has no credit note, or another has one",
     "SELECT c.number AS what FROM claim c WHERE (c.state = 'Credited') <> (c.credit IS NOT NULL)",
+  );
+  none(
+    "more is paid of a paper than is owed, or an invoice says otherwise than its payments",
+    `SELECT 'payable ' || y.id AS what FROM payable_now y LEFT JOIN invoice v ON v.id = y.invoice
+     WHERE (y.total > 0 AND y.settled NOT BETWEEN 0 AND y.total) OR (y.total < 0 AND y.settled NOT BETWEEN y.total AND 0)
+       OR (y.settled = y.total AND y.home_settled <> y.home_total) OR (y.ended IS NOT NULL AND y.settled <> 0)
+       OR (v.id IS NOT NULL AND y.ended IS NULL AND v.state <> iif(y.settled = 0, 'Matched', iif(y.settled = y.total, 'Paid', 'Part paid')))`,
+  );
+  none(
+    "a payment is not the sum of its parts",
+    "SELECT m.number AS what FROM payment m WHERE m.total <> (SELECT coalesce(sum(p.minor), 0) FROM payment_part p WHERE p.payment = m.id)",
   );
   none(
     "two invoices of a supplier bear one number",
