@@ -24,7 +24,7 @@ import { hearAnswers } from "./answers";
 import { keepTheirShelf } from "./consigned";
 import { countSomeBins, setSomeAside, setTolerances } from "./dock";
 import { insertOrder } from "./history";
-import { enterSomeInvoices } from "./settling";
+import { countForTheCrane, enterSomeInvoices, orderForTheCrane } from "./settling";
 
 /** Puts work on every stop, by the same acts that people use, on the days before today. */
 export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
@@ -447,11 +447,8 @@ export async function leaveWorkWaiting(db: Db, today: Day): Promise<void> {
   countSomeBins({ db, desk, must }, today);
   await keepTheirShelf({ db, today, desk, must, idOf, item: (code) => items.get(code)! });
 
-  const oil = draft("TTL", "TQ", ago(9), ago(1), [
-    ["GBX-090", 5],
-    ["GRS-STB", 3],
-  ]);
-  await placed(oil, ago(9));
-  count(oil, ago(1), (ordered, i) => String(i === 0 ? ordered - 1 : ordered));
-  enterSomeInvoices({ db, today, desk, must, oil });
+  const crane = orderForTheCrane({ db, desk, must, idOf }, ago(9));
+  await placed(crane, ago(9));
+  countForTheCrane({ db, desk, must, idOf }, crane, ago(1));
+  enterSomeInvoices({ db, today, desk, must, crane });
 }

@@ -61,7 +61,7 @@ export function StairChart({
           <span className="font-normal"> · columns are cut off at {w.money(Math.round(foot), currency)}</span>
         )}
       </figcaption>
-      <ol className="flex items-end">
+      <ol className="flex items-start">
         {columns.map((c, i) => (
           <li key={`${i}-${c.label}`} className="flex min-w-0 flex-1 flex-col items-center">
             <div className="relative w-full border-b-2 border-ink" style={{ height: HEIGHT + 22 }}>
