@@ -37,9 +37,6 @@ run("Types of pages", "npx", ["react-router", "typegen"]);
 const types = beside("Types", "npx", ["tsc", "-p", "."]);
 run("Layers", "npm", ["run", "--silent", "layers"]);
 run("Build", "npx", ["react-router", "build"]);
-await Promise.all([types, compiling]);
-if (process.exitCode) process.exit();
-compiled();
 mkdirSync("tests/.out", { recursive: true });
 const tests = (project) => [
   "vitest",
@@ -49,13 +46,18 @@ const tests = (project) => [
   "--reporter=json",
   `--outputFile.json=tests/.out/${project}.json`,
 ];
+await types;
+run("Tests without a database", "npx", tests("apart"));
+await compiling;
+if (process.exitCode) process.exit();
+compiled();
 run("Unit tests", "npx", [...tests("unit"), "--coverage"]);
 run("Tests in a browser", "npx", tests("browser"));
 run("Tests without a network", "npx", tests("offline"));
 
 let passed = 0;
 let failed = 0;
-for (const project of ["unit", "browser", "offline"]) {
+for (const project of ["apart", "unit", "browser", "offline"]) {
   const report = JSON.parse(readFileSync(`tests/.out/${project}.json`, "utf8"));
   passed += report.numPassedTests;
   failed += report.numFailedTests;

@@ -1,6 +1,6 @@
 import type { Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { accessible, go, type House, openHouse, ready } from "./house";
+import { accessible, go, type House, openHouse, ready, settled } from "./house";
 
 let house: House;
 beforeAll(async () => {
@@ -78,6 +78,7 @@ describe("the sheet of needs", () => {
     const other = page.getByRole("radio", { name: "Order from Fairlead Engine Spares" });
     await other.check();
     await page.waitForFunction(() => document.querySelector("tr[aria-current=true]") !== null);
+    await settled(page); // the choice is kept
     // Another window of the same person shows the same.
     const again = await house.as("Ines");
     await go(again, house, "/needs?ticked=yes&group=supplier");
