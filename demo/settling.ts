@@ -76,7 +76,7 @@ const lastOf = (db: Db, supplier: string, before = 0): OrderId =>
        AND EXISTS (SELECT 1 FROM receipt r JOIN posting_entry e ON e.receipt = r.id WHERE r.purchase_order = o.id) ORDER BY o.id DESC LIMIT 1 OFFSET ?`,
   ).get(supplier, before)!.id;
 
-/** Invoices that matched, one that claims what is missing, and some that wait: for the dock, the buyer, accounts. */
+/** Invoices that matched, one that claims what is missing, and some that wait: for the dock, for the buyer. */
 export function enterSomeInvoices({ db, today, desk, must, crane }: Tools): void {
   const supplierOf = (order: OrderId) =>
     sql<{ supplier: SupplierId }>(db, "SELECT supplier FROM purchase_order WHERE id = ?").get(order)!.supplier;

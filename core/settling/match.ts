@@ -33,7 +33,7 @@ export const billable = (o: Pick<OrderedLine, "received" | "invoiced">): number 
 export const HOLDS = ["quantity", "price", "charge", "tax", "sums", "other"] as const;
 export type HoldReason = (typeof HOLDS)[number];
 /** Whose turn a reason is. */
-export const TURNS = ["buyer", "dock", "accounts", "supplier"] as const;
+export const TURNS = ["buyer", "dock", "supplier"] as const;
 export type Turn = (typeof TURNS)[number];
 /** Whose turn it is, each once, in a fixed order. */
 export const turnsIn = (turn: string): Turn[] => turn.split(",").filter((t) => isOneOf(TURNS, t));
@@ -44,7 +44,7 @@ export const TURN_OF: Record<HoldReason, Turn> = {
   charge: "buyer",
   tax: "supplier",
   sums: "supplier",
-  other: "accounts",
+  other: "buyer",
 };
 
 export interface Hold {

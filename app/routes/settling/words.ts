@@ -16,7 +16,6 @@ export const CAUSE_WORDS: Record<Cause, string> = {
 export const TURN_WORDS: Record<Turn, string> = {
   buyer: "the buyer",
   dock: "the dock",
-  accounts: "accounts",
   supplier: "the supplier",
 };
 

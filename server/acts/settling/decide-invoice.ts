@@ -14,7 +14,7 @@ import { paymentsOf } from "../../queries/settling/payables";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { Id, text, Version } from "../fields";
 import { openEntry, post } from "../stock/post";
-import { judgeInvoice, turnMatchBack } from "./match-invoice";
+import { judgeInvoice, judgeInvoicesOf, turnMatchBack } from "./match-invoice";
 
 const Which = z.object({ invoice: Id, version: Version });
 
@@ -187,6 +187,12 @@ export function takeInvoiceOff(desk: Desk, raw: unknown): Done<{ number: string 
     ).run(invoice);
     withdrawClaims(tx.db, desk, invoice);
     end(tx.db, desk, invoice, "Taken off", why);
+    // What it met may be what another one waits for.
+    judgeInvoicesOf(
+      tx.db,
+      desk,
+      sheet.value.lines.flatMap((l) => l.orderLine ?? []),
+    );
     tx.record("invoice.taken-off", `invoice ${invoice}`, { why, was: head.state });
     return done({ number: head.number });
   });

@@ -227,7 +227,8 @@ describe("an invoice", () => {
     const { invoice, state } = must(
       enter({ others: [{ words: "Pilotage to the slip", account: "6300", net: "240", taxRate: "20" }] }),
     );
-    expect([state, head(invoice).turn]).toEqual(["Held", "accounts"]);
+    // Whose turn it is, is who can do something about it.
+    expect([state, head(invoice).turn]).toEqual(["Held", "buyer"]);
     expect(
       must(passHold(h.desk("ines"), { ...at(invoice), reason: "other", position: 1, said: "for Knot" })).state,
     ).toBe("Matched");
@@ -268,9 +269,14 @@ describe("what was invoiced", () => {
     expect(refusal(undo())[0]).toMatch(
       /3 drums? of it are invoiced \(TT-40117\): 1 can be undone until the invoice is taken off\./,
     );
+    // Another one waits for the same drums, and is held until the first is off.
+    const twice = must(enter({ number: "TT-7", another: "yes", lines: [{ line: x.oil, quantity: "3" }] })).invoice;
+    expect(head(twice)).toMatchObject({ state: "Held", turn: "dock" });
     must(takeInvoiceOff(h.desk("lena"), { ...at(invoice), why: "entered for the wrong order" }));
+    expect(head(twice).state).toBe("Matched");
+    must(takeInvoiceOff(h.desk("lena"), { ...at(twice), why: "entered twice" }));
     expect(journal()).toEqual({ "received not invoiced": 0, "input tax": 0, payable: 0 });
-    expect(sql(h.db, "SELECT ended FROM payable").pluck().all()).toEqual(["2026-11-24"]);
+    expect(sql(h.db, "SELECT ended FROM payable").pluck().all()).toEqual(["2026-11-24", "2026-11-24"]);
     must(undo());
     // The number is free again, and nothing is here any more.
     expect(must(enter({ lines: [{ line: x.oil, quantity: "3" }] })).state).toBe("Held");

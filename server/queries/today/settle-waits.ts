@@ -12,7 +12,7 @@ import { type InvoiceHead, readInvoices } from "../settling/invoices";
 /** Whose turn a person's roles make theirs: what only the supplier can mend is looked after by accounts. */
 export const turnsOf = (person: Pick<Person, "roles">): Turn[] => [
   ...(may(person.roles, "accept prices") ? (["buyer"] as const) : []),
-  ...(may(person.roles, "enter invoices") ? (["accounts", "supplier"] as const) : []),
+  ...(may(person.roles, "enter invoices") ? (["supplier"] as const) : []),
 ];
 
 /** Held invoices whose turn it is. */
