@@ -76,9 +76,13 @@ describe("the sheet of needs", () => {
     await page.getByRole("contentinfo").getByText("1 ticked").waitFor();
     await rowOf(page, /Shaft anode/).click();
     const other = page.getByRole("radio", { name: "Order from Fairlead Engine Spares" });
+    // A choice is sent a moment after it is made: another window finds it once it was answered.
+    const kept = page.waitForResponse(
+      (r) => r.url().includes("/needs/choose") && (r.request().postData() ?? "").includes('"sourcing":'),
+    );
     await other.check();
+    await kept;
     await page.waitForFunction(() => document.querySelector("tr[aria-current=true]") !== null);
-    await settled(page); // the choice is kept
     // Another window of the same person shows the same.
     const again = await house.as("Ines");
     await go(again, house, "/needs?ticked=yes&group=supplier");
