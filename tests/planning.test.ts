@@ -1,6 +1,6 @@
 import type { Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { accessible, go, type House, openHouse, ready, settled } from "./house";
+import { accessible, go, type House, openHouse, ready } from "./house";
 
 let house: House;
 beforeAll(async () => {

@@ -22,6 +22,7 @@ import { isAnswering, noteSetUp, openCompany, watch } from "../../server/db/comp
 import { home } from "../../server/db/migrate";
 import { checkTrail } from "../../server/jobs/check-trail";
 import { dismissCrew } from "../../server/jobs/crew";
+import { handToBank } from "../../server/jobs/hand-to-bank";
 import { takeInbox } from "../../server/jobs/inbox";
 import { noLoading } from "../../server/jobs/loads";
 import { batchesDone, runBatch, sweepPapers } from "../../server/jobs/papers/run-batch";
@@ -220,7 +221,14 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
       failed("the inbox")(err);
     }
   };
-  const porter = setInterval(take, 15_000);
+  const porter = setInterval(() => {
+    take();
+    try {
+      handToBank(db, join(folder, "bank"), now().toISOString());
+    } catch (err) {
+      failed("the files for the bank")(err);
+    }
+  }, 15_000);
   porter.unref();
 
   // In the demo, suppliers answer questions about their stock, and the orders that they get.

@@ -32,3 +32,4 @@ export function yearBefore(d: Day): Day {
 }
 
 export const laterOf = (a: Day, b: Day) => (a > b ? a : b);
+export const earlierOf = (a: Day, b: Day) => (a < b ? a : b);

@@ -72,6 +72,9 @@ const MAY = {
   "accept prices": ["buyer", "purchasing lead"],
   claim: ["buyer", "purchasing lead", "accounts"],
   pay: ["accounts"],
+  // A second pair of eyes before the bank has it.
+  "release payments": ["purchasing lead", "accounts"],
+  "keep bank accounts": ["accounts", "administrator"],
   "see payables": ["purchasing lead", "accounts", "auditor"],
   "keep bins": ["dock hand", "purchasing lead", "administrator"],
   "count stock": ["dock hand", "buyer", "purchasing lead"],

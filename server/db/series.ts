@@ -18,6 +18,7 @@ const SERIES = {
   "use statement": "S",
   claim: "L",
   payment: "P",
+  "pay list": "Y",
 } as const;
 
 /** Do papers of another kind begin with these letters already? */

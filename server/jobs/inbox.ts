@@ -4,6 +4,7 @@ import type { Day } from "../../core/calendar/day";
 import { MOST_XML_BYTES, readXml } from "../../exchange/xml-tree";
 import type { Done } from "../acts/desk";
 import { announceFromInbox } from "../acts/receiving/announce-load";
+import { bankAnsweredByInbox } from "../acts/settling/bank-answers";
 import { invoiceFromInbox } from "../acts/settling/invoice-from-file";
 import { answerFromInbox } from "../acts/suppliers/answer-by-file";
 import { isBusy } from "../db/busy";
@@ -65,12 +66,13 @@ export function takeInbox(
   return turn;
 }
 
-/** A despatch advice announces a load, an invoice is entered; anything else is an answer to an order. */
+/** A despatch advice announces a load, an invoice is entered, a bank reports; anything else is an answer to an order. */
 function fromInbox(db: Db, bytes: Uint8Array, at: { now: string; day: Day }): Done<unknown> {
   const read = readXml(bytes);
   const name = read.ok ? read.root.name : "";
   if (name === "DespatchAdvice") return announceFromInbox(db, bytes, at);
   if (name === "Invoice" || name === "CreditNote") return invoiceFromInbox(db, bytes, at);
+  if (read.ok && read.root.namespace.includes("pain.002")) return bankAnsweredByInbox(db, bytes, at);
   return answerFromInbox(db, bytes, at);
 }
 

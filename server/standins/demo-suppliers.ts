@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Day } from "../../core/calendar/day";
 import { type Db, sql } from "../db/open";
+import { standInBank } from "./bank";
 import { SupplierBook, standInSuppliers } from "./supplier";
 import { supplierAnswers } from "./supplier-answers";
 
@@ -14,7 +15,8 @@ interface DemoSuppliers {
 
 /**
  * Opens the stand-ins of the demo: suppliers who answer what they have, at a free port of this machine, to which the demo's
- * records are pointed, and who answer the orders that they get from now on through the inbox. Null where there is no book.
+ * records are pointed, and who answer the orders that they get from now on through the inbox; and a bank that executes what
+ * is laid into its folder. Null where there is no book.
  */
 export async function openDemoSuppliers(db: Db, folder: string, today: () => Day): Promise<DemoSuppliers | null> {
   const file = join(folder, SUPPLIER_BOOK);
@@ -31,7 +33,11 @@ export async function openDemoSuppliers(db: Db, folder: string, today: () => Day
     inbox: join(folder, "inbox"),
     since: Date.now(),
   });
-  const desk = setInterval(() => answer(Date.now(), today()), 5_000);
+  const bank = standInBank({ from: join(folder, "bank"), inbox: join(folder, "inbox") });
+  const desk = setInterval(() => {
+    answer(Date.now(), today());
+    bank(new Date().toISOString(), today());
+  }, 5_000);
   desk.unref();
   return {
     close: async () => {

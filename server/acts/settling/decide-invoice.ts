@@ -10,6 +10,7 @@ import { theCompany } from "../../queries/company";
 import { claimableOf } from "../../queries/settling/claimable";
 import { type InvoiceSheet, readClaim, readClaims, readInvoice } from "../../queries/settling/invoices";
 import { mayAccept } from "../../queries/settling/limit";
+import { payListOf } from "../../queries/settling/pay-lists";
 import { paymentsOf } from "../../queries/settling/payables";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { Id, text, Version } from "../fields";
@@ -173,6 +174,8 @@ export function takeInvoiceOff(desk: Desk, raw: unknown): Done<{ number: string 
     const { head } = sheet.value;
     const paid = paymentsOf(tx.db, invoice);
     if (paid) return refuse("", `Payment ${paid} paid it: take that back first.`);
+    const list = payListOf(tx.db, invoice);
+    if (list) return refuse("", `Pay list ${list} pays it: leave it out there, or drop the list, first.`);
     const met = readClaims(tx.db, invoice).find((c) => c.state === "Credited" || c.state === "Dropped");
     if (met)
       return refuse(

@@ -1,9 +1,11 @@
 import { z } from "zod";
 import type { Day } from "../../../core/calendar/day";
+import type { SupplierId } from "../../../core/ids";
 import { parseDecimal } from "../../../core/numbers/decimal";
 import { showDay } from "../../../core/numbers/format";
 import { exchanged, exponent, money, moneyText } from "../../../core/numbers/money";
 import { earlyDiscount } from "../../../core/settling/due";
+import { earlyStill } from "../../../core/settling/pay-list";
 import { bookedOf, paymentPostings, paymentTotal, type SettledPart } from "../../../core/settling/payment";
 import { turnedRound } from "../../../core/stock/posting";
 import { type Db, madeId, sql } from "../../db/open";
@@ -24,9 +26,18 @@ export const PayByHand = z.object({
     .max(200),
 });
 
-interface Paying extends SettledPart {
+/** What of an open payable a payment settles. */
+export interface Paying extends SettledPart {
   of: OpenPayable;
 }
+
+/** So much of a payable, at what it was booked. */
+export const payingOf = (of: OpenPayable, minor: number, discount: number): Paying => ({
+  of,
+  minor,
+  discount,
+  booked: bookedOf(of.homeTotal, of.total, of.total - of.left, minor + discount),
+});
 
 /**
  * Marks what is owed as paid: several papers of one supplier and currency, in part, with credits set off and what is taken
@@ -47,35 +58,50 @@ export function payByHand(desk: Desk, raw: unknown): Done<{ number: string; paym
         "parts",
         "The credits come to more than what is paid with them: pay something of theirs with them.",
       );
-    const home = theCompany(tx.db).currency;
-    const rate = rateOn(tx.db, currency, home, day);
-    if (rate === null) return refuse("day", `No rate for ${currency} is known on this day.`);
-    const paid = exchanged(money(total, currency), rate, home).minor;
-    const number = nextNumber(tx.db, "payment", desk.day);
-    const entry = openEntry(tx.db, { ...desk, day }, "payment");
-    post(tx.db, entry, paymentPostings(chosen.value, paid));
-    const payment = Number(
-      madeId(
-        sql(
-          tx.db,
-          "INSERT INTO payment (number, supplier, day, currency, total, home, entry, person, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
-        ).run(number, supplier, day, currency, total, paid, entry, desk.person.id, desk.now),
-      ),
-    );
-    const add = sql(
-      tx.db,
-      "INSERT INTO payment_part (payment, payable, minor, discount, booked) VALUES (?, ?, ?, ?, ?)",
-    );
-    for (const p of chosen.value) add.run(payment, p.of.id, p.minor, p.discount, p.booked);
-    settleStates(tx.db, desk.now, payment);
-    tx.record("payment.made", `payment ${payment}`, {
-      number,
+    const listed = chosen.value.find((c) => c.of.onList !== null);
+    if (listed)
+      return refuse(
+        "parts",
+        `Pay list ${listed.of.onList} pays ${listed.of.number}: leave it out there, or drop the list.`,
+      );
+    const made = keepPayment(tx.db, desk, { supplier, currency, day, parts: chosen.value });
+    if (!made.ok) return made;
+    tx.record("payment.made", `payment ${made.value.payment}`, {
+      number: made.value.number,
       day,
       total: moneyText(money(total, currency)),
       parts: chosen.value.map((p) => ({ payable: p.of.id, minor: p.minor, discount: p.discount })),
     });
-    return done({ number, payment });
+    return made;
   });
+}
+
+/** Books a payment and keeps what it settles, inside the act's transaction. Its parts are within what is left. */
+export function keepPayment(
+  db: Db,
+  by: Pick<Desk, "day" | "now" | "person">,
+  { supplier, currency, day, parts }: { supplier: SupplierId; currency: string; day: Day; parts: readonly Paying[] },
+): Done<{ number: string; payment: number }> {
+  const total = paymentTotal(parts);
+  const home = theCompany(db).currency;
+  const rate = rateOn(db, currency, home, day);
+  if (rate === null) return refuse("day", `No rate for ${currency} is known on this day.`);
+  const paid = exchanged(money(total, currency), rate, home).minor;
+  const number = nextNumber(db, "payment", by.day);
+  const entry = openEntry(db, { ...by, day }, "payment");
+  post(db, entry, paymentPostings(parts, paid));
+  const payment = Number(
+    madeId(
+      sql(
+        db,
+        "INSERT INTO payment (number, supplier, day, currency, total, home, entry, person, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+      ).run(number, supplier, day, currency, total, paid, entry, by.person.id, by.now),
+    ),
+  );
+  const add = sql(db, "INSERT INTO payment_part (payment, payable, minor, discount, booked) VALUES (?, ?, ?, ?, ?)");
+  for (const p of parts) add.run(payment, p.of.id, p.minor, p.discount, p.booked);
+  settleStates(db, by.now, payment);
+  return done({ number, payment });
 }
 
 function chooseParts(db: Db, day: Day, parts: z.output<typeof PayByHand>["parts"]): Done<Paying[]> {
@@ -99,15 +125,13 @@ function partOf(
   { amount, early }: { amount: string; early: string },
   day: Day,
 ): { ok: true; value: Paying } | { ok: false; says: string } {
-  const settled = of.total - of.left;
   const part = (minor: number, discount: number): { ok: true; value: Paying } => ({
     ok: true,
-    value: { of, minor, discount, booked: bookedOf(of.homeTotal, of.total, settled, minor + discount) },
+    value: payingOf(of, minor, discount),
   });
   if (of.left === 0) return { ok: false, says: `${of.number} is paid already.` };
   if (early === "yes") {
-    if (of.earlyBy === null || day > of.earlyBy || settled !== 0)
-      return { ok: false, says: `Nothing is taken off ${of.number} any more.` };
+    if (!earlyStill(of, day)) return { ok: false, says: `Nothing is taken off ${of.number} any more.` };
     const discount = earlyDiscount(of.total, of.earlyPercent);
     return part(of.left - discount, discount);
   }

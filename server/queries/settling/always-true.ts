@@ -59,6 +59,16 @@ export function brokenSettling(db: Db): string[] {
     "SELECT m.number AS what FROM payment m WHERE m.total <> (SELECT coalesce(sum(p.minor), 0) FROM payment_part p WHERE p.payment = m.id)",
   );
   none(
+    "a pay list pays what another one pays, or more than is left",
+    `SELECT 'payable ' || y.id AS what FROM pay_line_part g JOIN pay_line n ON n.id = g.line AND n.state = 'Listed' JOIN payable_now y ON y.id = g.payable
+     GROUP BY y.id HAVING count(*) > 1 OR abs(sum(g.minor + g.discount)) > abs(y.total - y.settled) OR y.ended IS NOT NULL`,
+  );
+  none(
+    "a transfer is not the sum of its parts, or one is executed without a payment",
+    `SELECT q.number || ' ' || n.position AS what FROM pay_line n JOIN pay_list q ON q.id = n.list LEFT JOIN payment m ON m.id = n.payment
+     WHERE n.total <> (SELECT coalesce(sum(g.minor), 0) FROM pay_line_part g WHERE g.line = n.id) OR (n.state = 'Executed') <> (m.id IS NOT NULL) OR m.total <> n.total`,
+  );
+  none(
     "two invoices of a supplier bear one number",
     `SELECT supplier || '/' || plain AS what FROM invoice WHERE state NOT IN ('Sent back', 'Taken off') GROUP BY supplier, plain HAVING count(*) > 1`,
   );

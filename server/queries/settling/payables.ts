@@ -22,6 +22,8 @@ export interface PayableRow {
   earlyBy: Day | null;
   due: Day;
   day: Day;
+  /** The pay list that pays it, where one is on its way. */
+  onList: string | null;
 }
 
 /** What was settled of a payable `y` by a day. */
@@ -32,7 +34,8 @@ const OPEN = `
   SELECT * FROM (
     SELECT y.id, y.supplier, s.name AS supplierName, coalesce(v.number, u.number) AS number, y.invoice, y.statement, y.currency, y.total, y.home_total AS homeTotal,
            y.total - ${SETTLED("p.minor + p.discount")} AS "left", y.home_total - ${SETTLED("p.booked")} AS homeLeft,
-           coalesce(v.early_percent, 0) AS earlyPercent, v.early_by AS earlyBy, y.due, y.day
+           coalesce(v.early_percent, 0) AS earlyPercent, v.early_by AS earlyBy, y.due, y.day,
+           (SELECT q.number FROM pay_line_part g JOIN pay_line n ON n.id = g.line JOIN pay_list q ON q.id = n.list WHERE g.payable = y.id AND n.state = 'Listed') AS onList
     FROM payable y JOIN supplier s ON s.id = y.supplier LEFT JOIN invoice v ON v.id = y.invoice LEFT JOIN use_statement u ON u.id = y.statement
     WHERE y.day <= @on AND (y.ended IS NULL OR y.ended > @on)) x`;
 
