@@ -1,3 +1,4 @@
+import { composeIBAN } from "ibantools";
 import { addDays, type Day } from "../core/calendar/day";
 import type { OrderId, OrderLineId, SupplierId } from "../core/ids";
 import { priceText } from "../core/numbers/money";
@@ -6,11 +7,23 @@ import type { Desk, Done } from "../server/acts/desk";
 import { addLines } from "../server/acts/orders/add-lines";
 import { startOrder } from "../server/acts/orders/start-order";
 import { receiveGoods } from "../server/acts/receiving/receive-goods";
+import { answerByHand } from "../server/acts/settling/bank-answers";
 import { claimHold } from "../server/acts/settling/decide-invoice";
 import { enterInvoice } from "../server/acts/settling/enter-invoice";
+import { keepOurAccount, keepSupplierAccount } from "../server/acts/settling/keep-account";
+import { releasePayList, writePayList } from "../server/acts/settling/pay-lists";
 import { type Db, sql } from "../server/db/open";
 import { readInvoiceHead } from "../server/queries/settling/invoices";
 import { type BillableLine, billableOfOrder } from "../server/queries/settling/ordered";
+import { readPayList } from "../server/queries/settling/pay-lists";
+import { type PayableRow, readPayables } from "../server/queries/settling/payables";
+
+/** An account at a made-up bank, with its check digits. */
+const ibanOf = (country: string, bank: string, number: number) =>
+  composeIBAN({
+    countryCode: country,
+    bban: `${bank.slice(0, 4)}${bank.slice(4)}${String(number).padStart(12, "0")}`,
+  })!;
 
 interface Tools {
   db: Db;
@@ -117,6 +130,22 @@ export function enterSomeInvoices({ db, today, desk, must, crane }: Tools): void
       said: "Two refills fewer came than you billed.",
     }),
   );
+  // What is paid from and to; one of the accounts was closed, as the bank will say.
+  must(
+    keepOurAccount(desk("osk", back(60), "09:00"), { iban: ibanOf("IE", "KEYB93", 1), bic: "", releaseFrom: "500" }),
+  );
+  const CLOSED = "PUF";
+  sql<{ id: SupplierId; code: string }>(db, "SELECT id, code FROM supplier ORDER BY id")
+    .all()
+    .forEach(({ id, code }, i) => {
+      must(
+        keepSupplierAccount(desk("petra", back(59), "10:00"), {
+          supplier: id,
+          iban: ibanOf("IE", "NCBK90", code === CLOSED ? 7_899 : 10_010 + 8 * i),
+          bic: "",
+        }),
+      );
+    });
   // A lamp that costs more than it was ordered at.
   bill(lastOf(db, "LRE"), "LRE/26/771", back(3), back(1), (l) => ({
     price: priceText(Math.round(l.price * 1.08)),
@@ -134,4 +163,28 @@ export function enterSomeInvoices({ db, today, desk, must, crane }: Tools): void
       ],
     }),
   );
+  // Statements of use were paid in October; the next list waits for a lead to release it.
+  const written = (on: Day, dueBy: Day, which: (p: PayableRow) => boolean) =>
+    must(
+      writePayList(desk("petra", on, "16:05"), {
+        day: on,
+        dueBy,
+        leastYearly: "10",
+        papers: readPayables(db, on).flatMap((p) => (p.left > 0 && p.due <= dueBy && which(p) ? p.id : [])),
+      }),
+    ).list;
+  const paid = written(back(44), back(44), (p) => p.statement !== null);
+  const version = () => readPayList(db, paid)!.head.version;
+  must(releasePayList(desk("sunniva", back(44), "16:40"), { list: paid, version: version() }));
+  for (const { id: line } of readPayList(db, paid)!.lines)
+    must(
+      answerByHand(desk("petra", back(43), "08:50"), {
+        list: paid,
+        version: version(),
+        line,
+        how: "executed",
+        day: back(44),
+      }),
+    );
+  written(today, addDays(today, 14), (p) => p.statement !== null || p.number === "P-8841");
 }

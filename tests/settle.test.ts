@@ -1,6 +1,7 @@
 import { join } from "node:path";
 import Database from "better-sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { statusReportXml } from "../exchange/iso20022/credit-transfer";
 import { accessible, go, type House, openHouse, ready, settled } from "./house";
 
 let house: House;
@@ -131,12 +132,51 @@ describe("what is owed", () => {
     await page.getByRole("button", { name: "It is paid" }).click();
     await page.getByText("left of €8,256.00, the rest is paid").waitFor();
     expect(stateOf("ES 1187")).toBe("Part paid");
-    await page.getByRole("button", { name: "Take it back" }).click();
-    await page.getByLabel("Why").fill("The bank sent it back");
-    await page.getByRole("button", { name: "Take it back" }).click();
+    const paid = page.getByRole("listitem").filter({ hasText: "ES 1187" });
+    await paid.getByRole("button", { name: "Take it back" }).click();
+    await paid.getByLabel("Why").fill("The bank sent it back");
+    await paid.getByRole("button", { name: "Take it back" }).click();
     await expect.poll(() => stateOf("ES 1187")).toBe("Matched");
     await go(page, house, "/claims");
     await accessible(page, "claims");
     expect(await page.getByRole("button", { name: /Give it up/ }).count()).toBe(0);
+  });
+});
+
+describe("a pay list", () => {
+  it("is written of what is proposed, released by a second person, and answered by the bank", async () => {
+    const page = await house.as("Petra");
+    await go(page, house, "/pay-lists/new");
+    await accessible(page, "what to pay");
+    await page.getByRole("row", { name: /Eidervik Surveyors.*ES 1187.*due/ }).waitFor();
+    await page.getByRole("checkbox", { name: /^Pay ES 1187/ }).uncheck();
+    await page.getByText("Nothing is ticked.").waitFor();
+    await page.getByRole("checkbox", { name: /^Pay ES 1187/ }).check();
+    await page.getByRole("button", { name: "Write the pay list" }).click();
+    await page.waitForURL(/pay-lists\/\d+$/);
+    await ready(page);
+    await accessible(page, "a pay list");
+    // Whoever wrote it does not release so much.
+    await page.getByText(/somebody else than Petra/).waitFor();
+    expect(await page.getByRole("button", { name: "Release it" }).count()).toBe(0);
+    const lead = await house.as("Sunniva");
+    await go(lead, house, new URL(page.url()).pathname);
+    await lead.getByRole("button", { name: "Release it" }).click();
+    await lead.getByText("Released", { exact: true }).first().waitFor();
+    expect(await lead.getByRole("button", { name: "Hand it to the bank" }).count()).toBe(0);
+    await page.reload();
+    await ready(page);
+    const file = await page.request.get(`${page.url()}/bank.xml`);
+    expect(await file.text()).toMatch(/<InstdAmt Ccy="EUR">8256.00<\/InstdAmt>/);
+    await page.getByRole("button", { name: "Hand it to the bank" }).click();
+    await page.getByText(/The bank has it since/).waitFor();
+    const report = statusReportXml("Y26-1003", "2026-11-24T10:00:00Z", [{ reference: "Y26-1003-1", code: null }]);
+    await page.getByRole("button", { name: "Take over the bank’s report" }).click();
+    await page
+      .getByLabel(/pain.002/)
+      .setInputFiles({ name: "answer.xml", mimeType: "application/xml", buffer: Buffer.from(report) });
+    await page.getByRole("button", { name: "Take it over" }).click();
+    await page.getByText("The bank answered every transfer.").waitFor();
+    expect(stateOf("ES 1187")).toBe("Paid");
   });
 });

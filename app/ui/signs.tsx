@@ -6,6 +6,7 @@ import type { OrderState } from "../../core/orders/status";
 import type { RequisitionState } from "../../core/requisitions/state";
 import type { ClaimState } from "../../core/settling/claim";
 import type { InvoiceState } from "../../core/settling/invoice";
+import type { PayLineState, PayListState } from "../../core/settling/pay-list";
 import type { CountState } from "../../core/stock/stock-count";
 
 /** Stock against its reorder point: the bar is what is available, the stroke the reorder point. */
@@ -151,6 +152,8 @@ type State =
   | RefillState
   | InvoiceState
   | ClaimState
+  | PayListState
+  | PayLineState
   | "Planned"
   | "Moved";
 type Square = "empty" | "half" | "dot" | "bars" | "full" | "struck";
@@ -196,6 +199,15 @@ const SQUARES: Record<State, Square> = {
   "Sent back": "struck",
   "Taken off": "struck",
   Credited: "full",
+  // Pay lists and their transfers.
+  Written: "half",
+  Released: "dot",
+  "With the bank": "bars",
+  Answered: "full",
+  Listed: "dot",
+  Executed: "full",
+  Rejected: "struck",
+  "Left out": "struck",
 };
 
 function shape(square: Square) {

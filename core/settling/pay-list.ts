@@ -4,7 +4,7 @@ import type { BasisPoints } from "../numbers/money";
 import { earlyDiscount, yearlyRate } from "./due";
 
 /** Where a pay list stands. */
-export const PAY_LIST_STATES = ["Written", "Released", "With the bank", "Ended", "Dropped"] as const;
+export const PAY_LIST_STATES = ["Written", "Released", "With the bank", "Answered", "Dropped"] as const;
 export type PayListState = (typeof PAY_LIST_STATES)[number];
 /** Where one transfer of it stands. */
 export const PAY_LINE_STATES = ["Listed", "Executed", "Rejected", "Left out"] as const;

@@ -5,6 +5,7 @@ import { KIND_WORDS } from "../../../core/orders/kinds";
 import type { DraftChoices, DraftFacts } from "../../../server/queries/orders/draft";
 import type { MoveTarget } from "../../../server/queries/orders/moves";
 import type { OrderSheet } from "../../../server/queries/orders/order";
+import type { SupplierBalance } from "../../../server/queries/settling/balance";
 import { Button } from "../../ui/button";
 import { Problems, problemAt } from "../../ui/field";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
@@ -15,6 +16,7 @@ import { StateSquare } from "../../ui/signs";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
+import { BalanceLine } from "../settling/balance-line";
 import { AddLine } from "./draft/add-line";
 import { ChooseItems } from "./draft/choose-items";
 import { DraftSlip } from "./draft/draft-slip";
@@ -37,11 +39,22 @@ interface Props {
   /** Where each line could go, and all of them under 0. */
   moves: Record<number, MoveTarget[]>;
   mayKeepSupplier: boolean;
+  /** How we stand with the supplier; null where that is not shown. */
+  balance: SupplierBalance | null;
   problems?: readonly { field: string; says: string }[];
 }
 
 /** An order as it is written: kept while one types, priced again with every change, then submitted. */
-export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayKeepSupplier, problems }: Props) {
+export function DraftOrder({
+  sheet,
+  draft: facts,
+  choices,
+  contacts,
+  moves,
+  mayKeepSupplier,
+  balance,
+  problems,
+}: Props) {
   const w = useWriting();
   const submit = useSubmit();
   const { revalidate } = useRevalidator();
@@ -111,6 +124,7 @@ export function DraftOrder({ sheet, draft: facts, choices, contacts, moves, mayK
             />
           </div>
           <DraftFactStrip head={head} lines={lines} contacts={contacts} />
+          {balance && <BalanceLine balance={balance} className="border-b border-rule px-4.5 py-1.5 text-xs" />}
           <div className="flex items-center gap-2 border-b border-rule px-4.5 py-1.5">
             <Button look="plain" aria-expanded={showHead || headWrong} onClick={() => setShowHead((s) => !s)} hint="H">
               {showHead || headWrong ? "Close the head" : "References, terms, address, texts"}

@@ -13,6 +13,7 @@ import { readLinks } from "../../../server/queries/orders/link";
 import { readMoves } from "../../../server/queries/orders/moves";
 import { readOrder } from "../../../server/queries/orders/order";
 import { papersAroundOrder } from "../../../server/queries/papers/around";
+import { readBalance } from "../../../server/queries/settling/balance";
 import { readProcess } from "../../../server/queries/signoff/process";
 import { toSignOf } from "../../../server/queries/signoff/route";
 import { signerChoices } from "../../../server/queries/signoff/staff";
@@ -66,6 +67,7 @@ export const loader = page("keep own inbox", ({ db, person, params, day }) => {
     blanket: head.kind === "blanket" && head.placed ? readBlanket(db, id, day) : null,
     drafting: writing
       ? {
+          balance: may(person.roles, "see invoices") ? readBalance(db, head.supplier, day) : null,
           draft: draftFacts(db, head, sheet.lines, day),
           choices: draftChoices(db, head.supplier, day),
           contacts: orderContacts(db, head.supplier),

@@ -11,6 +11,7 @@ import {
 } from "../../../server/acts/records/keep-supplier";
 import { keepTerms } from "../../../server/acts/records/keep-terms";
 import { changeCurrency } from "../../../server/acts/records/make-supplier";
+import { keepSupplierAccount } from "../../../server/acts/settling/keep-account";
 import type { FileWord } from "../../parts/attachments";
 import { type PageActs, withSent } from "../../web/page";
 
@@ -22,6 +23,7 @@ export const supplierActs = {
   terms: keepTerms,
   days: (desk, input) => keepSupplierDays(desk, { ...input, delivers: input["delivers[]"] ?? [] }),
   contact: (desk, input) => keepContact(desk, { ...input, contact: input.contact || undefined }),
+  account: keepSupplierAccount,
   "stock service": keepStockService,
   "drop contact": dropContact,
   text: keepSupplierText,

@@ -6,6 +6,8 @@ import { regions } from "../../../server/queries/calendars";
 import { buyerChoices } from "../../../server/queries/choices";
 import { currenciesOf } from "../../../server/queries/company";
 import { readSupplier } from "../../../server/queries/records/supplier";
+import { readBalance } from "../../../server/queries/settling/balance";
+import { readAccount } from "../../../server/queries/settling/pay-lists";
 import { Attachments } from "../../parts/attachments";
 import { ButtonLink } from "../../ui/button";
 import { SheetAndSlip, SheetHead } from "../../ui/frame-parts";
@@ -13,6 +15,8 @@ import { useWriting } from "../../ui/locale";
 import { TallyLine } from "../../ui/tally-line";
 import { actions, idOf, notFound, page } from "../../web/page";
 import { FactStrip } from "../orders/order-head";
+import { BalanceLine } from "../settling/balance-line";
+import { AccountPart } from "./account-part";
 import { supplierActs } from "./supplier-acts";
 import { Agreements, Dealings, OpenOrders, PriceList } from "./supplier-dealings";
 import { SupplierPeople } from "./supplier-people";
@@ -28,13 +32,17 @@ export const loader = page("see suppliers", ({ db, params, day, person }) => {
     mayWrite: may(person.roles, "write orders"),
     seesOrders: may(person.roles, "see orders"),
     tolerances: may(person.roles, "see tolerances"),
+    account: readAccount(db, supplier.id),
+    keepsAccount: may(person.roles, "keep bank accounts"),
+    balance: may(person.roles, "see invoices") ? readBalance(db, supplier.id, day) : null,
     regions: mayKeep ? regions() : [],
     currencies: mayKeep ? currenciesOf(db) : [],
     buyers: mayKeep ? buyerChoices(db) : [],
   };
 });
 
-export const action = actions("keep sourcing", supplierActs, ({ params }) => ({ supplier: idOf(params.id) }));
+/** Each act asks for its own right: buyers keep the record, accounts the bank account. */
+export const action = actions("see suppliers", supplierActs, ({ params }) => ({ supplier: idOf(params.id) }));
 
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
@@ -46,6 +54,9 @@ export default function Supplier() {
     mayWrite,
     seesOrders,
     tolerances,
+    account,
+    keepsAccount,
+    balance,
     regions,
     currencies,
     buyers,
@@ -73,6 +84,7 @@ export default function Supplier() {
               ["Delivers", DAYS.filter((_, i) => s.delivers & (1 << i)).join(" ")],
             ]}
           />
+          {balance && <BalanceLine balance={balance} className="border-b border-rule px-4.5 py-2" />}
           {seesOrders &&
             part(
               "Open orders",
@@ -105,6 +117,7 @@ export default function Supplier() {
         <>
           <SupplierPeople supplier={s} mayKeep={mayKeep} />
           <SupplierParts supplier={s} mayKeep={mayKeep} regions={regions} currencies={currencies} buyers={buyers} />
+          <AccountPart supplier={s.id} account={account} mayKeep={keepsAccount} />
           <Attachments at={`/suppliers/${s.id}`} files={s.files} mayAttach={mayKeep} mayTakeOff={mayKeep} />
         </>
       }

@@ -1,9 +1,12 @@
 import { useActionData, useLoaderData, useSubmit } from "react-router";
 import { decimalText } from "../../../core/numbers/decimal";
+import { moneyText } from "../../../core/numbers/money";
 import { keepStoreDays } from "../../../server/acts/records/keep-calendar";
 import { keepCompany, LOCALES } from "../../../server/acts/settings/keep-company";
+import { keepOurAccount } from "../../../server/acts/settling/keep-account";
 import { regions } from "../../../server/queries/calendars";
 import { readStores, theCompany } from "../../../server/queries/company";
+import { readPayFrom } from "../../../server/queries/settling/pay-lists";
 import { Button } from "../../ui/button";
 import { Field, Problems, problemAt, TextField } from "../../ui/field";
 import { RecordForm, RegionField, SelectField, WeekdayField } from "../../ui/form";
@@ -13,6 +16,7 @@ import { TallyLine } from "../../ui/tally-line";
 import { useBusy } from "../../ui/use-busy";
 import { setClock } from "../../web/house";
 import { actions, type PageActs, page } from "../../web/page";
+import { AccountFields } from "../records/account-part";
 
 const YES_NO = ["yes", "no"].map((v) => ({ value: v, label: v }));
 
@@ -22,6 +26,7 @@ export const loader = page("keep settings", ({ db }) => {
   const named = regions();
   return {
     company,
+    pays: readPayFrom(db),
     stores,
     regions: named,
     locales: LOCALES.map((value) => ({ value, label: localeName(value) })),
@@ -40,6 +45,7 @@ const settingsActs = {
     if (kept.ok) setClock(String(input.timeZone ?? ""));
     return kept;
   },
+  account: keepOurAccount,
   "store days": (desk, input) => keepStoreDays(desk, { ...input, receives: input["receives[]"] ?? [] }),
 } satisfies PageActs;
 type SettingsWord = keyof typeof settingsActs;
@@ -47,7 +53,7 @@ export const action = actions("keep settings", settingsActs);
 
 /** The company as it stands on papers, and how it reckons. */
 export default function Settings() {
-  const { company, stores, regions, locales, countries, zones } = useLoaderData<typeof loader>();
+  const { company, pays, stores, regions, locales, countries, zones } = useLoaderData<typeof loader>();
   const answer = useActionData<typeof action>();
   const submit = useSubmit();
   const busy = useBusy();
@@ -79,6 +85,7 @@ export default function Settings() {
               </Button>
             </div>
           </form>
+          <PaysFrom pays={pays} currency={company.currency} />
           <StoreDays stores={stores} regions={regions} />
         </div>
       }
@@ -237,6 +244,35 @@ function Reckons({ company, at }: { company: Company; at: At }) {
 type Loaded = ReturnType<typeof useLoaderData<typeof loader>>;
 type Company = Loaded["company"];
 type At = (field: string) => string | undefined;
+
+/** What suppliers are paid from, and when it takes two. */
+function PaysFrom({ pays, currency }: { pays: Loaded["pays"]; currency: string }) {
+  return (
+    <section className="border-t border-rule px-4.5 py-4" aria-label="What suppliers are paid from">
+      <h2 className="mb-2 text-lg font-bold">What suppliers are paid from</h2>
+      <RecordForm<SettingsWord>
+        does="account"
+        send="Keep the account"
+        className="grid max-w-3xl grid-cols-3 items-start gap-4 max-md:grid-cols-1"
+      >
+        {(at) => (
+          <>
+            <AccountFields account={pays} at={at} />
+            <TextField
+              label={`A second person releases above, ${currency}`}
+              name="releaseFrom"
+              defaultValue={moneyText({ minor: pays.releaseFrom, currency })}
+              inputMode="decimal"
+              maxLength={20}
+              problem={at("releaseFrom")}
+              hint="of a pay list; nought, and it always takes two"
+            />
+          </>
+        )}
+      </RecordForm>
+    </section>
+  );
+}
 
 function StoreDays({ stores, regions }: { stores: Loaded["stores"]; regions: Loaded["regions"] }) {
   return (

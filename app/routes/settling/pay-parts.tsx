@@ -30,7 +30,8 @@ export function PayPart({ at, rows, pays }: { at: PayableRow; rows: readonly Pay
         )}
       </SlipHead>
       {sum && <SumSheet sum={sum} />}
-      {pays && at.left > 0 && (
+      {at.onList && <p className="text-xs text-ink-2">Pay list {at.onList} pays it.</p>}
+      {pays && at.left > 0 && !at.onList && (
         <SlipForm<PayWord>
           key={`${at.id} ${at.left}`}
           does="pay"

@@ -4,6 +4,7 @@ import { may } from "../../../core/people/roles";
 import { AGES, ageOf, daysOver } from "../../../core/settling/due";
 import { count } from "../../../core/text";
 import { type PayableRow, readPayables, readPayments } from "../../../server/queries/settling/payables";
+import { ButtonLink } from "../../ui/button";
 import { DayEntry } from "../../ui/day-entry";
 import { Field } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead, SlipPart } from "../../ui/frame-parts";
@@ -50,7 +51,7 @@ export default function PayablesPage() {
         </Link>
       ),
     },
-    { key: "age", head: "Due", keep: 2, cell: (r) => ageWords(r, on) },
+    { key: "age", head: "Due", keep: 2, cell: (r) => (r.onList ? `on pay list ${r.onList}` : ageWords(r, on)) },
     { key: "due", head: "Paid by", keep: 3, align: "right", cell: (r) => w.day(r.due, false) },
     {
       key: "total",
@@ -74,6 +75,9 @@ export default function PayablesPage() {
       sheet={
         <>
           <SheetHead title="Payables" sub={`what was owed on ${w.day(on)}`}>
+            <Link className="text-xs underline" to="/pay-lists">
+              Pay lists
+            </Link>
             <Field label="On" className="w-36">
               {(a) => <DayEntry {...a} value={on} onDay={(d) => parseDay(d) && setParams({ on: d })} />}
             </Field>
@@ -103,7 +107,15 @@ export default function PayablesPage() {
         </>
       }
       tally={
-        <TallyLine>
+        <TallyLine
+          act={
+            pays && (
+              <ButtonLink look="main" to="/pay-lists/new">
+                Propose what to pay
+              </ButtonLink>
+            )
+          }
+        >
           <span>
             <b>{count(rows.length, "paper")}</b>
           </span>

@@ -1,4 +1,6 @@
+import { redirect } from "react-router";
 import { refuse } from "../../../server/acts/desk";
+import { answerByHand, bankAnswered } from "../../../server/acts/settling/bank-answers";
 import { enterCredit } from "../../../server/acts/settling/credit-note";
 import {
   claimHold,
@@ -11,7 +13,14 @@ import { enterInvoice } from "../../../server/acts/settling/enter-invoice";
 import { invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
 import { takePriceIntoList } from "../../../server/acts/settling/list-price";
 import { payByHand, takePaymentBack } from "../../../server/acts/settling/pay";
-import type { PageActs } from "../../web/page";
+import {
+  dropPayList,
+  leaveOut,
+  releasePayList,
+  sendPayList,
+  writePayList,
+} from "../../../server/acts/settling/pay-lists";
+import { type PageActs, readJson, withSent } from "../../web/page";
 import { Upload } from "../../web/sent";
 
 export const enterActs = {
@@ -45,6 +54,26 @@ export const payActs = {
   "take back": (desk, input) => takePaymentBack(desk, input),
 } satisfies PageActs;
 export type PayWord = keyof typeof payActs;
+
+export const proposalActs = {
+  write: (desk, { papers, ...input }) => {
+    const chosen = readJson(papers);
+    const written = writePayList(desk, { ...input, papers: Array.isArray(chosen) ? chosen : [] });
+    if (written.ok) throw redirect(`/pay-lists/${written.value.list}`);
+    return written;
+  },
+} satisfies PageActs;
+export type ProposalWord = keyof typeof proposalActs;
+
+export const payListActs = {
+  "leave out": (desk, input) => leaveOut(desk, input),
+  release: (desk, input) => releasePayList(desk, input),
+  send: (desk, input) => sendPayList(desk, input),
+  drop: (desk, input) => dropPayList(desk, input),
+  answer: (desk, input) => answerByHand(desk, input),
+  report: withSent("file", "Choose the bank’s file.", (desk, file) => bankAnswered(desk, file.bytes)),
+} satisfies PageActs;
+export type PayListWord = keyof typeof payListActs;
 
 export const claimActs = {
   drop: (desk, input) => dropClaim(desk, input),

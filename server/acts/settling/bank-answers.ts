@@ -38,7 +38,7 @@ const reject = (db: Db, line: PayLine, why: string) =>
 const endWhereDone = (db: Db, list: number) =>
   sql(
     db,
-    "UPDATE pay_list SET version = version + 1, state = iif(EXISTS (SELECT 1 FROM pay_line WHERE list = pay_list.id AND state = 'Listed'), state, 'Ended') WHERE id = ?",
+    "UPDATE pay_list SET version = version + 1, state = iif(EXISTS (SELECT 1 FROM pay_line WHERE list = pay_list.id AND state = 'Listed'), state, 'Answered') WHERE id = ?",
   ).run(list);
 
 /** What was answered of a list: so many executed, so many rejected. */

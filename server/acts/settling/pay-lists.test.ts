@@ -135,7 +135,7 @@ describe("a pay list", () => {
     expect(turn).toEqual({ taken: ["bank-Y26-1001.xml"], refused: [] });
     expect(existsSync(join(inbox, "done", readdirSync(join(inbox, "done"))[0]!))).toBe(true);
     expect(list(made.list)).toMatchObject({
-      head: { state: "Ended" },
+      head: { state: "Answered" },
       lines: [
         { state: "Executed", payment: "P26-1001" },
         { state: "Rejected", why: "the account is closed (AC04)" },
@@ -166,7 +166,7 @@ describe("a pay list", () => {
     expect(refusal(answer(Buffer.from("<Invoice/>")))[0]).toMatch(/no payment status report/);
     expect(readPayments(h.db)).toEqual([]);
     expect(must(answer(report("Y26-1001", "Y26-1001-1")))).toEqual({ number: "Y26-1001", executed: 1, rejected: 0 });
-    expect(refusal(answer(report("Y26-1001", "Y26-1001-1")))[0]).toMatch(/is ended/);
+    expect(refusal(answer(report("Y26-1001", "Y26-1001-1")))[0]).toMatch(/is answered/);
     // By hand.
     const second = must(write([b!.payable]));
     must(releasePayList(h.desk("maud"), at(second.list)));
@@ -176,7 +176,7 @@ describe("a pay list", () => {
     expect(refusal(hand({ day: "2026-11-25" }))[0]).toMatch(/has not come yet/);
     expect(refusal(hand({ how: "rejected" }))).toEqual(["why: Say why the bank rejected it."]);
     must(hand({}));
-    expect(list(second.list).head.state).toBe("Ended");
+    expect(list(second.list).head.state).toBe("Answered");
     expect(readPayables(h.db, TODAY)).toEqual([]);
   });
 

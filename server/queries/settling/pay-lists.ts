@@ -30,7 +30,7 @@ const HEAD = `
 
 /** Pay lists, what is on its way first, then the latest. */
 export const readPayLists = (db: Db): PayListHead[] =>
-  sql<PayListHead>(db, `${HEAD} ORDER BY q.state IN ('Ended', 'Dropped'), q.id DESC LIMIT 200`).all();
+  sql<PayListHead>(db, `${HEAD} ORDER BY q.state IN ('Answered', 'Dropped'), q.id DESC LIMIT 200`).all();
 
 export interface PayLinePart {
   line: number;
@@ -88,6 +88,10 @@ export const payListOf = (db: Db, invoice: number): string =>
     db,
     `SELECT q.number FROM payable y JOIN pay_line_part g ON g.payable = y.id JOIN pay_line n ON n.id = g.line AND n.state = 'Listed' JOIN pay_list q ON q.id = n.list WHERE y.invoice = ?`,
   ).get(invoice)?.number ?? "";
+
+/** The account of one supplier, empty where none is on record. */
+export const readAccount = (db: Db, supplier: SupplierId): { iban: string; bic: string } =>
+  sql<{ iban: string; bic: string }>(db, "SELECT iban, bic FROM supplier WHERE id = ?").get(supplier)!;
 
 /** Accounts that money goes to, by supplier. */
 export const readAccounts = (db: Db): Map<SupplierId, { iban: string; bic: string; name: string }> =>

@@ -3,11 +3,14 @@ import { quantityText } from "../../../core/numbers/quantity";
 import { may } from "../../../core/people/roles";
 import type { Turn } from "../../../core/settling/match";
 import { turnsIn } from "../../../core/settling/match";
-import { unitWords } from "../../../core/text";
+import { mayRelease } from "../../../core/settling/pay-list";
+import { count, unitWords } from "../../../core/text";
 import type { Waiting } from "../../../core/today/waiting";
 import type { Person } from "../../acts/desk";
 import { type Db, sql } from "../../db/open";
+import { theCompany } from "../company";
 import { type InvoiceHead, readInvoices } from "../settling/invoices";
+import { readPayFrom, readPayLists } from "../settling/pay-lists";
 
 /** Whose turn a person's roles make theirs: what only the supplier can mend is looked after by accounts. */
 export const turnsOf = (person: Pick<Person, "roles">): Turn[] => [
@@ -44,7 +47,33 @@ export function settleWaits(db: Db, person: Person, today: Day, forYou: Waiting[
         withOthers.push({ ...of, cost: "something to know", doing: "open" });
     }
   }
+  payWaits(db, person, forYou);
   if (may(person.roles, "count in")) dockWaits(db, person, today, forYou);
+}
+
+/** Pay lists that wait to be released, or to be handed to the bank. */
+function payWaits(db: Db, person: Person, forYou: Waiting[]): void {
+  if (!may(person.roles, "see payables")) return;
+  const { releaseFrom } = readPayFrom(db);
+  for (const q of readPayLists(db)) {
+    const mine =
+      q.state === "Written"
+        ? may(person.roles, "release payments") && mayRelease(q.home, releaseFrom, q.writer, person.id)
+        : q.state === "Released" && may(person.roles, "pay");
+    if (mine)
+      forYou.push({
+        key: `pay-list/${q.id}`,
+        cost: "a colleague waits",
+        by: q.day,
+        title: q.state === "Written" ? `Pay list ${q.number} waits to be released` : `Pay list ${q.number} is released`,
+        detail: `${count(q.transfers, "transfer")}, written by ${q.writerName}`,
+        ifItStays: "suppliers are not paid",
+        figure: { minor: q.home, currency: theCompany(db).currency },
+        doing: q.state === "Written" ? "look and release" : "hand it to the bank",
+        stop: "Settle",
+        href: `/pay-lists/${q.id}`,
+      });
+  }
 }
 
 /** Goods that somebody billed and nobody counted in: the dock says whether they are here. No money in it. */
