@@ -3,11 +3,13 @@ import { addDays, type Day } from "../core/calendar/day";
 import type { OrderId, OrderLineId, SupplierId } from "../core/ids";
 import { priceText } from "../core/numbers/money";
 import { quantityText } from "../core/numbers/quantity";
+import { monthEnd } from "../core/settling/books";
 import type { Desk, Done } from "../server/acts/desk";
 import { addLines } from "../server/acts/orders/add-lines";
 import { startOrder } from "../server/acts/orders/start-order";
 import { receiveGoods } from "../server/acts/receiving/receive-goods";
 import { answerByHand } from "../server/acts/settling/bank-answers";
+import { closeBooks } from "../server/acts/settling/close-books";
 import { claimHold } from "../server/acts/settling/decide-invoice";
 import { enterInvoice } from "../server/acts/settling/enter-invoice";
 import { keepOurAccount, keepSupplierAccount } from "../server/acts/settling/keep-account";
@@ -186,5 +188,6 @@ export function enterSomeInvoices({ db, today, desk, must, crane }: Tools): void
         day: back(44),
       }),
     );
+  must(closeBooks(desk("petra", today, "08:20"), { until: monthEnd(back(75)) }));
   written(today, addDays(today, 14), (p) => p.statement !== null || p.number === "P-8841");
 }

@@ -180,3 +180,32 @@ describe("a pay list", () => {
     expect(stateOf("ES 1187")).toBe("Paid");
   });
 });
+
+describe("the books", () => {
+  it("are closed month by month for good, and go out as files", async () => {
+    const page = await house.as("Petra");
+    await go(page, house, "/books");
+    await accessible(page, "books");
+    await page.getByRole("row", { name: /J26-1001/ }).waitFor();
+    await page.getByRole("row", { name: /31 Oct/ }).click();
+    await page.getByRole("button", { name: "Close up to 31 Oct" }).click();
+    await page.getByRole("button", { name: "Close it for good" }).click();
+    await page.getByRole("row", { name: /31 Oct.*J26-1002/ }).waitFor();
+    const file = await page.request.get(`${house.url}/books/audit.xml?from=2026-10-01&until=2026-10-31`);
+    const text = await file.text();
+    const total = (side: string) => /<Total\w+>([\d.]+)</.exec(text.slice(text.indexOf(`<Total${side}>`)))?.[1];
+    expect(total("Debit")).toMatch(/^\d+\.\d\d$/);
+    expect(total("Debit")).toBe(total("Credit"));
+    const csv = await (
+      await page.request.get(`${house.url}/books/journal.csv?from=2026-10-01&until=2026-10-31`)
+    ).text();
+    expect(csv).toMatch(/^\ufeffentry,day,what,account_for/);
+    // What was received and not invoiced is seen as it was.
+    await go(page, house, "/values?cut=open&on=2026-10-15");
+    await page
+      .getByRole("table", { name: "Received, not invoiced, by supplier" })
+      .getByText("Eidervik Surveyors")
+      .waitFor();
+    await accessible(page, "received, not invoiced");
+  });
+});

@@ -46,7 +46,7 @@ const STOPS: readonly (Stop & For)[] = [
     name: "Settle",
     href: "/settle",
     letter: "x",
-    also: ["/claims", "/payables", "/pay-lists", "/statements"],
+    also: ["/claims", "/payables", "/pay-lists", "/books", "/statements"],
     any: ["see invoices"],
   },
 ];
@@ -77,6 +77,7 @@ const MENU: readonly (Links & For)[] = [
   { name: "Claims", href: "/claims", any: ["see invoices"] },
   { name: "Payables", href: "/payables", any: ["see payables"] },
   { name: "Pay lists", href: "/pay-lists", any: ["see payables"] },
+  { name: "Books", href: "/books", any: ["see stock values"] },
   { name: "Values", href: "/values", any: ["see stock values"] },
   { name: "Outbox", href: "/outbox", any: ["see outbox"] },
   { name: "Batches of papers", href: "/batches", any: ["see orders"] },

@@ -3,13 +3,14 @@ import { readOrderHead } from "../../server/queries/orders/order";
 import { idOf, notFound, page } from "./page";
 
 type As = "csv" | "xlsx";
-const TYPES: Record<As, string> = {
+const TYPES: Record<As | "xml", string> = {
   csv: "text/csv; charset=utf-8",
+  xml: "application/xml",
   xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
 };
 
 /** A file that is written while it is sent, for the browser to save. */
-export const saving = (name: string, as: As, body: BodyInit) =>
+export const saving = (name: string, as: As | "xml", body: BodyInit) =>
   new Response(body, {
     headers: { "Content-Type": TYPES[as], "Content-Disposition": `attachment; filename="${name}.${as}"` },
   });

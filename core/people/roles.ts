@@ -75,6 +75,7 @@ const MAY = {
   // A second pair of eyes before the bank has it.
   "release payments": ["purchasing lead", "accounts"],
   "keep bank accounts": ["accounts", "administrator"],
+  "close books": ["accounts"],
   "see payables": ["purchasing lead", "accounts", "auditor"],
   "keep bins": ["dock hand", "purchasing lead", "administrator"],
   "count stock": ["dock hand", "buyer", "purchasing lead"],

@@ -55,14 +55,16 @@ export interface Hold {
   beyond: number;
 }
 
-const netOf = (
-  quantity: number,
-  l: { price: UnitPrice; standing: BasisPoints; discount: BasisPoints },
-  currency: string,
-) => lineNet(quantity, l.price, l.standing, l.discount, currency).minor;
+interface Priced {
+  price: UnitPrice;
+  standing: BasisPoints;
+  discount: BasisPoints;
+}
+const netOf = (quantity: number, l: Priced, currency: string) =>
+  lineNet(quantity, l.price, l.standing, l.discount, currency).minor;
 
 /** What the order would have this line cost, for so much of it. */
-export const orderedNet = (o: OrderedLine, quantity: number, currency: string) => netOf(quantity, o, currency);
+export const orderedNet = (o: Priced, quantity: number, currency: string) => netOf(quantity, o, currency);
 
 /** How far a line may cost more than ordered. Minor units of the invoice's currency. */
 export function priceSpare(o: OrderedLine, quantity: number, currency: string): number {

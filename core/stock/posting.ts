@@ -15,6 +15,7 @@ export const POSTING_ROLES = [
   "claims",
   "bank",
   "early discount",
+  "accrued",
 ] as const;
 export type PostingRole = (typeof POSTING_ROLES)[number];
 
@@ -30,8 +31,42 @@ export const ENTRY_KINDS = [
   "invoice",
   "claim",
   "payment",
+  "accrual",
 ] as const;
 export type EntryKind = (typeof ENTRY_KINDS)[number];
+
+/** What an account is called where the company names none. */
+export const ROLE_WORDS: Record<PostingRole, string> = {
+  stock: "Stock",
+  expense: "Expense",
+  "received not invoiced": "Received, not invoiced",
+  "stock difference": "Stock difference",
+  opening: "Opening",
+  used: "Used",
+  payable: "Payables",
+  "input tax": "Input tax",
+  "exchange difference": "Exchange difference",
+  "price variance": "Price variance",
+  claims: "Claims",
+  bank: "Bank",
+  "early discount": "Early discount",
+  accrued: "Accrued",
+};
+/** What happened. */
+export const ENTRY_WORDS: Record<EntryKind, string> = {
+  receipt: "goods counted in",
+  count: "stock counted",
+  opening: "stock opened",
+  output: "given back by a job",
+  issue: "goods used",
+  undo: "receipt undone",
+  "write-off": "written off",
+  settlement: "use statement agreed",
+  invoice: "invoice matched, or taken off",
+  claim: "claim given up",
+  payment: "paid, or taken back",
+  accrual: "accrued, or turned round",
+};
 
 /** One side of an entry, in home currency minor units: debit above zero, credit below. */
 export interface Posting {

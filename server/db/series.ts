@@ -19,6 +19,7 @@ const SERIES = {
   claim: "L",
   payment: "P",
   "pay list": "Y",
+  journal: "J",
 } as const;
 
 /** Do papers of another kind begin with these letters already? */

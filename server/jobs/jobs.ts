@@ -31,7 +31,8 @@ export type ToSave =
   | { list: ListName; search: string; as: "csv" | "xlsx"; today: Day }
   | { linesOf: OrderId; as: "csv" | "xlsx" }
   | { pricesOf: number; as: "csv" | "xlsx" }
-  | { overdue: Day; as: "csv" | "xlsx" };
+  | { overdue: Day; as: "csv" | "xlsx" }
+  | { journal: { from: Day; until: Day; made: Day }; as: "csv" | "xml" };
 
 /** What is worked out beside the web server, so that other requests go on meanwhile. */
 export interface Jobs {

@@ -5,6 +5,7 @@ import { loadTable, lookAt, tableToLoad } from "../acts/files/load-file";
 import { linesFromFile } from "../acts/orders/lines-from-file";
 import { followChain } from "../db/audit";
 import { type Db, openBeside } from "../db/open";
+import { theCompany } from "../queries/company";
 import { csvParts, type FileColumn, workbookParts } from "../queries/file-columns";
 import type { List } from "../queries/list";
 import { LISTS, type ListName } from "../queries/lists";
@@ -15,6 +16,8 @@ import { lineColumns } from "../queries/orders/export";
 import { readOrder } from "../queries/orders/order";
 import { PRICE_COLUMNS, priceRows } from "../queries/records/price-list";
 import { savedParts } from "../queries/records/save-file";
+import { journalLines } from "../queries/settling/books";
+import { auditFile, journalColumns } from "../queries/settling/journal-file";
 import { OVERDUE_COLUMNS, readOverdue } from "../queries/suppliers/overdue";
 import type { JobName, Jobs, Said, Task } from "./jobs";
 import { findHindrances, solve } from "./placing/solve";
@@ -130,6 +133,15 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
         for (const p of parts) part(Buffer.from(p));
       };
       if ("kind" in what) return text(savedParts(db, what.kind));
+      if ("journal" in what)
+        return text(
+          what.as === "xml"
+            ? auditFile(db, what.journal)
+            : csvParts(
+                journalColumns(theCompany(db).currency),
+                journalLines(db, what.journal.from, what.journal.until),
+              ),
+        );
       const rows = <R>(title: string, columns: readonly FileColumn<R>[], parts: Iterable<readonly R[]>) =>
         what.as === "csv" ? text(csvParts(columns, parts)) : workbookParts(title, columns, parts, part);
       if ("pricesOf" in what) return rows("prices", PRICE_COLUMNS, [priceRows(db, what.pricesOf)]);

@@ -1,6 +1,7 @@
 import { redirect } from "react-router";
 import { refuse } from "../../../server/acts/desk";
 import { answerByHand, bankAnswered } from "../../../server/acts/settling/bank-answers";
+import { closeBooks } from "../../../server/acts/settling/close-books";
 import { enterCredit } from "../../../server/acts/settling/credit-note";
 import {
   claimHold,
@@ -74,6 +75,9 @@ export const payListActs = {
   report: withSent("file", "Choose the bank’s file.", (desk, file) => bankAnswered(desk, file.bytes)),
 } satisfies PageActs;
 export type PayListWord = keyof typeof payListActs;
+
+export const bookActs = { close: (desk, input) => closeBooks(desk, input) } satisfies PageActs;
+export type BookWord = keyof typeof bookActs;
 
 export const claimActs = {
   drop: (desk, input) => dropClaim(desk, input),

@@ -1,40 +1,11 @@
 import { Link, useNavigate } from "react-router";
-import type { PostingRole } from "../../../core/stock/posting";
+import { ENTRY_WORDS, ROLE_WORDS } from "../../../core/stock/posting";
 import { meanCost, meanCostSum } from "../../../core/stock/value";
 import type { JournalEntry, NotInvoiced, StockValue, TrialRow, ValueMove } from "../../../server/queries/stock/values";
 import { Empty, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { SumSheet } from "../../ui/sum";
-
-const ROLES: Record<PostingRole, string> = {
-  stock: "Stock",
-  expense: "Expense",
-  "received not invoiced": "Received, not invoiced",
-  "stock difference": "Stock difference",
-  opening: "Opening",
-  used: "Used",
-  payable: "Payables",
-  "input tax": "Input tax",
-  "exchange difference": "Exchange difference",
-  "price variance": "Price variance",
-  claims: "Claims",
-  bank: "Bank",
-  "early discount": "Early discount",
-};
-const KINDS: Record<JournalEntry["kind"], string> = {
-  receipt: "goods counted in",
-  count: "stock counted",
-  opening: "stock opened",
-  output: "given back by a job",
-  issue: "goods used",
-  undo: "receipt undone",
-  "write-off": "written off",
-  settlement: "use statement agreed",
-  invoice: "invoice matched, or taken off",
-  claim: "claim given up",
-  payment: "paid, or taken back",
-};
 
 /** What lies where, and what it is worth, the dearest first. */
 export function StockSheet({
@@ -166,6 +137,29 @@ export function NotInvoicedSheet({ rows }: { rows: readonly NotInvoiced[] }) {
   );
 }
 
+/** What was received and not invoiced of each supplier, the most first. */
+export function BySupplier({ suppliers, on }: { suppliers: readonly { name: string; value: number }[]; on: string }) {
+  const w = useWriting();
+  return (
+    <>
+      <SlipHead over={`by the end of ${w.day(on)}`} title="By supplier" />
+      <table className="w-full text-xs">
+        <caption className="sr-only">Received, not invoiced, by supplier</caption>
+        <tbody>
+          {suppliers.slice(0, 40).map((s) => (
+            <tr key={s.name} className="border-b border-rule-2">
+              <th scope="row" className="py-1 text-left font-normal">
+                {s.name}
+              </th>
+              <td className="figure text-right">{w.money(s.value)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
 /** The journal, the latest entry first: each with both its sides. */
 export function Journal({ entries, more }: { entries: readonly JournalEntry[]; more: boolean }) {
   const w = useWriting();
@@ -189,7 +183,7 @@ export function Journal({ entries, more }: { entries: readonly JournalEntry[]; m
                 <td className="py-0.5 pl-4.5 text-xs align-baseline">
                   {i === 0 && (
                     <>
-                      {w.day(e.day, false)}, {KINDS[e.kind]}
+                      {w.day(e.day, false)}, {ENTRY_WORDS[e.kind]}
                       {e.receipt !== null && (
                         <>
                           {" "}
@@ -202,7 +196,7 @@ export function Journal({ entries, more }: { entries: readonly JournalEntry[]; m
                   )}
                 </td>
                 <td className="text-xs">
-                  {ROLES[p.role]} {p.account && <span className="code">{p.account}</span>}
+                  {ROLE_WORDS[p.role]} {p.account && <span className="code">{p.account}</span>}
                 </td>
                 <td className="truncate text-xs text-ink-2 max-md:hidden">{p.about}</td>
                 <td className="figure text-right">{p.minor > 0 ? w.amount(p.minor) : ""}</td>
@@ -224,12 +218,12 @@ export function Journal({ entries, more }: { entries: readonly JournalEntry[]; m
 }
 
 /** What each account stands at; all together come to nothing. */
-export function TrialSlip({ rows }: { rows: readonly TrialRow[] }) {
+export function TrialSlip({ rows, on }: { rows: readonly TrialRow[]; on: string }) {
   const w = useWriting();
   const sum = (of: (r: TrialRow) => number) => rows.reduce((a, r) => a + of(r), 0);
   return (
     <>
-      <SlipHead over="all entries" title="Trial balance" />
+      <SlipHead over={`by the end of ${w.day(on)}`} title="Trial balance" />
       <table className="w-full border border-rule bg-sheet">
         <caption className="sr-only">Trial balance</caption>
         <thead className="text-xs text-ink-2">
@@ -243,7 +237,7 @@ export function TrialSlip({ rows }: { rows: readonly TrialRow[] }) {
           {rows.map((r) => (
             <tr key={`${r.role} ${r.account}`} className="border-t border-rule-2">
               <td className="px-2.5 py-1 text-xs">
-                {ROLES[r.role]}{" "}
+                {ROLE_WORDS[r.role]}{" "}
                 {r.account && <span className="code">{[r.account, r.accountName].filter(Boolean).join(" ")}</span>}
               </td>
               <td className="figure text-right text-xs">{r.debit ? w.amount(r.debit) : ""}</td>

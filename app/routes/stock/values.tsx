@@ -1,4 +1,5 @@
 import { useLoaderData, useSearchParams } from "react-router";
+import { parseDay } from "../../../core/calendar/day";
 import { theCompany } from "../../../server/queries/company";
 import {
   readJournal,
@@ -8,18 +9,23 @@ import {
   readValueMoves,
   valueByStore,
 } from "../../../server/queries/stock/values";
+import { DayEntry } from "../../ui/day-entry";
+import { Field } from "../../ui/field";
 import { Cuts, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { TallyLine } from "../../ui/tally-line";
 import { withParts } from "../../ui/use-at";
 import { atOf, page } from "../../web/page";
-import { Journal, NotInvoicedSheet, StockSheet, StockSlip, TrialSlip } from "./value-parts";
+import { BySupplier, Journal, NotInvoicedSheet, StockSheet, StockSlip, TrialSlip } from "./value-parts";
 
 const CUTS = ["stock", "open", "journal"] as const;
 export type ValueCut = (typeof CUTS)[number];
 const cutOf = (url: URL): ValueCut => CUTS.find((c) => c === url.searchParams.get("cut")) ?? "stock";
 
-export const loader = page("see stock values", ({ db, url }) => {
+export const loader = page("see stock values", ({ db, url, day }) => {
+  const asked = parseDay(url.searchParams.get("on") ?? "");
+  // Of today, all that is booked: what is dated ahead, too.
+  const on = asked !== null && asked < day ? asked : null;
   const cut = cutOf(url);
   const store = atOf(url, "store");
   const find = (url.searchParams.get("find") ?? "").slice(0, 60);
@@ -28,20 +34,21 @@ export const loader = page("see stock values", ({ db, url }) => {
   const here = stock ? (stock.rows.find((r) => r.item === item && r.store === at) ?? stock.rows[0] ?? null) : null;
   return {
     cut,
+    on: on ?? day,
     find,
     store,
     currency: theCompany(db).currency,
     stores: valueByStore(db),
     stock,
     here: here && { ...here, moves: readValueMoves(db, here.item, here.store) },
-    open: cut === "open" ? readNotInvoiced(db) : null,
-    journal: cut === "journal" ? { ...readJournal(db, atOf(url, "before")), trial: readTrialBalance(db) } : null,
+    open: cut === "open" ? readNotInvoiced(db, on) : null,
+    journal: cut === "journal" ? { ...readJournal(db, atOf(url, "before")), trial: readTrialBalance(db, on) } : null,
   };
 });
 
 /** What the stock is worth, what is received and not invoiced, and the journal behind both. */
 export default function Values() {
-  const { cut, find, store, stores, stock, here, open, journal, currency } = useLoaderData<typeof loader>();
+  const { cut, on, find, store, stores, stock, here, open, journal, currency } = useLoaderData<typeof loader>();
   const w = useWriting();
   const [, setSearch] = useSearchParams();
   const all = stores.reduce((a, s) => a + s.value, 0);
@@ -63,6 +70,11 @@ export default function Values() {
                 { value: "journal", label: "Journal" },
               ]}
             />
+            {!stock && (
+              <Field label="By the end of" className="w-36">
+                {(a) => <DayEntry {...a} value={on} max={w.today} onDay={(d) => parseDay(d) && set({ on: d })} />}
+              </Field>
+            )}
             {stock && (
               <>
                 <select
@@ -107,7 +119,13 @@ export default function Values() {
         </>
       }
       slip={
-        here ? <StockSlip row={here} currency={currency} /> : journal ? <TrialSlip rows={journal.trial} /> : undefined
+        here ? (
+          <StockSlip row={here} currency={currency} />
+        ) : open ? (
+          <BySupplier suppliers={open.suppliers} on={on} />
+        ) : journal ? (
+          <TrialSlip rows={journal.trial} on={on} />
+        ) : undefined
       }
       tally={
         <TallyLine>

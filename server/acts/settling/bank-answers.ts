@@ -4,6 +4,7 @@ import { showDay } from "../../../core/numbers/format";
 import { type BankAnswer, readBankAnswer } from "../../../exchange/iso20022/credit-transfer";
 import { recordAudit } from "../../db/audit";
 import { type Db, sql } from "../../db/open";
+import { firstOpen } from "../../queries/settling/books";
 import { type PayLine, type PayListSheet, readPayList, readPayListByNumber } from "../../queries/settling/pay-lists";
 import { readOpenPayable } from "../../queries/settling/payables";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
@@ -58,7 +59,7 @@ function takeOver(db: Db, by: Doer, sheet: PayListSheet, answer: BankAnswer): Do
       reject(db, line, answer.allRejected ?? (said?.why || "no reason was given"));
       told.rejected++;
     } else if (said?.status === "executed") {
-      const paid = execute(db, by, line, earlierOf(head.day, by.day));
+      const paid = execute(db, by, line, firstOpen(db, earlierOf(head.day, by.day)));
       if (!paid.ok) return paid;
       told.executed++;
     }
@@ -155,6 +156,8 @@ export function answerByHand(desk: Desk, raw: unknown): Done<{ number: string }>
     const line = sheet.lines.find((l) => l.id === v.line && l.state === "Listed");
     if (!line) return stale("The bank answered this one already.");
     if (v.day > desk.day) return refuse("day", `${showDay(v.day, desk.day)} has not come yet.`);
+    if (v.day < firstOpen(tx.db, v.day))
+      return refuse("day", `${showDay(v.day, desk.day)} lies in a period that is closed.`);
     if (v.how === "rejected" && v.why.length < 3) return refuse("why", "Say why the bank rejected it.");
     if (v.how === "rejected") reject(tx.db, line, v.why);
     else {

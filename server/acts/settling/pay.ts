@@ -11,6 +11,7 @@ import { turnedRound } from "../../../core/stock/posting";
 import { type Db, madeId, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { rateOn, theCompany } from "../../queries/company";
+import { firstOpen } from "../../queries/settling/books";
 import { postingsOf } from "../../queries/settling/journal";
 import { type OpenPayable, readOpenPayable, readPayment } from "../../queries/settling/payables";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll, stale } from "../desk";
@@ -49,6 +50,7 @@ export function payByHand(desk: Desk, raw: unknown): Done<{ number: string; paym
   const { day, parts } = input.value;
   return once(desk, "pay", (tx) => {
     if (day > desk.day) return refuse("day", `${showDay(day, desk.day)} has not come yet.`);
+    if (day < firstOpen(tx.db, day)) return refuse("day", `${showDay(day, desk.day)} lies in a period that is closed.`);
     const chosen = chooseParts(tx.db, day, parts);
     if (!chosen.ok) return chosen;
     const { currency, supplier } = chosen.value[0]!.of;

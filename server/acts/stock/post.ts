@@ -9,7 +9,10 @@ export interface Doing {
   person: { id: PersonId } | null;
 }
 
-/** Opens an entry of the journal: movements name it, and its postings follow. Inside the act's transaction. */
+/**
+ * Opens an entry of the journal: movements name it, and its postings follow. What happened on a day of a closed period is
+ * booked on the first day after it. Inside the act's transaction.
+ */
 export const openEntry = (
   db: Db,
   by: Doing,
@@ -18,14 +21,10 @@ export const openEntry = (
   reverses: number | null = null,
 ): number =>
   Number(
-    sql(db, "INSERT INTO posting_entry (day, kind, receipt, reverses, person, at) VALUES (?, ?, ?, ?, ?, ?)").run(
-      by.day,
-      kind,
-      receipt,
-      reverses,
-      by.person?.id ?? null,
-      by.now,
-    ).lastInsertRowid,
+    sql(
+      db,
+      "INSERT INTO posting_entry (day, kind, receipt, reverses, person, at) VALUES (max(?, coalesce((SELECT date(max(until), '+1 day') FROM book_close), '')), ?, ?, ?, ?, ?)",
+    ).run(by.day, kind, receipt, reverses, by.person?.id ?? null, by.now).lastInsertRowid,
   );
 
 /** Keeps both sides of an entry. Throws where they do not balance: no act may keep such. */

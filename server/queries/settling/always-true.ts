@@ -69,6 +69,11 @@ export function brokenSettling(db: Db): string[] {
      WHERE n.total <> (SELECT coalesce(sum(g.minor), 0) FROM pay_line_part g WHERE g.line = n.id) OR (n.state = 'Executed') <> (m.id IS NOT NULL) OR m.total <> n.total`,
   );
   none(
+    "a closed period holds other entries than when it was closed",
+    `SELECT c.number AS what FROM book_close c WHERE (c.entries, c.debit) <> (SELECT count(DISTINCT e.id), coalesce(sum(max(p.minor, 0)), 0)
+       FROM posting_entry e JOIN posting p ON p.entry = e.id WHERE e.day BETWEEN c.starts AND c.until)`,
+  );
+  none(
     "two invoices of a supplier bear one number",
     `SELECT supplier || '/' || plain AS what FROM invoice WHERE state NOT IN ('Sent back', 'Taken off') GROUP BY supplier, plain HAVING count(*) > 1`,
   );

@@ -82,17 +82,28 @@ export interface NotInvoiced {
   value: number;
 }
 
-export const readNotInvoiced = (db: Db): { rows: NotInvoiced[]; found: number; value: number } =>
-  remember(db, "values/not invoiced", () => {
+/** What was received and not invoiced by the end of a day, by order; of today, whatever is booked. */
+export const readNotInvoiced = (
+  db: Db,
+  on: Day | null = null,
+): { rows: NotInvoiced[]; suppliers: { name: string; value: number }[]; found: number; value: number } =>
+  remember(db, `values/not invoiced/${on ?? ""}`, () => {
     const all = sql<NotInvoiced>(
       db,
       `SELECT o.id AS "order", o.number, o.supplier, o.agreement IS NOT NULL AS byStatement, s.name AS supplierName, min(l.since) AS since, count(*) AS lines, sum(l.value) AS value FROM (
          SELECT p.order_line, -sum(p.minor) AS value, min(e.day) AS since FROM posting p JOIN posting_entry e ON e.id = p.entry
-         WHERE p.role = 'received not invoiced' GROUP BY p.order_line HAVING sum(p.minor) <> 0) l
+         WHERE p.role = 'received not invoiced' AND (@on IS NULL OR e.day <= @on) GROUP BY p.order_line HAVING sum(p.minor) <> 0) l
        JOIN order_line n ON n.id = l.order_line JOIN purchase_order o ON o.id = n.purchase_order JOIN supplier s ON s.id = o.supplier
        GROUP BY o.id ORDER BY since, o.id`,
-    ).all();
-    return { rows: all.slice(0, MOST), found: all.length, value: all.reduce((a, r) => a + r.value, 0) };
+    ).all({ on });
+    const suppliers = new Map<string, number>();
+    for (const r of all) suppliers.set(r.supplierName, (suppliers.get(r.supplierName) ?? 0) + r.value);
+    return {
+      rows: all.slice(0, MOST),
+      suppliers: [...suppliers].map(([name, value]) => ({ name, value })).sort((a, b) => b.value - a.value),
+      found: all.length,
+      value: all.reduce((a, r) => a + r.value, 0),
+    };
   });
 
 /** A side of an entry as it stands in the journal. */
@@ -144,11 +155,13 @@ export interface TrialRow {
   credit: number;
 }
 
-export const readTrialBalance = (db: Db): TrialRow[] =>
-  remember(db, "values/trial", () =>
+/** By the end of a day; null: with all that is booked. */
+export const readTrialBalance = (db: Db, on: Day | null = null): TrialRow[] =>
+  remember(db, `values/trial/${on ?? ""}`, () =>
     sql<TrialRow>(
       db,
       `SELECT p.role, p.account, a.name AS accountName, sum(max(p.minor, 0)) AS debit, -sum(min(p.minor, 0)) AS credit
-       FROM posting p LEFT JOIN account a ON a.code = p.account GROUP BY p.role, p.account ORDER BY p.role, p.account`,
-    ).all(),
+       FROM posting p JOIN posting_entry e ON e.id = p.entry LEFT JOIN account a ON a.code = p.account
+       WHERE @on IS NULL OR e.day <= @on GROUP BY p.role, p.account ORDER BY p.role, p.account`,
+    ).all({ on }),
   );

@@ -1,0 +1,1 @@
+export { auditXml as loader } from "./journal-files";

@@ -1,0 +1,1 @@
+export { journalCsv as loader } from "./journal-files";
