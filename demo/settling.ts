@@ -1,9 +1,8 @@
 import { composeIBAN } from "ibantools";
-import { addDays, type Day } from "../core/calendar/day";
+import { addDays, type Day, monthEnd } from "../core/calendar/day";
 import type { OrderId, OrderLineId, SupplierId } from "../core/ids";
 import { priceText } from "../core/numbers/money";
 import { quantityText } from "../core/numbers/quantity";
-import { monthEnd } from "../core/settling/books";
 import type { Desk, Done } from "../server/acts/desk";
 import { addLines } from "../server/acts/orders/add-lines";
 import { startOrder } from "../server/acts/orders/start-order";

@@ -31,5 +31,12 @@ export function yearBefore(d: Day): Day {
   return (d.endsWith("-02-29") ? before.replace("-02-29", "-02-28") : before) as Day; // no leap day is left
 }
 
+/** The last day of a day's month. */
+export function monthEnd(day: Day): Day {
+  const next = addDays(toDay(`${day.slice(0, 8)}28`), 4);
+  return addDays(next, -Number(next.slice(8)));
+}
+export const monthStart = (day: Day): Day => toDay(`${day.slice(0, 8)}01`);
+
 export const laterOf = (a: Day, b: Day) => (a > b ? a : b);
 export const earlierOf = (a: Day, b: Day) => (a < b ? a : b);

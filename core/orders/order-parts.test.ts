@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { toDay } from "../calendar/day";
+import { monthEnd, toDay } from "../calendar/day";
 import { ONE } from "../numbers/quantity";
 import { comesOut } from "../sums/sum";
 import { type CostLine, costSum, spreadCharges } from "./charges";
-import { deliveryWords, monthEnd, payBy, termsWords } from "./terms";
+import { deliveryWords, payBy, termsWords } from "./terms";
 
 const goods = (id: number, net: number, weight: number | null = null): CostLine => ({
   id,

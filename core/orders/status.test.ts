@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
   answeredOf,
+  invoicedOf,
   type LineFacts,
   ORDER_STAGES,
   type OrderFacts,
@@ -56,6 +57,15 @@ describe("where an order stands", () => {
     expect(stageAfter({ ...placed(line(3)), stage: "closed" })).toBe("placed");
     expect(stageAfter({ ...placed(line(3)), stage: "closed", closedByHand: true })).toBe("closed");
     expect(orderStatus({ ...placed(line(3)), stage: "closed", closedByHand: true })).toBe("Closed short");
+  });
+  it("is invoiced as far as what came of it is", () => {
+    const of = (...lines: [number, number][]) =>
+      invoicedOf(lines.map(([received, invoiced]) => ({ received, invoiced })));
+    expect(of([5, 0], [0, 0])).toBe("none");
+    expect(of([5, 2], [0, 0])).toBe("part");
+    expect(of([5, 5], [3, 0])).toBe("part");
+    expect(of([5, 5], [0, 0])).toBe("all"); // the rest will not come, or is on its way
+    expect(of()).toBe("none");
   });
   it("counts a line that was closed short as come, and one of which nothing is left as none", () => {
     expect(receivedOf([line(3, { closedShort: 2 }), line(5)])).toBe("all");

@@ -51,6 +51,16 @@ export function receivedOf(lines: readonly LineFacts[]): Share {
   return whole === "none" && lines.some((l) => l.received > 0) ? "part" : whole;
 }
 
+/**
+ * How much of what came of an order is invoiced: a line counts once all that came of it is. Charges come with their order.
+ * An order that is closed and wholly invoiced is settled.
+ */
+export const invoicedOf = (lines: readonly { received: number; invoiced: number }[]): Share => {
+  const came = lines.filter((l) => l.received > 0);
+  const whole = shareOf(came, (l) => l.invoiced >= l.received);
+  return whole === "none" && lines.some((l) => l.invoiced > 0) ? "part" : whole;
+};
+
 /** A placed order of which nothing is to come any more is closed by itself; one that is open again is placed. */
 export const stageAfter = (facts: OrderFacts): OrderStage =>
   (facts.stage !== "placed" && facts.stage !== "closed") || facts.closedByHand

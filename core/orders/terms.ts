@@ -1,4 +1,4 @@
-import { addDays, type Day, toDay } from "../calendar/day";
+import { addDays, type Day, monthEnd } from "../calendar/day";
 import { keysOf } from "../keys";
 import { decimalText } from "../numbers/decimal";
 import type { BasisPoints } from "../numbers/money";
@@ -17,13 +17,6 @@ export interface PayTerms {
 export function termsWords(t: PayTerms): string {
   const net = t.from === "invoice" ? `${count(t.days, "day")} net` : `end of month + ${count(t.days, "day")}`;
   return t.earlyPercent > 0 ? `${net}, ${decimalText(t.earlyPercent, 2)} % within ${count(t.earlyDays, "day")}` : net;
-}
-
-/** The last day of a day's month. */
-export function monthEnd(day: Day): Day {
-  let end = addDays(toDay(`${day.slice(0, 8)}28`), 4);
-  end = addDays(end, -Number(end.slice(8)));
-  return end;
 }
 
 /** The day by which an invoice of a day is to be paid in full (domain §13). */

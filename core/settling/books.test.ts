@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
-import { toDay } from "../calendar/day";
+import { monthEnd, monthStart, toDay } from "../calendar/day";
 import { balances } from "../stock/posting";
-import { accrualPostings, closable, monthEnd, monthStart } from "./books";
+import { accrualPostings, closable } from "./books";
 
 it("months end where the calendar says, leap years too", () => {
   expect(["2026-11-24", "2024-02-01", "2026-02-28", "2026-12-31"].map((d) => monthEnd(toDay(d)))).toEqual([

@@ -1,14 +1,6 @@
-import { addDays, type Day, toDay } from "../calendar/day";
+import { addDays, type Day, monthEnd } from "../calendar/day";
 import { safe } from "../numbers/decimal";
 import type { Posting } from "../stock/posting";
-
-/** The last day of the month that a day lies in. */
-export function monthEnd(day: Day): Day {
-  const [year, month] = day.split("-").map(Number) as [number, number];
-  const next = month === 12 ? `${year + 1}-01-01` : `${year}-${String(month + 1).padStart(2, "0")}-01`;
-  return addDays(toDay(next), -1);
-}
-export const monthStart = (day: Day): Day => toDay(`${day.slice(0, 7)}-01`);
 
 /** The months that can be closed: those that are over, from the first that has entries or follows the last closed one. */
 export function closable(from: Day | null, today: Day): Day[] {

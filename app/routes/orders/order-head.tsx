@@ -1,3 +1,4 @@
+import { invoicedOf } from "../../../core/orders/status";
 import { count } from "../../../core/text";
 import type { OrderHead, OrderSheet } from "../../../server/queries/orders/order";
 import { Button } from "../../ui/button";
@@ -16,8 +17,7 @@ interface Props {
 /** The way of an order, and how far it has come. */
 export function Stations({ sheet }: Props) {
   const w = useWriting();
-  const { head, lines } = sheet;
-  const done = lines.filter((l) => l.received >= l.quantity).length;
+  const { head } = sheet;
   const placed = head.placed !== null;
   const cleared = head.cleared !== null;
   if (head.kind === "blanket") return <WayStrip stations={blanketStations(sheet, w)} />;
@@ -30,11 +30,7 @@ export function Stations({ sheet }: Props) {
       reached: placed ? "yes" : "no",
     },
     dockStation(sheet, w),
-    {
-      name: "All in",
-      note: placed ? `${done} of ${lines.length} lines` : "",
-      reached: head.state === "All in" ? "yes" : "no",
-    },
+    invoicedStation(sheet),
   ];
   return <WayStrip stations={stations} />;
 }
@@ -48,14 +44,38 @@ function signedStation({ head, signings }: Props["sheet"]): Station {
 }
 
 function dockStation({ head, lines, receipts }: Props["sheet"], w: ReturnType<typeof useWriting>): Station {
-  const name = "On the dock";
-  if (receipts.length)
-    return { name, note: count(receipts.length, "receipt"), reached: head.state === "All in" ? "yes" : "half" };
+  const name = head.state === "All in" ? "All in" : "On the dock";
+  if (receipts.length) {
+    const goods = lines.filter((l) => l.kind !== "charge");
+    const done = goods.filter((l) => l.received >= l.quantity).length;
+    return {
+      name,
+      note: `${count(receipts.length, "receipt")}, ${done} of ${count(goods.length, "line")}`,
+      reached: head.state === "All in" ? "yes" : "half",
+    };
+  }
   const nextDue = lines
     .filter((l) => l.received < l.quantity)
     .map((l) => l.due)
     .sort()[0];
   return { name, note: nextDue && head.placed ? `due ${w.day(nextDue)}` : "", reached: "no" };
+}
+
+/** What came and is invoiced: with the last of it the order is settled. */
+function invoicedStation({ head, lines }: Props["sheet"]): Station {
+  const goods = lines.filter((l) => l.kind !== "charge");
+  const share = invoicedOf(goods);
+  const settled = share === "all" && head.stage === "closed";
+  return {
+    name: settled ? "Settled" : "Invoiced",
+    note:
+      share === "none"
+        ? ""
+        : settled
+          ? "all that came is invoiced"
+          : `${goods.filter((l) => l.received > 0 && l.invoiced >= l.received).length} of ${count(goods.length, "line")}`,
+    reached: settled ? "yes" : share === "none" ? "no" : "half",
+  };
 }
 
 const lastSigner = (signings: OrderSheet["signings"]) =>

@@ -1,7 +1,6 @@
 import { useLoaderData, useSearchParams } from "react-router";
-import { type Day, parseDay } from "../../../core/calendar/day";
+import { type Day, monthStart, parseDay } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
-import { monthStart } from "../../../core/settling/books";
 import { count } from "../../../core/text";
 import {
   type BookClose,

@@ -1,5 +1,4 @@
-import { parseDay } from "../../../core/calendar/day";
-import { monthStart } from "../../../core/settling/books";
+import { monthStart, parseDay } from "../../../core/calendar/day";
 import { saveInWorker } from "../../../server/jobs/saves";
 import { page } from "../../web/page";
 import { saving } from "../../web/saved-files";

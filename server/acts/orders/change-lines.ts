@@ -39,6 +39,7 @@ interface Changeable {
   position: number;
   store: StoreId;
   came: number;
+  invoiced: number;
   /** They said something of it that is not decided. */
   waits: 0 | 1;
 }
@@ -54,7 +55,7 @@ export function readChanges(
   const known = new Map(
     sql<Changeable>(
       db,
-      `SELECT id, position, store, received AS came, EXISTS (SELECT 1 FROM answer_line w WHERE w.order_line = l.id AND w.state = 'waits') AS waits
+      `SELECT id, position, store, received AS came, invoiced, EXISTS (SELECT 1 FROM answer_line w WHERE w.order_line = l.id AND w.state = 'waits') AS waits
        FROM order_line l WHERE purchase_order = ? AND open = 1`,
     )
       .all(head.id)
@@ -79,6 +80,11 @@ export function readChanges(
     const store = asksFor && asksFor !== of.store ? asksFor : null;
     const wrong = store && wrongStore(db, head, of, store);
     if (wrong) return no(wrong, "store");
+    if (said.price !== null && of.invoiced > 0)
+      return no(
+        `Line ${of.position} is invoiced: its price stays. Take the invoice off first, or add a line.`,
+        "price",
+      );
     if (said.parts === null && said.price === null && store === null) return no("Nothing of it is different.");
     return [{ line, open: openOfAll(schedule), parts: said.parts, price: said.price, store }];
   });

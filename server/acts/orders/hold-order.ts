@@ -105,6 +105,12 @@ export function reopenOrder(desk: Desk, raw: unknown): Done<{ state: string }> {
     if (head.version !== version) return stale(`${head.name} was changed by somebody else meanwhile.`);
     if (head.stage !== "closed" || head.closed === null)
       return refuse("", `${head.name} is ${head.state.toLowerCase()}: only what was closed by hand is opened again.`);
+    const paid = sql<{ number: string | null }>(
+      tx.db,
+      `SELECT group_concat(DISTINCT v.number) AS number FROM order_line d JOIN invoice_line l ON l.order_line = d.id JOIN invoice v ON v.id = l.invoice
+       WHERE d.purchase_order = ? AND v.state IN ('Part paid', 'Paid')`,
+    ).get(order)?.number;
+    if (paid) return refuse("", `Invoice ${paid} of it is paid: write another order for what is to come after all.`);
     const row = sql<{ rest: string }>(tx.db, "SELECT closed_rest AS rest FROM purchase_order WHERE id = ?").get(order)!;
     const rest = readColumn(ClosedRest, row.rest);
     const open = sql(tx.db, "UPDATE order_schedule SET closed_short = closed_short - ? WHERE id = ?");

@@ -2,10 +2,12 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { OrderLineId } from "../../../core/ids";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
+import { readOrderHead } from "../../queries/orders/order";
 import { readClaims, readInvoice } from "../../queries/settling/invoices";
 import { billableOf } from "../../queries/settling/ordered";
 import { readPayables } from "../../queries/settling/payables";
 import { must, refusal, type TestHouse, TODAY, testHouse } from "../../testing";
+import { changePlaced } from "../orders/change-placed";
 import { keepTolerance } from "../receiving/keep-tolerance";
 import { countIn, placedOrder, stockAt } from "../receiving/testing";
 import { undoReceipt } from "../receiving/undo-receipt";
@@ -428,6 +430,20 @@ describe("what cannot be an invoice", () => {
     expect(sql(h.db, "SELECT count(*) FROM invoice").pluck().get()).toBe(0);
   });
 
+  it("locks what it bills: the price of its order's line, until it is taken off", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ lines: [{ line: x.oil, quantity: "4" }] }));
+    const price = () =>
+      changePlaced(h.desk("ines"), {
+        order: x.order,
+        version: readOrderHead(h.db, x.order)!.version,
+        reason: "They asked",
+        lines: [{ line: x.oil, price: "630" }],
+      });
+    expect(refusal(price())[0]).toMatch(/Line 1 is invoiced: its price stays/);
+    must(takeInvoiceOff(h.desk("lena"), { ...at(invoice), why: "wrong yard" }));
+    must(price());
+  });
   it("is matched once where two people decide", async () => {
     const x = await example();
     const { invoice } = must(enter({ lines: theirs(x) }));

@@ -136,6 +136,8 @@ export interface OrderLine {
   /** When something of it comes next: its last promise, else the day asked for; of several loads the earliest to come. */
   due: Day;
   received: number;
+  /** Of what came, what invoices bill that matched; purchase units. */
+  invoiced: number;
   closedShort: number;
   /** The store that it comes to: the order's own, unless the line says otherwise. */
   store: StoreId;
@@ -239,7 +241,7 @@ const HEAD = `
 const LINES = `
   SELECT l.id, l.position, l.kind, l.item, i.code, i.gtin, l.sourcing, l.words, l.their_code AS theirCode, u.name AS unit, l.unit AS unitCode, su.name AS stockUnit, l.factor, l.quantity,
          l.price, l.price_source AS priceSource, l.standing_discount AS standing, l.discount, l.tax_rate AS taxRate, l.tax_typed AS taxTyped, i.tax_rate AS itemRate, coalesce(o.taxed, s.taxed) AS taxed, o.placed IS NOT NULL AS placed, l.due,
-         l.received, l.closed_short AS closedShort, l.store, t.name AS storeName, l.bin, coalesce(p.bin, '') AS usualBin, l.spread, l.account, l.budget, g.code AS budgetCode, l.job, j.code AS jobCode,
+         l.received, l.invoiced, l.closed_short AS closedShort, l.store, t.name AS storeName, l.bin, coalesce(p.bin, '') AS usualBin, l.spread, l.account, l.budget, g.code AS budgetCode, l.job, j.code AS jobCode,
          l.note, l.own_note AS ownNote, i.weight, l.limits, l.committed_value AS committedValue, l.least, l.blanket_line AS blanketLine,
          b.id AS drawnFrom, b.number AS drawnNumber, c.tax_rate AS house
   FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier s ON s.id = o.supplier
