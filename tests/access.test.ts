@@ -161,6 +161,7 @@ const PAPERS = [
   "batches/:id",
   "batches/:id/tick",
   "batches/:id/papers.zip",
+  "settle/:id/files/:file",
   "suppliers/:id/files/:file",
   "requisitions/:id",
   "requisitions/:id/files/:file",

@@ -24,8 +24,11 @@ export interface BilledLine {
   words: string;
 }
 
-/** An invoice as it is written: figures and days stay text. */
+/** An invoice or a credit note as it is written: figures and days stay text. */
 export interface Billed {
+  kind: "invoice" | "credit note";
+  /** The numbers of the invoices that a credit note is about. */
+  credits: string[];
   number: string;
   issued: string;
   currency: string;
@@ -54,30 +57,34 @@ export interface Billed {
 const UBL = "urn:oasis:names:specification:ubl:schema:xsd";
 
 /**
- * Reads an OASIS UBL 2.1 Invoice as EN 16931 uses it (https://docs.oasis-open.org/ubl/UBL-2.1.html). Figures stay as they are
+ * Reads an OASIS UBL 2.1 Invoice or CreditNote as EN 16931 uses it (https://docs.oasis-open.org/ubl/UBL-2.1.html). Figures stay as they are
  * written: whether they can be meant, and add up, is looked at by whoever takes it in.
  */
 export function readInvoiceXml(bytes: Uint8Array): { ok: true; invoice: Billed } | { ok: false; says: string } {
   const read = readXml(bytes);
   if (!read.ok) return read;
   const { root } = read;
-  if (root.name === "CreditNote")
-    return { ok: false, says: "This is a credit note: it is entered at the claims that it meets." };
-  if (root.name !== "Invoice" || root.namespace !== `${UBL}:Invoice-2`)
-    return { ok: false, says: "This is no UBL 2.1 Invoice." };
+  const kind = root.name === "CreditNote" ? "credit note" : "invoice";
+  const element = kind === "invoice" ? "Invoice" : "CreditNote";
+  if (root.namespace !== `${UBL}:${element}-2` || root.name !== element)
+    return { ok: false, says: "This is no UBL 2.1 Invoice or CreditNote." };
   const number = textAt(root, "ID");
   const issued = textAt(root, "IssueDate");
   const currency = textAt(root, "DocumentCurrencyCode");
-  if (!number) return { ok: false, says: "The invoice has no number: ID is missing (BR-02)." };
-  if (!issued) return { ok: false, says: "The invoice has no date: IssueDate is missing (BR-03)." };
-  if (!currency) return { ok: false, says: "The invoice has no currency: DocumentCurrencyCode is missing (BR-05)." };
-  const lines = allAt(root, "InvoiceLine").map(lineOf);
-  if (lines.length === 0) return { ok: false, says: "The invoice has no line (BR-16)." };
+  if (!number) return { ok: false, says: `The ${kind} has no number: ID is missing (BR-02).` };
+  if (!issued) return { ok: false, says: `The ${kind} has no date: IssueDate is missing (BR-03).` };
+  if (!currency) return { ok: false, says: `The ${kind} has no currency: DocumentCurrencyCode is missing (BR-05).` };
+  const lines = allAt(root, `${element}Line`).map((l) =>
+    lineOf(l, kind === "invoice" ? "InvoicedQuantity" : "CreditedQuantity"),
+  );
+  if (lines.length === 0) return { ok: false, says: `The ${kind} has no line (BR-16).` };
   const party = ["AccountingSupplierParty"];
   const total = (name: string) => textAt(root, "LegalMonetaryTotal", name);
   return {
     ok: true,
     invoice: {
+      kind,
+      credits: allAt(root, "BillingReference", "InvoiceDocumentReference", "ID").flatMap((e) => e.text.trim() || []),
       number,
       issued,
       currency,
@@ -123,12 +130,12 @@ export function readInvoiceXml(bytes: Uint8Array): { ok: true; invoice: Billed }
 /** The rate of a tax category; none is nothing to pay (exempt, reverse charge). */
 const rateOf = (from: Element, category: string) => textAt(from, category, "Percent") ?? "0";
 
-const lineOf = (l: Element): BilledLine => ({
+const lineOf = (l: Element, counted: "InvoicedQuantity" | "CreditedQuantity"): BilledLine => ({
   id: textAt(l, "ID") ?? "",
   order: textAt(l, "OrderLineReference", "OrderReference", "ID"),
   line: textAt(l, "OrderLineReference", "LineID"),
-  quantity: textAt(l, "InvoicedQuantity") ?? "",
-  unit: allAt(l, "InvoicedQuantity")[0]?.attributes.unitCode ?? null,
+  quantity: textAt(l, counted) ?? "",
+  unit: allAt(l, counted)[0]?.attributes.unitCode ?? null,
   price: textAt(l, "Price", "PriceAmount"),
   per: textAt(l, "Price", "BaseQuantity"),
   net: textAt(l, "LineExtensionAmount") ?? "",

@@ -12,6 +12,7 @@ const of = (table: string, owner: string) => (db: Db, id: number, file: number) 
 
 /** The file of an order, a supplier or a requisition; undefined where it has none of this id. */
 export const orderFileOf = of("order_file", "purchase_order");
+export const invoiceFileOf = of("invoice_file", "invoice");
 export const supplierFileOf = of("supplier_file", "supplier");
 export const requisitionFileOf = of("attachment", "requisition");
 

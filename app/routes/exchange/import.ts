@@ -5,6 +5,7 @@ import { type Desk, type Done, forbid, refuse } from "../../../server/acts/desk"
 import { actOf, isFileKind, type Loaded } from "../../../server/acts/files/load-file";
 import { type AnnouncedLoad, announceByFile } from "../../../server/acts/receiving/announce-load";
 import { type FiledInvoice, invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
+import { type InvoicesEntered, invoicesFromTable } from "../../../server/acts/settling/invoices-from-table";
 import { type IssuedByFile, issueFromFile } from "../../../server/acts/stock/issue-from-file";
 import { answerByFile, type FiledAnswer } from "../../../server/acts/suppliers/answer-by-file";
 import { loadInWorker } from "../../../server/jobs/loads";
@@ -13,7 +14,7 @@ import { Upload } from "../../web/sent";
 
 const NO_FILE = "Send the file in the field “file”.";
 
-type TakenIn = Loaded | FiledAnswer | { loads: AnnouncedLoad[] } | IssuedByFile | FiledInvoice;
+type TakenIn = Loaded | FiledAnswer | { loads: AnnouncedLoad[] } | IssuedByFile | FiledInvoice | InvoicesEntered;
 
 /** Files that are no records: what each needs, and what takes it in. */
 const PAPERS_IN: Record<
@@ -27,6 +28,7 @@ const PAPERS_IN: Record<
     no: "Your role does not enter invoices.",
     take: (desk, bytes) => invoiceFromFile(desk, bytes),
   },
+  invoices: { act: "enter invoices", no: "Your role does not enter invoices.", take: invoicesFromTable },
   uses: { act: "move stock", no: "Your role does not issue goods.", take: issueFromFile },
 };
 

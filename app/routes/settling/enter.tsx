@@ -97,7 +97,7 @@ function useEntering(of: Of) {
   const d = kept.draft ? fittedTo(kept.draft, of.lines) : expectedInvoice(of.lines, w.today);
   const problems = answer && !answer.ok ? answer.problems : undefined;
   const { put } = kept;
-  const done = answer?.ok ? answer.value : null;
+  const done = answer?.ok && "invoice" in answer.value ? answer.value : null;
   useEffect(() => {
     if (!done) return;
     put(null);

@@ -1,11 +1,15 @@
 import { useEffect, useRef } from "react";
-import { useFetcher, useNavigate } from "react-router";
+import { Link, useFetcher, useNavigate } from "react-router";
+import { count } from "../../../core/text";
 import type { FiledInvoice } from "../../../server/acts/settling/invoice-from-file";
+import type { InvoicesEntered } from "../../../server/acts/settling/invoices-from-table";
 import { FileEntry } from "../../ui/file-entry";
 import { newKey } from "../../ui/submission";
 import type { EnterWord } from "./settle-acts";
 
-type Answer = { ok: true; value: FiledInvoice } | { ok: false; problems: { field: string; says: string }[] };
+type Answer =
+  | { ok: true; value: FiledInvoice | InvoicesEntered }
+  | { ok: false; problems: { field: string; says: string }[] };
 
 /** Their invoice as a file: entered at once, or refused with all that is wrong with it. */
 export function InvoiceFile() {
@@ -13,7 +17,8 @@ export function InvoiceFile() {
   const navigate = useNavigate();
   const last = useRef<File | null>(null);
   const { data } = fetcher;
-  const entered = data?.ok ? data.value.invoice : null;
+  const entered = data?.ok && "invoice" in data.value ? data.value.invoice : null;
+  const several = data?.ok && "invoices" in data.value ? data.value : null;
   useEffect(() => {
     if (entered !== null) void navigate(`/settle/${entered}`);
   }, [entered, navigate]);
@@ -31,11 +36,19 @@ export function InvoiceFile() {
   return (
     <>
       <FileEntry
-        label="Their invoice, UBL 2.1"
-        accept=".xml"
+        label="Their invoice or credit note, UBL 2.1; or several, CSV or XLSX"
+        accept=".xml,.csv,.xlsx"
         disabled={fetcher.state !== "idle"}
         onFile={(file) => send(file, false)}
       />
+      {several && (
+        <p role="status" className="mt-2 text-xs">
+          <b>{count(several.invoices, "invoice")}</b> entered, {several.held} held.{" "}
+          <Link className="underline" to="/settle">
+            Look at them
+          </Link>
+        </p>
+      )}
       {problems.length > 0 && (
         <div role="alert" className="mt-2 border-l-4 border-signal px-2.5 text-xs">
           {problems.map((p) => (

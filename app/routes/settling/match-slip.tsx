@@ -2,6 +2,7 @@ import type { RefObject } from "react";
 import { Link } from "react-router";
 import type { PostingRole } from "../../../core/stock/posting";
 import type { HeldRow, MatchLine, MatchPage } from "../../../server/queries/settling/match-page";
+import { Attachments } from "../../parts/attachments";
 import { SlipForm } from "../../parts/slip-form";
 import { TextField } from "../../ui/field";
 import { SlipPart } from "../../ui/frame-parts";
@@ -282,5 +283,25 @@ export function CreditedClaims({ claims }: { claims: MatchPage["credits"] }) {
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** The files that are kept with it, and taking it off. */
+export function EndPart({ page: { head, files }, enters }: { page: MatchPage; enters: boolean }) {
+  return (
+    <>
+      <Attachments at={`/settle/${head.id}`} files={files} mayAttach={enters} mayTakeOff={false} />
+      {enters && (
+        <SlipForm<InvoiceWord>
+          does="take off"
+          fields={{ invoice: head.id, version: head.version }}
+          label="Take this invoice off"
+          send="Take it off"
+        >
+          <TextField label="Why" name="why" maxLength={300} />
+          <p className="text-xs text-ink-2">What it booked is turned round; both stay in the journal.</p>
+        </SlipForm>
+      )}
+    </>
   );
 }

@@ -4,9 +4,7 @@ import { may } from "../../../core/people/roles";
 import { countsStill } from "../../../core/settling/invoice";
 import type { StairStep } from "../../../core/settling/match";
 import { readMatchPage } from "../../../server/queries/settling/match-page";
-import { SlipForm } from "../../parts/slip-form";
 import { Button } from "../../ui/button";
-import { TextField } from "../../ui/field";
 import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
@@ -14,8 +12,8 @@ import { StateSquare } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
 import { actions, idOf, notFound, page } from "../../web/page";
 import { MatchLines } from "./match-lines";
-import { BookingPart, CreditedClaims, DuePart, HeldParts, PassedParts, PriceParts } from "./match-slip";
-import { type InvoiceWord, invoiceActs } from "./settle-acts";
+import { BookingPart, CreditedClaims, DuePart, EndPart, HeldParts, PassedParts, PriceParts } from "./match-slip";
+import { invoiceActs } from "./settle-acts";
 import { StairChart } from "./stair";
 import { CAUSE_WORDS, turnWords } from "./words";
 
@@ -91,17 +89,7 @@ export default function MatchOfInvoice() {
           {head.kind === "invoice" && <PriceParts page={match} may={can} />}
           <BookingPart page={match} />
           {head.kind === "invoice" && <DuePart page={match} />}
-          {can.enters && countsStill(head.state) && (
-            <SlipForm<InvoiceWord>
-              does="take off"
-              fields={{ invoice: head.id, version: head.version }}
-              label="Take this invoice off"
-              send="Take it off"
-            >
-              <TextField label="Why" name="why" maxLength={300} />
-              <p className="text-xs text-ink-2">What it booked is turned round; both stay in the journal.</p>
-            </SlipForm>
-          )}
+          <EndPart page={match} enters={can.enters && countsStill(head.state)} />
           <p className="text-xs">
             <Link className="underline" to="/settle">
               All invoices

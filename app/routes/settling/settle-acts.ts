@@ -1,5 +1,6 @@
 import { redirect } from "react-router";
-import { refuse } from "../../../server/acts/desk";
+import { type Done, refuse } from "../../../server/acts/desk";
+import { attachToInvoice } from "../../../server/acts/settling/attach-to-invoice";
 import { answerByHand, bankAnswered } from "../../../server/acts/settling/bank-answers";
 import { closeBooks } from "../../../server/acts/settling/close-books";
 import { enterCredit } from "../../../server/acts/settling/credit-note";
@@ -11,7 +12,8 @@ import {
   takeInvoiceOff,
 } from "../../../server/acts/settling/decide-invoice";
 import { enterInvoice } from "../../../server/acts/settling/enter-invoice";
-import { invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
+import { type FiledInvoice, invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
+import { type InvoicesEntered, invoicesFromTable } from "../../../server/acts/settling/invoices-from-table";
 import { takePriceIntoList } from "../../../server/acts/settling/list-price";
 import { payByHand, takePaymentBack } from "../../../server/acts/settling/pay";
 import {
@@ -26,17 +28,22 @@ import { Upload } from "../../web/sent";
 
 export const enterActs = {
   enter: (desk, input) => enterInvoice(desk, input),
-  file: (desk, input) =>
+  file: async (desk, input): Promise<Done<FiledInvoice | InvoicesEntered>> =>
     input.file instanceof Upload
-      ? invoiceFromFile(desk, input.file.bytes, {
-          name: input.file.name.slice(0, 200),
-          another: input.another === "yes",
-        })
+      ? !/\.xml$/i.test(input.file.name)
+        ? invoicesFromTable(desk, input.file.bytes)
+        : invoiceFromFile(desk, input.file.bytes, {
+            name: input.file.name.slice(0, 200),
+            another: input.another === "yes",
+          })
       : refuse("file", "Choose the file."),
 } satisfies PageActs;
 export type EnterWord = keyof typeof enterActs;
 
 export const invoiceActs = {
+  attach: withSent("file", "Choose a file.", (desk, file, { invoice }) =>
+    attachToInvoice(desk, Number(invoice), file.name, file.bytes),
+  ),
   pass: (desk, input) => passHold(desk, input),
   claim: (desk, input) => claimHold(desk, input),
   list: (desk, input) => takePriceIntoList(desk, input),

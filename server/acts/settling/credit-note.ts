@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Day } from "../../../core/calendar/day";
 import type { SupplierId } from "../../../core/ids";
 import { parseDecimal } from "../../../core/numbers/decimal";
 import { showDay } from "../../../core/numbers/format";
@@ -10,8 +11,9 @@ import { rateOn, theCompany } from "../../queries/company";
 import { type ClaimRow, readClaim } from "../../queries/settling/invoices";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
 import { DayField, Id, text } from "../fields";
-import { openEntry, post } from "../stock/post";
+import { type Doing, openEntry, post } from "../stock/post";
 import { entered } from "./entered";
+import { keepInvoiceFile, type NewInvoice } from "./keep-invoice";
 
 export const EnterCredit = z.object({
   supplier: Id.transform((id) => id as SupplierId), // checked to be one by the claims
@@ -33,26 +35,46 @@ export function enterCredit(desk: Desk, raw: unknown): Done<{ invoice: number }>
   return once(desk, "enter invoices", (tx) => {
     const met = claimsMet(tx.db, v.claims, v.supplier);
     if (!met.ok) return met;
-    const claims = met.value;
-    const { currency } = claims[0]!;
-    if (v.day > desk.day) return refuse("day", `${showDay(v.day, desk.day)} has not come yet.`);
-    const taken = entered(tx.db, v.supplier, v.number);
-    if (taken) return refuse("number", `${taken.number} of ${showDay(taken.day, desk.day)} is here already.`);
-    const total = parseDecimal(v.total, exponent(currency));
+    const total = parseDecimal(v.total, exponent(met.value[0]!.currency));
     if (!total.ok) return refuse("total", total.says);
-    const asked = claims.reduce((a, c) => a + c.net + c.tax, 0);
-    if (total.value !== asked)
-      return refuse(
-        "total",
-        `The claims come to ${moneyText(money(asked, currency))} ${currency}: a credit note ${total.value > asked ? "larger than what it meets" : "over a part of it"} is not taken.`,
-      );
-    const home = theCompany(tx.db).currency;
-    const rate = rateOn(tx.db, currency, home, v.day);
-    if (rate === null) return refuse("day", `No rate for ${currency} is known on this day.`);
-    const invoice = book(tx.db, desk, v, { claims, currency, rate, home, asked });
-    tx.record("credit.entered", `invoice ${invoice}`, { number: v.number, claims: v.claims, total: v.total });
-    return done({ invoice });
+    const kept = keepCredit(tx.db, desk, { ...v, total: total.value });
+    if (!kept.ok) return kept;
+    tx.record("credit.entered", `invoice ${kept.value}`, { number: v.number, claims: v.claims, total: v.total });
+    return done({ invoice: kept.value });
   });
+}
+
+/** A credit note as it will be kept; its total in minor units of the claims' currency. */
+export interface NewCredit {
+  supplier: SupplierId;
+  number: string;
+  day: Day;
+  total: number;
+  claims: readonly number[];
+  file?: NewInvoice["file"];
+}
+
+/** Keeps a credit note and books it, in the act's transaction: refused where it is not exactly what the claims ask. */
+export function keepCredit(db: Db, by: Doing, v: NewCredit): Done<number> {
+  const met = claimsMet(db, v.claims, v.supplier);
+  if (!met.ok) return met;
+  const claims = met.value;
+  const { currency } = claims[0]!;
+  if (v.day > by.day) return refuse("day", `${showDay(v.day, by.day)} has not come yet.`);
+  const taken = entered(db, v.supplier, v.number);
+  if (taken) return refuse("number", `${taken.number} of ${showDay(taken.day, by.day)} is here already.`);
+  const asked = claims.reduce((a, c) => a + c.net + c.tax, 0);
+  if (v.total !== asked)
+    return refuse(
+      "total",
+      `The claims come to ${moneyText(money(asked, currency))} ${currency}: a credit note ${v.total > asked ? "larger than what it meets" : "over a part of it"} is not taken.`,
+    );
+  const home = theCompany(db).currency;
+  const rate = rateOn(db, currency, home, v.day);
+  if (rate === null) return refuse("day", `No rate for ${currency} is known on this day.`);
+  const invoice = book(db, by, v, { claims, currency, rate, home, asked });
+  if (v.file) keepInvoiceFile(db, by, invoice, v.file);
+  return done(invoice);
 }
 
 /** The claims that it names: open, of one supplier, in one currency, of invoices that matched. */
@@ -72,8 +94,8 @@ function claimsMet(db: Db, ids: readonly number[], supplier: SupplierId): Done<C
 
 function book(
   db: Db,
-  desk: Desk,
-  v: z.output<typeof EnterCredit>,
+  by: Doing,
+  v: NewCredit,
   {
     claims,
     currency,
@@ -84,7 +106,7 @@ function book(
 ): number {
   const tax = claims.reduce((a, c) => a + c.tax, 0);
   const homeTotal = exchanged(money(asked, currency), rate, home).minor;
-  const entry = openEntry(db, desk, "invoice");
+  const entry = openEntry(db, by, "invoice");
   const booked = claims.reduce((a, c) => a + c.home, 0);
   post(db, entry, creditPostings(booked, homeTotal));
   const invoice = Number(
@@ -105,8 +127,8 @@ function book(
         total: -asked,
         homeTotal: -homeTotal,
         entry,
-        now: desk.now,
-        person: desk.person.id,
+        now: by.now,
+        person: by.person?.id ?? null,
       }),
     ),
   );
@@ -114,11 +136,11 @@ function book(
     db,
     `INSERT INTO payable (supplier, invoice, currency, net, tax, total, home_total, due, day, entry)
      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-  ).run(v.supplier, invoice, currency, tax - asked, -tax, -asked, -homeTotal, v.day, desk.day, entry);
+  ).run(v.supplier, invoice, currency, tax - asked, -tax, -asked, -homeTotal, v.day, by.day, entry);
   const meet = sql(
     db,
     "UPDATE claim SET state = 'Credited', credit = ?, how = ?, ended = ?, version = version + 1 WHERE id = ?",
   );
-  for (const c of claims) meet.run(invoice, `credit note ${v.number}`, desk.now, c.id);
+  for (const c of claims) meet.run(invoice, `credit note ${v.number}`, by.now, c.id);
   return invoice;
 }

@@ -73,7 +73,7 @@ export function enterInvoice(desk: Desk, raw: unknown): Done<{ invoice: number; 
 const readMoney = (typed: string, currency: string) => parseDecimal(typed, exponent(currency));
 
 /** What was typed, as it will be kept. */
-function typedInvoice(db: Db, v: Entered): Done<NewInvoice> {
+export function typedInvoice(db: Db, v: Entered): Done<NewInvoice> {
   const supplier = supplierToBill(db, v.supplier);
   if (!supplier.ok) return supplier;
   const ordered = billableLines(

@@ -4,7 +4,9 @@ import { brokenTruths } from "../../queries/always-true";
 import { readInvoice, readInvoiceLines } from "../../queries/settling/invoices";
 import { must, refusal, type TestHouse, TODAY, testHouse } from "../../testing";
 import { countIn, placedOrder } from "../receiving/testing";
+import { claimHold } from "./decide-invoice";
 import { invoiceFromFile, invoiceFromInbox } from "./invoice-from-file";
+import { invoicesFromTable } from "./invoices-from-table";
 
 let h: TestHouse;
 let order = "";
@@ -118,5 +120,117 @@ describe("an invoice as a file", () => {
     expect(sql(h.db, "SELECT (SELECT count(*) FROM invoice) + (SELECT count(*) FROM invoice_file)").pluck().get()).toBe(
       0,
     );
+  });
+});
+
+describe("a credit note as a file", () => {
+  /** One drum at 561.60 and its tax. */
+  const credit = (change: (text: string) => string = (t) => t) =>
+    xml((t) =>
+      change(
+        t
+          .replaceAll("Invoice-2", "CreditNote-2")
+          .replaceAll("inv:Invoice ", "inv:CreditNote ")
+          .replace("</inv:Invoice>", "</inv:CreditNote>")
+          .replaceAll("InvoiceLine", "CreditNoteLine")
+          .replace(
+            'InvoicedQuantity unitCode="XDR">5</b:InvoicedQuantity',
+            'CreditedQuantity unitCode="XDR">1</b:CreditedQuantity',
+          )
+          .replace(/<a:AllowanceCharge>.*<\/a:AllowanceCharge>/, "")
+          .replace(/<b:ChargeTotalAmount.*<\/b:ChargeTotalAmount>/, "")
+          .replaceAll("2808.00", "561.60")
+          .replaceAll("2903.00", "561.60")
+          .replaceAll("580.60", "112.32")
+          .replaceAll("3483.60", "673.92")
+          .replace("TT-40117", "C-9")
+          .replace(
+            "<a:OrderReference>",
+            "<a:BillingReference><a:InvoiceDocumentReference><b:ID>tt 40117</b:ID></a:InvoiceDocumentReference></a:BillingReference><a:OrderReference>",
+          ),
+      ),
+    );
+  const take = (change?: (t: string) => string) => invoiceFromFile(h.desk("lena"), credit(change));
+  /** Six drums are billed, five came: one is claimed. */
+  const claimed = () => {
+    const six = (t: string) =>
+      t
+        .replace('unitCode="XDR">5', 'unitCode="XDR">6')
+        .replaceAll("2808.00", "3369.60")
+        .replaceAll("2903.00", "3464.60")
+        .replaceAll("580.60", "692.92")
+        .replaceAll("3483.60", "4157.52");
+    const { invoice } = must(load(six));
+    const version = readInvoice(h.db, invoice)!.head.version;
+    must(claimHold(h.desk("lena"), { invoice, version, reason: "quantity", position: 1 }));
+  };
+
+  it("meets what is claimed of the invoices that it names, and stays with its file", () => {
+    expect(refusal(take())[0]).toMatch(/There is no invoice .*tt 40117.* of theirs here/);
+    claimed();
+    expect(refusal(take((t) => t.replace(/<a:BillingReference>.*<\/a:BillingReference>/, "")))[0]).toMatch(
+      /does not name the invoice/,
+    );
+    expect(refusal(take((t) => t.replaceAll("112.32", "112.33").replaceAll("673.92", "673.93")))[0]).toMatch(
+      /BR-CO-17/,
+    );
+    const twice = (t: string) =>
+      t.replaceAll("561.60", "1123.20").replaceAll("112.32", "224.64").replaceAll("673.92", "1347.84");
+    expect(refusal(take(twice))[0]).toMatch(/claims come to 673.92 EUR: a credit note larger/);
+    const { invoice, state } = must(take());
+    expect(state).toBe("Matched");
+    expect(sql(h.db, "SELECT state FROM claim").pluck().get()).toBe("Credited");
+    expect(sql(h.db, "SELECT length(bytes) FROM invoice_file WHERE invoice = ?").pluck().get(invoice)).toBe(
+      credit().length,
+    );
+    expect(refusal(take())[0]).toMatch(/Nothing is claimed/);
+  });
+});
+
+describe("invoices as a table", () => {
+  const table = (...rows: string[]) =>
+    invoicesFromTable(
+      h.desk("lena"),
+      Buffer.from(
+        ["supplier,number,date,order,line,quantity,price,words,account,net,tax_rate,total", ...rows].join("\n"),
+      ),
+    );
+  it("are entered line by line, rows of one number together, or none of them", async () => {
+    expect(
+      refusal(
+        await table(
+          `TTL,A-1,2026-11-24,${order},1,3,,,,,,`,
+          `TTL,A-2,2026-11-24,${order},7,1,,,,,,`,
+          `NOO,A-3,2026-11-24,${order},1,1,,,,,,`,
+          `TTL,A-4,24.11.,${order},1,1,,,,,,`,
+          `TTL,A-5,2026-11-24,${order},1,x,,,,,,`,
+        ),
+      ),
+    ).toEqual([
+      expect.stringMatching(/^file: Line 3: Order .* has no line/),
+      expect.stringMatching(/^file: Line 4: There is no supplier/),
+      expect.stringMatching(/^file: Line 5: .* is no day/),
+      expect.stringMatching(/^file: Line 6: /),
+    ]);
+    expect(sql(h.db, "SELECT count(*) FROM invoice").pluck().get()).toBe(0);
+    const done = must(
+      await table(
+        `TTL,A-1,2026-11-24,${order},1,3,,,,,,2116.80`,
+        `TTL,A-2,2026-11-24,${order},1,9,,,,,,`,
+        `TTL,a 1,2026-11-24,${order},2,1,,,,,,`,
+      ),
+    );
+    expect(done).toEqual({ invoices: 2, lines: 3, held: 2 });
+    expect(readInvoiceLines(h.db, 1).map((l) => [l.position, l.quantity])).toEqual([
+      [1, 30_000],
+      [2, 10_000],
+    ]);
+  });
+  it("bill what no order has on an account, and comma marks are read", async () => {
+    const account = sql<{ code: string }>(h.db, "SELECT code FROM account LIMIT 1").get();
+    const file = `supplier;number;date;order;line;words;account;net;tax_rate\nTTL;B-1;2026-11-24;;;Travel;${account?.code ?? "none"};1.184,50;20\n`;
+    const told = await invoicesFromTable(h.desk("lena"), Buffer.from(file));
+    if (account) expect(must(told)).toMatchObject({ invoices: 1, held: 1 });
+    else expect(refusal(told)[0]).toMatch(/^file: Line 2: /);
   });
 });

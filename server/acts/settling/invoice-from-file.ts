@@ -1,4 +1,4 @@
-import { parseDay } from "../../../core/calendar/day";
+import { type Day, parseDay } from "../../../core/calendar/day";
 import type { SupplierId } from "../../../core/ids";
 import { Big, clip, parseDecimal } from "../../../core/numbers/decimal";
 import { exponent, listedPrice, money, moneyText, unitPrice } from "../../../core/numbers/money";
@@ -9,9 +9,12 @@ import { type Billed, type BilledLine, readInvoiceXml } from "../../../exchange/
 import { recordAudit } from "../../db/audit";
 import { type Db, sql } from "../../db/open";
 import { orderByNumber, readOrderHead } from "../../queries/orders/order";
+import { readClaims } from "../../queries/settling/invoices";
 import { type BillableLine, billableOfOrder } from "../../queries/settling/ordered";
 import { type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
 import type { Doing } from "../stock/post";
+import { keepCredit } from "./credit-note";
+import { entered } from "./entered";
 import { keepInvoice, type NewInvoice, type NewInvoiceLine, supplierToBill } from "./keep-invoice";
 import { judgeInvoice } from "./match-invoice";
 
@@ -66,6 +69,7 @@ class NotKept extends Error {
 }
 
 function keepFiled(db: Db, by: Doing, b: Billed, file: NewInvoice["file"], another: boolean): Done<FiledInvoice> {
+  if (b.kind === "credit note") return keepFiledCredit(db, by, b, file);
   const read = readFiled(db, b);
   if (!read.ok) return read;
   const kept = keepInvoice(db, by, { ...read.value, another, file });
@@ -73,6 +77,46 @@ function keepFiled(db: Db, by: Doing, b: Billed, file: NewInvoice["file"], anoth
   if (!kept.ok) return refuseAll(kept.problems.map((p) => (p.field === "another" ? p : { ...p, field: "file" })));
   return done({ invoice: kept.value, number: b.number, state: judgeInvoice(db, by, kept.value) });
 }
+
+/**
+ * A credit note meets open claims of the invoices that it names: all of them, or the one that comes to exactly its total.
+ * Whatever else it comes to is refused with both figures.
+ */
+function keepFiledCredit(db: Db, by: Doing, b: Billed, file: NewInvoice["file"]): Done<FiledInvoice> {
+  const read = readStated(b);
+  if (!read.ok) return read;
+  const orders = ordersOf(db, b);
+  if (!orders.ok) return orders;
+  const supplier = orders.value.supplier ?? supplierOf(db, b);
+  if (supplier === null) return refuse("file", whose(b));
+  if (b.credits.length === 0)
+    return refuse("file", "It does not name the invoice that it credits (BillingReference): enter it at its claims.");
+  const claims = [];
+  for (const number of b.credits) {
+    const invoice = entered(db, supplier, number);
+    if (!invoice) return refuse("file", `There is no invoice ${clip(number)} of theirs here.`);
+    claims.push(...readClaims(db, invoice.id).filter((c) => c.state === "Open"));
+  }
+  if (claims.length === 0) return refuse("file", "Nothing is claimed of what it credits.");
+  const total = read.value.stated.totals.payable ?? 0;
+  const alone = claims.filter((c) => c.net + c.tax === total);
+  const met = claims.length > 1 && alone.length === 1 ? alone : claims;
+  if (met.some((c) => c.currency !== b.currency))
+    return refuse("file", `It is in ${b.currency}, the claims in ${met[0]!.currency}.`);
+  const kept = keepCredit(db, by, {
+    supplier,
+    number: b.number.slice(0, 40),
+    day: read.value.day,
+    total,
+    claims: met.map((c) => c.id),
+    file,
+  });
+  if (!kept.ok) return refuseAll(kept.problems.map((p) => ({ ...p, field: "file" })));
+  return done({ invoice: kept.value, number: b.number, state: "Matched" });
+}
+
+const whose = (b: Billed) =>
+  `Whose invoice it is, is not known: ${clip(b.supplier.name ?? "no name")} is none of our suppliers.`;
 
 /** The figures of a file; a sentence for each that is none. */
 class Figures {
@@ -124,8 +168,8 @@ function statedBy(b: Billed, f: Figures): StatedInvoice {
 
 const CURRENCY = /^[A-Z]{3}$/;
 
-/** What a file bills, as it will be kept; all that is wrong with it at once. */
-function readFiled(db: Db, b: Billed): Done<Omit<NewInvoice, "another" | "file">> {
+/** The day and the figures of a file, once its arithmetic holds; all that is wrong with it at once. */
+function readStated(b: Billed): Done<{ day: Day; stated: StatedInvoice }> {
   const day = parseDay(b.issued);
   if (!day) return refuse("file", `IssueDate “${clip(b.issued)}” is no day.`);
   if (!CURRENCY.test(b.currency)) return refuse("file", `“${clip(b.currency)}” is no currency.`);
@@ -142,14 +186,18 @@ function readFiled(db: Db, b: Billed): Done<Omit<NewInvoice, "another" | "file">
     );
   if (stated.totals.prepaid)
     return refuse("file", "It says that a part was paid before: such an invoice is entered by hand.");
+  return done({ day, stated });
+}
+
+/** What a file bills, as it will be kept. */
+function readFiled(db: Db, b: Billed): Done<Omit<NewInvoice, "another" | "file">> {
+  const read = readStated(b);
+  if (!read.ok) return read;
+  const { day, stated } = read.value;
   const orders = ordersOf(db, b);
   if (!orders.ok) return orders;
   const supplier = orders.value.supplier ?? supplierOf(db, b);
-  if (supplier === null)
-    return refuse(
-      "file",
-      `Whose invoice it is, is not known: ${clip(b.supplier.name ?? "no name")} is none of our suppliers.`,
-    );
+  if (supplier === null) return refuse("file", whose(b));
   const may = supplierToBill(db, supplier);
   if (!may.ok) return refuse("file", may.problems[0]!.says);
   const lines = linesOf(b, stated, orders.value.lines);

@@ -120,13 +120,17 @@ function keepParts(db: Db, by: Doing, invoice: number, { lines, taxes, allowance
   const tax = sql(db, "INSERT INTO invoice_tax (invoice, rate, base, tax, allowance) VALUES (?, ?, ?, ?, ?)");
   const off = (rate: number) => allowances.reduce((a, x) => (x.rate === rate ? a + x.minor : a), 0);
   for (const t of taxes) tax.run(invoice, t.rate, t.base, t.tax, off(t.rate));
-  if (file)
-    sql(db, "INSERT INTO invoice_file (invoice, name, type, bytes, person, at) VALUES (?, ?, ?, ?, ?, ?)").run(
-      invoice,
-      file.name,
-      file.type,
-      file.bytes,
-      by.person?.id ?? null,
-      by.now,
-    );
+  if (file) keepInvoiceFile(db, by, invoice, file);
+}
+
+/** Keeps the file that an invoice or a credit note came in. */
+export function keepInvoiceFile(db: Db, by: Doing, invoice: number, file: NonNullable<NewInvoice["file"]>): void {
+  sql(db, "INSERT INTO invoice_file (invoice, name, type, bytes, person, at) VALUES (?, ?, ?, ?, ?, ?)").run(
+    invoice,
+    file.name,
+    file.type,
+    file.bytes,
+    by.person?.id ?? null,
+    by.now,
+  );
 }

@@ -45,6 +45,7 @@ export interface HeldRow extends Hold {
 }
 
 export interface MatchPage {
+  files: { id: number; name: string; size: number; by: string }[];
   head: InvoiceHead;
   lines: MatchLine[];
   taxes: TaxRow[];
@@ -94,6 +95,7 @@ export function readMatchPage(db: Db, id: number, person: Person, day: Day): Mat
   const stair = stairOf(paper, ordered);
   return {
     head,
+    files: filesOf(db, id),
     taxes,
     stair,
     held,
@@ -128,6 +130,14 @@ function listedOtherwise(db: Db, l: InvoiceLineRow, day: Day): MatchLine["listed
   const listed = l.orderLine === null ? null : listedPriceOf(db, l.orderLine, l.quantity, day);
   return listed && listed.inForce?.price !== l.price ? { price: listed.inForce?.price ?? null } : null;
 }
+
+/** The file that it came in, and what was kept with it. */
+const filesOf = (db: Db, invoice: number): MatchPage["files"] =>
+  sql<MatchPage["files"][number]>(
+    db,
+    `SELECT f.id, f.name, length(f.bytes) AS size, coalesce(p.name, 'the inbox') AS by FROM invoice_file f LEFT JOIN person p ON p.id = f.person
+     WHERE f.invoice = ? ORDER BY f.id`,
+  ).all(invoice);
 
 /** The orders that it bills, with what was counted in of them. */
 const ordersOf = (db: Db, invoice: number): MatchPage["orders"] =>
