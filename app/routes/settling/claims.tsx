@@ -2,6 +2,7 @@ import { Link, useLoaderData } from "react-router";
 import { moneyText } from "../../../core/numbers/money";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
+import { previewClaim } from "../../../server/acts/settling/write-claim";
 import { type ClaimRow, readClaims } from "../../../server/queries/settling/invoices";
 import { SlipForm } from "../../parts/slip-form";
 import { DayEntry } from "../../ui/day-entry";
@@ -16,18 +17,28 @@ import { actions, page } from "../../web/page";
 import { type ClaimWord, claimActs } from "./settle-acts";
 import { REASON_WORDS } from "./words";
 
-export const loader = page("see invoices", ({ db, person }) => ({
-  rows: readClaims(db),
-  drops: may(person.roles, "accept prices"),
-  enters: may(person.roles, "enter invoices"),
-}));
+export const loader = page("see invoices", ({ db, person }) => {
+  const rows = readClaims(db);
+  const claims = may(person.roles, "claim");
+  return {
+    rows,
+    letters: claims
+      ? rows
+          .filter((c) => c.state === "Open")
+          .slice(0, 100)
+          .map((c) => ({ claim: c.id, ...previewClaim(db, c, person.id) }))
+      : [],
+    drops: may(person.roles, "accept prices"),
+    enters: may(person.roles, "enter invoices"),
+  };
+});
 export const action = actions("claim", claimActs);
 
 const keyOf = (r: ClaimRow) => String(r.id);
 
 /** What we ask back of suppliers, the open ones first. */
 export default function ClaimsPage() {
-  const { rows, drops, enters } = useLoaderData<typeof loader>();
+  const { rows, letters, drops, enters } = useLoaderData<typeof loader>();
   const w = useWriting();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
   const open = rows.filter((r) => r.state === "Open");
@@ -99,6 +110,7 @@ export default function ClaimsPage() {
                 {claim.state}: {claim.how}
               </p>
             )}
+            <LetterPart claim={claim} letter={letters.find((l) => l.claim === claim.id)} />
             {enters && claim.state === "Open" && claim.home > 0 && (
               <CreditForm claim={claim} others={open.filter((c) => goesWith(c, claim))} />
             )}
@@ -123,6 +135,35 @@ export default function ClaimsPage() {
         </TallyLine>
       }
     />
+  );
+}
+
+/** The letter to the supplier: what it says, and sending it. */
+function LetterPart({
+  claim,
+  letter,
+}: {
+  claim: ClaimRow;
+  letter: { subject: string; body: string; to: string } | undefined;
+}) {
+  const w = useWriting();
+  return (
+    <>
+      {claim.written && <p className="text-xs text-ink-2">Written to them {w.moment(claim.written)}.</p>}
+      {letter && (
+        <SlipForm<ClaimWord>
+          key={`${claim.id} letter`}
+          does="write"
+          fields={{ claim: claim.id, version: claim.version }}
+          label={claim.written ? "Write to them again" : "Write to them"}
+          send="Send it"
+        >
+          <p className="code">{letter.to || "no e-mail address is known"}</p>
+          <p className="text-xs font-semibold">{letter.subject}</p>
+          <p className="border-l-2 border-rule pl-3 text-xs whitespace-pre-line">{letter.body}</p>
+        </SlipForm>
+      )}
+    </>
   );
 }
 

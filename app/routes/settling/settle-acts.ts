@@ -23,6 +23,7 @@ import {
   sendPayList,
   writePayList,
 } from "../../../server/acts/settling/pay-lists";
+import { writeClaim } from "../../../server/acts/settling/write-claim";
 import { type PageActs, readJson, withSent } from "../../web/page";
 import { Upload } from "../../web/sent";
 
@@ -88,6 +89,11 @@ export type BookWord = keyof typeof bookActs;
 
 export const claimActs = {
   drop: (desk, input) => dropClaim(desk, input),
+  write: async (desk, input, { house }) => {
+    const written = await writeClaim(desk, input);
+    if (written.ok) house.post();
+    return written;
+  },
   credit: (desk, input) => enterCredit(desk, input),
 } satisfies PageActs;
 export type ClaimWord = keyof typeof claimActs;

@@ -16,6 +16,7 @@ import { claimHold, dropClaim, passHold, sendInvoiceBack, takeInvoiceOff } from 
 import { enterInvoice } from "./enter-invoice";
 import { takePriceIntoList } from "./list-price";
 import { payByHand, takePaymentBack } from "./pay";
+import { previewClaim, writeClaim } from "./write-claim";
 
 let h: TestHouse;
 beforeEach(() => {
@@ -300,6 +301,30 @@ describe("what was invoiced", () => {
     );
   });
 
+  it("is written about to the supplier, in their language, while it is open", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ lines: theirs(x), total: "4583.64" }));
+    must(claimHold(h.desk("ines"), { ...at(invoice), reason: "quantity", position: 1, said: "See our note." }));
+    sql(h.db, "UPDATE supplier SET language = 'de' WHERE code = 'TTL'").run();
+    const [claim] = readClaims(h.db);
+    const { subject, body, to } = previewClaim(h.db, claim!, h.desk("ines").person.id);
+    expect(to).toBe("orders@ttl.example");
+    expect(subject).toMatch(/^Reklamation L26-1001: Ihre Rechnung TT-40117/);
+    expect(body).toMatch(/Gutschrift über 617,50.€ und 123,50.€ Steuer, zusammen 741,00.€/);
+    expect(body).toMatch(/See our note\./);
+    const write = (version: number, who = "ines") => writeClaim(h.desk(who), { claim: claim!.id, version });
+    expect(refusal(await write(1, "tobias"))).toEqual(["Your role does not allow this."]);
+    must(await write(claim!.version));
+    expect(refusal(await write(claim!.version))[0]).toMatch(/was changed by somebody else/);
+    expect(sql(h.db, "SELECT recipients, invoice FROM mail ORDER BY id DESC").get()).toEqual({
+      recipients: to,
+      invoice,
+    });
+    const now = readClaims(h.db)[0]!;
+    expect(now.written).not.toBeNull();
+    must(dropClaim(h.desk("ines"), { claim: now.id, version: now.version, how: "a good supplier" }));
+    expect(refusal(await write(now.version + 1))[0]).toMatch(/is dropped/);
+  });
   it("is credited by a credit note over exactly as much, which can be taken off again", async () => {
     const x = await example();
     const { invoice } = must(enter({ lines: theirs(x) }));

@@ -15,3 +15,6 @@ CREATE TRIGGER book_close_stays BEFORE UPDATE ON book_close BEGIN SELECT raise(A
 CREATE TRIGGER entry_of_open_period BEFORE INSERT ON posting_entry WHEN new.day <= (SELECT max(until) FROM book_close)
 BEGIN SELECT raise(ABORT, 'this period is closed'); END;
 CREATE INDEX posting_entry_by_day ON posting_entry (day);
+
+-- Claims are written about to their suppliers: which letter, and when the last one went.
+ALTER TABLE claim ADD COLUMN written TEXT;

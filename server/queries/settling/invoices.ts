@@ -127,12 +127,14 @@ export interface ClaimRow {
   credit: number | null;
   ended: string | null;
   day: Day;
+  /** When the supplier was last written to about it. */
+  written: string | null;
   version: number;
   person: string;
 }
 const CLAIM = `
   SELECT c.id, c.number, c.supplier, s.name AS supplierName, c.invoice, v.number AS invoiceNumber, l.position, coalesce(d.words, l.words, '') AS words, coalesce(u.name, '') AS unit,
-         c.reason, c.quantity, c.currency, c.net, c.tax, c.state, c.home, c.said, c.how, c.credit, c.ended, c.day, c.version, p.name AS person
+         c.reason, c.quantity, c.currency, c.net, c.tax, c.state, c.home, c.said, c.how, c.credit, c.ended, c.day, c.written, c.version, p.name AS person
   FROM claim c JOIN supplier s ON s.id = c.supplier JOIN invoice v ON v.id = c.invoice JOIN person p ON p.id = c.person
   LEFT JOIN invoice_line l ON l.id = c.invoice_line LEFT JOIN order_line d ON d.id = l.order_line LEFT JOIN unit u ON u.code = d.unit`;
 export const readClaims = (db: Db, invoice: number | null = null): ClaimRow[] =>
