@@ -1,5 +1,5 @@
 import type { Day } from "../../core/calendar/day";
-import { showAmount, showDay, showQuantity } from "../../core/numbers/format";
+import { showDay, showMoney, showQuantity } from "../../core/numbers/format";
 import type { Language } from "../../core/orders/papers";
 import type { HoldReason } from "../../core/settling/match";
 import { localeOf, paperWords, unitWord } from "../pdf/paper-words";
@@ -81,7 +81,7 @@ export function claimText(l: ClaimLetter): { subject: string; body: string } {
   const words = WORDS[l.language];
   const { dear, goodDay } = paperWords(l.language);
   const locale = localeOf(l.language, l.locale);
-  const amount = (minor: number) => showAmount(minor, l.currency, locale);
+  const amount = (minor: number) => `${showMoney(minor, l.currency, locale)} ${l.currency}`;
   const first = l.contacts[0]?.name;
   const much = `${showQuantity(l.quantity, locale)} ${unitWord(l.language, l.unit)}`;
   return {

@@ -310,7 +310,7 @@ describe("what was invoiced", () => {
     const { subject, body, to } = previewClaim(h.db, claim!, h.desk("ines").person.id);
     expect(to).toBe("orders@ttl.example");
     expect(subject).toMatch(/^Reklamation L26-1001: Ihre Rechnung TT-40117/);
-    expect(body).toMatch(/Gutschrift über 617,50.€ und 123,50.€ Steuer, zusammen 741,00.€/);
+    expect(body).toMatch(/Gutschrift über 617,50 EUR und 123,50 EUR Steuer, zusammen 741,00 EUR/);
     expect(body).toMatch(/See our note\./);
     const write = (version: number, who = "ines") => writeClaim(h.desk(who), { claim: claim!.id, version });
     expect(refusal(await write(1, "tobias"))).toEqual(["Your role does not allow this."]);
