@@ -1,5 +1,5 @@
 /** What can be signed. A new kind of paper is an entry here, one in the queries and one in the acts of sign-off. */
-export const PAPERS_TO_SIGN = ["requisition", "order", "agreement"] as const;
+export const PAPERS_TO_SIGN = ["requisition", "order", "agreement", "invoice"] as const;
 export type Paper = (typeof PAPERS_TO_SIGN)[number];
 
 interface PaperWords {
@@ -25,6 +25,7 @@ export const WAITING_WORDS: Record<Paper, PaperWords> = {
     ifItStays: "nothing of theirs comes under it",
     cleared: "is signed, and runs",
   },
+  invoice: { title: "Invoice", path: "/settle", ifItStays: "it is not paid", cleared: "is accepted" },
   order: { title: "Order", path: "/orders", ifItStays: "it is not sent", cleared: "is cleared to be placed" },
 };
 

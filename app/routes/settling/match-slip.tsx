@@ -2,7 +2,9 @@ import type { RefObject } from "react";
 import { Link } from "react-router";
 import type { PostingRole } from "../../../core/stock/posting";
 import type { HeldRow, MatchLine, MatchPage } from "../../../server/queries/settling/match-page";
+import type { SigningView } from "../../../server/queries/signoff/signings";
 import { Attachments } from "../../parts/attachments";
+import { Signatures } from "../../parts/signatures";
 import { SlipForm } from "../../parts/slip-form";
 import { TextField } from "../../ui/field";
 import { SlipPart } from "../../ui/frame-parts";
@@ -18,6 +20,7 @@ export interface MayDo {
   countsIn: boolean;
   seesClaims: boolean;
   lists: boolean;
+  accepts: boolean;
 }
 
 type Opener = RefObject<(() => void) | null>;
@@ -302,6 +305,51 @@ export function EndPart({ page: { head, files }, enters }: { page: MatchPage; en
           <p className="text-xs text-ink-2">What it booked is turned round; both stay in the journal.</p>
         </SlipForm>
       )}
+    </>
+  );
+}
+
+/** Handing up what is beyond what one may accept, and the signatures that were asked for. */
+export function HandedUp({
+  page: { head, held },
+  signings,
+  asks,
+  may,
+}: {
+  page: MatchPage;
+  signings: readonly SigningView[];
+  asks: boolean;
+  may: MayDo;
+}) {
+  const waits = signings.at(-1)?.state === "In sign-off";
+  const beyond = held.some((h) => h.turn === "buyer" && h.accepts && !h.accepts.ok);
+  return (
+    <>
+      {may.accepts && beyond && !waits && (
+        <SlipForm<InvoiceWord>
+          does="hand up"
+          fields={{ invoice: head.id, version: head.version }}
+          label="Ask those who may accept it"
+          send="Hand it up"
+        >
+          <TextField label="Why it should be accepted" name="said" maxLength={300} />
+          <p className="text-xs text-ink-2">All that is dearer, or on no order, is signed together.</p>
+        </SlipForm>
+      )}
+      {waits && asks && (
+        <SlipForm<InvoiceWord>
+          does="take back"
+          fields={{ paper: "invoice", id: head.id, version: head.version }}
+          label="Take it back from sign-off"
+          send="Take it back"
+        >
+          <p className="text-xs text-ink-2">It stays held as before.</p>
+        </SlipForm>
+      )}
+      <Signatures
+        signings={signings}
+        writes={waits && asks ? { paper: "invoice", id: head.id, version: head.version } : null}
+      />
     </>
   );
 }

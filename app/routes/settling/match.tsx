@@ -4,29 +4,47 @@ import { may } from "../../../core/people/roles";
 import { countsStill } from "../../../core/settling/invoice";
 import type { StairStep } from "../../../core/settling/match";
 import { readMatchPage } from "../../../server/queries/settling/match-page";
+import { readProcess } from "../../../server/queries/signoff/process";
+import { readSignings } from "../../../server/queries/signoff/signings";
+import { isAskedOf } from "../../../server/queries/signoff/waiting";
 import { Button } from "../../ui/button";
 import { SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { StateSquare } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
-import { actions, idOf, notFound, page } from "../../web/page";
+import { actions, idOf, notAllowed, notFound, page } from "../../web/page";
 import { MatchLines } from "./match-lines";
-import { BookingPart, CreditedClaims, DuePart, EndPart, HeldParts, PassedParts, PriceParts } from "./match-slip";
+import {
+  BookingPart,
+  CreditedClaims,
+  DuePart,
+  EndPart,
+  HandedUp,
+  HeldParts,
+  PassedParts,
+  PriceParts,
+} from "./match-slip";
 import { invoiceActs } from "./settle-acts";
 import { StairChart } from "./stair";
 import { CAUSE_WORDS, turnWords } from "./words";
 
-export const loader = page("see invoices", ({ db, params, person, day }) => {
-  const match = readMatchPage(db, idOf(params.id), person, day);
+export const loader = page("keep own inbox", ({ db, params, person, day }) => {
+  const id = idOf(params.id);
+  const signings = readSignings(db, "invoice", id);
+  if (!may(person.roles, "see invoices") && !isAskedOf(db, signings, person.id, day)) throw notAllowed();
+  const match = readMatchPage(db, id, person, day);
   if (!match) throw notFound("There is no such invoice.");
   return {
     match,
+    signings,
+    asks: readProcess(db, "invoice", id)?.process.writer === person.id,
     may: {
       claims: may(person.roles, "claim"),
       enters: may(person.roles, "enter invoices"),
       countsIn: may(person.roles, "count in"),
       seesClaims: may(person.roles, "see invoices"),
+      accepts: may(person.roles, "accept prices"),
       lists: may(person.roles, "keep sourcing"),
     },
   };
@@ -36,7 +54,7 @@ export const action = actions("see invoices", invoiceActs, ({ params }) => ({ in
 
 /** An invoice against what was ordered and what came: why it differs, what is held, whose turn it is, what to do. */
 export default function MatchOfInvoice() {
-  const { match, may: can } = useLoaderData<typeof loader>();
+  const { match, signings, asks, may: can } = useLoaderData<typeof loader>();
   const { head, lines, held, stair } = match;
   const w = useWriting();
   const [at, setAt] = useState(held[0]?.position ?? 1);
@@ -85,6 +103,7 @@ export default function MatchOfInvoice() {
             title={held.length ? `Held for ${turn}` : `${w.amount(head.total, head.currency)} by ${w.day(head.due)}`}
           />
           {held.length > 0 && <HeldParts page={match} may={can} openers={openers} />}
+          <HandedUp page={match} signings={signings} asks={asks} may={can} />
           <PassedParts page={match} may={can} />
           {head.kind === "invoice" && <PriceParts page={match} may={can} />}
           <BookingPart page={match} />

@@ -12,6 +12,7 @@ import {
   takeInvoiceOff,
 } from "../../../server/acts/settling/decide-invoice";
 import { enterInvoice } from "../../../server/acts/settling/enter-invoice";
+import { handUp } from "../../../server/acts/settling/hand-up";
 import { type FiledInvoice, invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
 import { type InvoicesEntered, invoicesFromTable } from "../../../server/acts/settling/invoices-from-table";
 import { takePriceIntoList } from "../../../server/acts/settling/list-price";
@@ -24,6 +25,8 @@ import {
   writePayList,
 } from "../../../server/acts/settling/pay-lists";
 import { writeClaim } from "../../../server/acts/settling/write-claim";
+import { takeBack } from "../../../server/acts/signoff/hand-over";
+import { answerQuestion } from "../../../server/acts/signoff/questions";
 import { type PageActs, readJson, withSent } from "../../web/page";
 import { Upload } from "../../web/sent";
 
@@ -46,6 +49,9 @@ export const invoiceActs = {
     attachToInvoice(desk, Number(invoice), file.name, file.bytes),
   ),
   pass: (desk, input) => passHold(desk, input),
+  "hand up": (desk, input) => handUp(desk, input),
+  "take back": takeBack,
+  answer: answerQuestion,
   claim: (desk, input) => claimHold(desk, input),
   list: (desk, input) => takePriceIntoList(desk, input),
   "send back": (desk, input) => sendInvoiceBack(desk, input),

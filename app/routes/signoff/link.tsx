@@ -56,7 +56,8 @@ export default function SignByLink() {
               <div className="border-t-2 border-ink">
                 <div className="flex max-w-xl flex-col gap-4 px-4.5 py-4">
                   <p className="text-ink-2">
-                    {count(row.lines, "line")} from {row.writerName}, for {row.storeName}
+                    {count(row.lines, "line")} from {row.writerName}
+                    {row.storeName && `, for ${row.storeName}`}
                     {row.required && `, wanted by ${w.day(row.required)}`}. To be answered by {w.moment(row.due)}.
                   </p>
                   <DecisionSlip decision={decision} />

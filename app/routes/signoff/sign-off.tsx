@@ -137,7 +137,8 @@ export default function SignOff() {
           {here && (
             <SlipHead over={`${here.paper} ${here.number}`} title={here.about}>
               <p className="mt-1 text-ink-2">
-                {count(here.lines, "line")} from {here.writerName}, for {here.storeName}
+                {count(here.lines, "line")} from {here.writerName}
+                {here.storeName && `, for ${here.storeName}`}
                 {here.required && `, wanted by ${w.day(here.required)}`}. Asked {w.moment(here.asked)}, {here.hours}{" "}
                 working hours to answer.
               </p>

@@ -17,7 +17,7 @@ export const loader = page("see sign-offs", ({ db, params, person, day, hour }) 
   if (sheet && sightOf(db, sheet, person, day) !== "whole") throw notAllowed("This requisition is somebody else’s.");
   if (paper.data === "order" && !may(person.roles, "write orders") && readSignings(db, "order", id).length === 0)
     throw notFound("There is no such paper.");
-  if (paper.data === "agreement" && readSignings(db, "agreement", id).length === 0)
+  if ((paper.data === "agreement" || paper.data === "invoice") && readSignings(db, paper.data, id).length === 0)
     throw notFound("There is no such paper.");
   const decision = paper.success ? decisionAsAsked(db, paper.data, id, day, hour) : null;
   if (!decision) throw notFound("There is no such paper.");

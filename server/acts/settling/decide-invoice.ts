@@ -12,6 +12,7 @@ import { type InvoiceSheet, readClaim, readClaims, readInvoice } from "../../que
 import { mayAccept } from "../../queries/settling/limit";
 import { payListOf } from "../../queries/settling/pay-lists";
 import { paymentsOf } from "../../queries/settling/payables";
+import { readProcess } from "../../queries/signoff/process";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { Id, text, Version } from "../fields";
 import { openEntry, post } from "../stock/post";
@@ -27,6 +28,8 @@ function found(db: Db, id: number, version: number): Done<InvoiceSheet> {
     return refuse("", `Invoice ${sheet.head.number} is ${sheet.head.state.toLowerCase()}.`);
   if (sheet.head.version !== version)
     return stale(`Invoice ${sheet.head.number} was changed by somebody else meanwhile.`);
+  if (readProcess(db, "invoice", id))
+    return refuse("", `Invoice ${sheet.head.number} waits for a signature: whoever handed it up takes it back first.`);
   return done(sheet);
 }
 

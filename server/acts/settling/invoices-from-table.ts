@@ -102,12 +102,12 @@ function enterRows(db: Db, desk: Desk, rows: readonly Row[]): Done<string> {
     if (row.cell("date") !== cell("date")) return fault(row, `Invoice ${clip(cell("number"))} has two days.`);
     const number = row.cell("order");
     if (number === "") {
-      const [words, account, net, taxRate] = ["words", "account", "net", "tax_rate"].map(row.cell) as [
-        string,
-        string,
-        string,
-        string,
-      ]; // as many as were asked for
+      const [words, account, net, taxRate] = [
+        row.cell("words"),
+        row.cell("account"),
+        row.cell("net"),
+        row.cell("tax_rate"),
+      ];
       others.push({ row, words, account, net, taxRate });
       continue;
     }

@@ -6,14 +6,19 @@ import { readOrderHead } from "../../queries/orders/order";
 import { readClaims, readInvoice } from "../../queries/settling/invoices";
 import { billableOf } from "../../queries/settling/ordered";
 import { readPayables } from "../../queries/settling/payables";
+import { readDecision } from "../../queries/signoff/decision";
+import { readWaitingSignatures } from "../../queries/signoff/waiting";
 import { must, refusal, type TestHouse, TODAY, testHouse } from "../../testing";
 import { changePlaced } from "../orders/change-placed";
 import { keepTolerance } from "../receiving/keep-tolerance";
 import { countIn, placedOrder, stockAt } from "../receiving/testing";
 import { undoReceipt } from "../receiving/undo-receipt";
+import { takeBack } from "../signoff/hand-over";
+import { sendBack, sign } from "../signoff/sign";
 import { enterCredit } from "./credit-note";
 import { claimHold, dropClaim, passHold, sendInvoiceBack, takeInvoiceOff } from "./decide-invoice";
 import { enterInvoice } from "./enter-invoice";
+import { handUp } from "./hand-up";
 import { takePriceIntoList } from "./list-price";
 import { payByHand, takePaymentBack } from "./pay";
 import { previewClaim, writeClaim } from "./write-claim";
@@ -182,6 +187,44 @@ describe("an invoice", () => {
     expect(must(claimHold(h.desk("ines"), { ...at(much), reason: "price", position: 1 })).state).toBe("Matched");
     expect(journal()["price variance"]).toBe(52_00);
     expect(readClaims(h.db)[0]).toMatchObject({ net: 952_00, tax: 190_40 });
+  });
+
+  it("beyond what a buyer may accept goes up the ladder: signed it passes, sent or taken back it stays held", async () => {
+    const x = await example();
+    const { invoice } = must(enter({ lines: [{ line: x.oil, quantity: "2", price: "1100" }] }));
+    const up = (who = "ines") => handUp(h.desk(who), { ...at(invoice), said: "nobody else has it" });
+    expect(refusal(up("lena"))).toEqual(["Your role does not allow this."]);
+    expect(must(up()).waitsFor).toBe("Yard manager");
+    expect(refusal(up())[0]).toMatch(/waits for a signature already/);
+    // Nothing else becomes of it meanwhile.
+    expect(refusal(claimHold(h.desk("ines"), { ...at(invoice), reason: "price", position: 1 }))[0]).toMatch(
+      /waits for a signature/,
+    );
+    const [waits] = readWaitingSignatures(h.db, h.desk("maud").person.id, TODAY);
+    expect(waits).toMatchObject({
+      paper: "invoice",
+      kind: "invoice",
+      number: "TT-40117",
+      amount: 952_00,
+      lines: 1,
+      mine: true,
+    });
+    expect(readDecision(h.db, "invoice", invoice, TODAY, 9)!.lines).toMatchObject([
+      { words: "Hydraulic oil: dearer than ordered", minor: 952_00 },
+    ]);
+    const paper = () => ({ paper: "invoice", id: invoice, version: head(invoice).version });
+    must(sendBack(h.desk("maud"), { ...paper(), reason: "ask them again" }));
+    expect(head(invoice)).toMatchObject({ state: "Held", turn: "buyer" });
+    must(up());
+    must(takeBack(h.desk("ines"), paper()));
+    expect(sql(h.db, "SELECT count(*) FROM invoice_asked").pluck().get()).toBe(0);
+    must(up());
+    must(sign(h.desk("maud"), paper()));
+    expect(head(invoice).state).toBe("Matched");
+    expect(journal()["price variance"]).toBe(952_00);
+    expect(readInvoice(h.db, invoice)!.passes).toMatchObject([
+      { reason: "price", beyond: 952_00, said: "nobody else has it (signed by the ladder)" },
+    ]);
   });
 
   it("has its price taken into the price list from its day on, once, by whoever keeps it", async () => {

@@ -5,6 +5,7 @@ import { type Db, sql } from "../../db/open";
 import { bindAgreement } from "../consigned/submit-agreement";
 import { makeChange, waitingChange } from "../orders/change-placed";
 import { settleOrder } from "../orders/settle-order";
+import { acceptAsked, dropAsked } from "../settling/hand-up";
 
 /** What becomes of a paper by its signatures. */
 interface SignedPaper {
@@ -41,6 +42,10 @@ export const PAPERS: Record<Paper, SignedPaper> = {
     reopen(db, id, why) {
       sql(db, "UPDATE agreement SET state = 'Draft', sent_back = ? WHERE id = ?").run(why, id);
     },
+  },
+  invoice: {
+    clear: (db, id, at) => acceptAsked(db, id, at),
+    reopen: (db, id) => dropAsked(db, id),
   },
   requisition: {
     clear(db, id) {

@@ -20,6 +20,8 @@ import { inHomeCurrency, readPaid } from "../orders/line-slip";
 import { type OrderHead, type OrderLine, readOrderHead, readOrderLines } from "../orders/order";
 import { priceRecords } from "../prices";
 import { type RequisitionLine, readRequisition } from "../requisitions/requisition";
+import { readInvoice } from "../settling/invoices";
+import { askedOf } from "../settling/limit";
 import { PAPER_TABLE } from "./papers";
 import { toSignOf } from "./route";
 import { readRulebooks } from "./rulebooks";
@@ -73,9 +75,40 @@ export function readDecision(db: Db, paper: Paper, id: number, today: Day, hour:
       return decisionOnOrder(db, id as OrderId, today, hour); // as the paper says
     case "agreement":
       return decisionOnAgreement(db, id, today);
+    case "invoice":
+      return decisionOnInvoice(db, id);
     case "requisition":
       return decisionOnRequisition(db, id, today, hour);
   }
+}
+
+/** What of an invoice is beyond what its buyer may accept. */
+function decisionOnInvoice(db: Db, id: number): Decision | null {
+  const sheet = readInvoice(db, id);
+  if (!sheet) return null;
+  const { head } = sheet;
+  const home = theCompany(db).currency;
+  const asked = askedOf(db, sheet);
+  return {
+    lines: asked.slice(0, SHOWN).map((h) => ({
+      words: h.words,
+      quantity: null,
+      unit: "",
+      minor: exchanged(money(h.beyond, head.currency), head.rate, home).minor,
+      forWhom: [],
+      required: null,
+      last: null,
+      list: null,
+    })),
+    more: Math.max(0, asked.length - SHOWN),
+    sendBy: null,
+    late: 0,
+    budgets: [],
+    together: null,
+    before: beforeThis(db, "invoice", id),
+    currency: home,
+    ...asHandedIn(db, "invoice", id),
+  };
 }
 
 /** Each item with the most of it that may lie here, and what that comes to. */

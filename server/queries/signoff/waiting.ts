@@ -16,7 +16,7 @@ export interface WaitingSignature {
   id: number;
   signing: number;
   paper: Paper;
-  kind: "requisition" | "order" | "blanket" | "change";
+  kind: "requisition" | "order" | "blanket" | "change" | "invoice";
   paperId: number;
   number: string;
   version: number;
@@ -60,11 +60,12 @@ export function readWaitingSignatures(db: Db, person: PersonId, day: Day): Waiti
     }
   >(
     db,
-    `SELECT t.id, g.id AS signing, g.paper AS kind, ${WHICH_PAPER}, coalesce(o.version, a.version, r.version) AS version,
+    `SELECT t.id, g.id AS signing, iif(v.id IS NULL, g.paper, 'invoice') AS kind, ${WHICH_PAPER}, coalesce(o.version, a.version, v.version, r.version) AS version,
             t.who, t.name, g.amount, t.asked, t.hours, t.due, t.climbed IS NOT NULL AS climbed, g.own, g.hands, g.ladder, w.id AS writer, w.name AS writerName,
-            ${PAPER_ABOUT}, st.name AS storeName,
+            ${PAPER_ABOUT}, coalesce(st.name, '') AS storeName,
             CASE WHEN o.id IS NOT NULL THEN (SELECT count(*) FROM order_line l WHERE l.purchase_order = o.id)
                  WHEN a.id IS NOT NULL THEN (SELECT count(*) FROM agreement_item x WHERE x.agreement = a.id)
+                 WHEN v.id IS NOT NULL THEN (SELECT count(*) FROM invoice_asked x WHERE x.invoice = v.id)
                  ELSE (SELECT count(*) FROM requisition_line l WHERE l.requisition = r.id) END AS lines,
             (SELECT count(*) FROM question q WHERE q.signing = g.id AND q.answer IS NULL) AS open,
             -- Who is asked and has not signed yet, for themselves or through somebody else.
@@ -72,7 +73,7 @@ export function readWaitingSignatures(db: Db, person: PersonId, day: Day): Waiti
                AND a.person NOT IN (SELECT coalesce(x.for_whom, x.person) FROM signature x WHERE x.seat = t.id)) AS people
      FROM seat t JOIN signing g ON g.id = t.signing
      ${JOIN_PAPER}
-     JOIN person w ON w.id = g.writer JOIN store st ON st.id = coalesce(o.store, a.store, r.store)
+     JOIN person w ON w.id = g.writer LEFT JOIN store st ON st.id = coalesce(o.store, a.store, r.store)
      WHERE t.state = 'waiting'`,
   ).all();
   return rows
