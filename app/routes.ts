@@ -116,6 +116,7 @@ export default [
   route("order/:link/paper.pdf", "routes/orders/linked-paper.pdf.ts"),
   route("order/:link/order.xml", "routes/orders/linked-order.xml.ts"),
   route("order/:link/files/:file", "routes/orders/linked-file.ts"),
+  route("settle/:id/self-billed.xml", "routes/settling/self-billed.xml.ts"),
   route("settle/:id/files/:file", "routes/settling/invoice-paper.ts"),
   route("books/journal.csv", "routes/settling/journal.csv.ts"),
   route("books/audit.xml", "routes/settling/audit.xml.ts"),

@@ -22,6 +22,7 @@ import { ordersBench } from "./orders";
 import { pageRatio } from "./pages";
 import { papersBench } from "./papers";
 import { choosingBench, placingBench } from "./placing";
+import { settleBench } from "./settle";
 import { signOffBench } from "./sign-off";
 import { stallsBench } from "./stalls";
 import { startBench } from "./start";
@@ -127,6 +128,7 @@ const PARTS = {
   answers: () => answersBench(TODAY),
   dock: () => dockBench(TODAY),
   consigned: () => consignedBench(TODAY),
+  settle: () => settleBench(TODAY),
   choosing: () => choosingBench(TODAY),
 };
 type Part = keyof typeof PARTS;

@@ -162,6 +162,7 @@ const PAPERS = [
   "batches/:id/tick",
   "batches/:id/papers.zip",
   "settle/:id/files/:file",
+  "settle/:id/self-billed.xml",
   "suppliers/:id/files/:file",
   "requisitions/:id",
   "requisitions/:id/files/:file",

@@ -16,9 +16,25 @@ export interface InvoiceParty {
   taxNumber: string;
 }
 
-/** A use statement as it is invoiced: whose invoice we write, and when it is paid. */
+/** What a self-billed invoice says of a statement, or of what came of orders. */
+export type SelfBilledPaper = Pick<
+  StatementPaper,
+  "number" | "day" | "currency" | "taxed" | "since" | "until" | "agreement" | "net" | "total" | "taxes"
+> & {
+  lines: readonly (Pick<
+    StatementPaper["lines"][number],
+    "job" | "unit" | "quantity" | "net" | "day" | "order" | "name" | "code" | "theirCode" | "taxRate"
+  > & {
+    /** For one, less discounts; null: its net for its quantity. */
+    price: number | null;
+    /** Its place on the order. */
+    orderLine?: number;
+  })[];
+};
+
+/** A use statement, or what came of orders, as it is invoiced: whose invoice we write, and when it is paid. */
 export interface SelfBilled {
-  statement: StatementPaper;
+  statement: SelfBilledPaper;
   supplier: InvoiceParty;
   customer: InvoiceParty;
   due: string | null;
@@ -66,7 +82,7 @@ export function selfBilledInvoiceXml({ statement: d, supplier, customer, due }: 
     "cbc:DocumentCurrencyCode": d.currency,
     "cbc:LineCountNumeric": d.lines.length,
     "cac:InvoicePeriod": { "cbc:StartDate": d.since, "cbc:EndDate": d.until },
-    "cac:ContractDocumentReference": { "cbc:ID": d.agreement },
+    ...(d.agreement ? { "cac:ContractDocumentReference": { "cbc:ID": d.agreement } } : {}),
     "cac:AccountingCustomerParty": party(customer),
     "cac:AccountingSupplierParty": party(supplier),
     ...(due ? { "cac:PaymentTerms": { "cbc:PaymentDueDate": due } } : {}),
@@ -90,14 +106,20 @@ export function selfBilledInvoiceXml({ statement: d, supplier, customer, due }: 
       "cbc:InvoicedQuantity": { "@unitCode": unitCode(l.unit), "#": quantityText(l.quantity) },
       "cbc:LineExtensionAmount": money(l.net),
       "cac:InvoicePeriod": { "cbc:StartDate": l.day, "cbc:EndDate": l.day },
-      "cac:OrderLineReference": { "cbc:LineID": 1, "cac:OrderReference": { "cbc:ID": l.order } },
+      "cac:OrderLineReference": { "cbc:LineID": l.orderLine ?? 1, "cac:OrderReference": { "cbc:ID": l.order } },
       "cac:Item": {
         "cbc:Name": l.name,
-        "cac:BuyersItemIdentification": { "cbc:ID": l.code },
+        ...(l.code ? { "cac:BuyersItemIdentification": { "cbc:ID": l.code } } : {}),
         ...(l.theirCode ? { "cac:SellersItemIdentification": { "cbc:ID": l.theirCode } } : {}),
         "cac:ClassifiedTaxCategory": lineCategory(l.taxRate),
       },
-      "cac:Price": { "cbc:PriceAmount": { "@currencyID": d.currency, "#": priceText(l.price) } },
+      "cac:Price":
+        l.price === null
+          ? {
+              "cbc:PriceAmount": money(l.net),
+              "cbc:BaseQuantity": { "@unitCode": unitCode(l.unit), "#": quantityText(l.quantity) },
+            }
+          : { "cbc:PriceAmount": { "@currencyID": d.currency, "#": priceText(l.price) } },
     })),
   };
   return create({ version: "1.0", encoding: "UTF-8" }, { SelfBilledInvoice: inXml(invoice) }).end({

@@ -20,6 +20,7 @@ const SERIES = {
   payment: "P",
   "pay list": "Y",
   journal: "J",
+  "self-billed": "V",
 } as const;
 
 /** Do papers of another kind begin with these letters already? */

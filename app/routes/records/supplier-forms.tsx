@@ -303,6 +303,16 @@ export function PayForm({ supplier: s }: { supplier: SupplierRecord }) {
             problem={at("earlyDays")}
           />
           <SelectField
+            label="Their invoices"
+            name="selfBills"
+            defaultValue={s.selfBills ? "yes" : "no"}
+            options={[
+              { value: "no", label: "come from them" },
+              { value: "yes", label: "we write, as agreed with them, when goods come" },
+            ]}
+            problem={at("selfBills")}
+          />
+          <SelectField
             label="Delivery terms"
             name="rule"
             defaultValue={s.deliveryTerms}

@@ -43,7 +43,8 @@ export function SupplierParts({
         <p>
           {termsWords(s.terms)}
           {s.deliveryTerms && `; ${deliveryWords(s.deliveryTerms, s.deliveryPlace)}`}
-          {s.carrier && `; by ${s.carrier}`}.
+          {s.carrier && `; by ${s.carrier}`}
+          {s.selfBills && "; we write their invoices when goods come"}.
         </p>
         {mayKeep && (
           <Change label="Change how they are paid and ship">

@@ -290,9 +290,17 @@ export function CreditedClaims({ claims }: { claims: MatchPage["credits"] }) {
 }
 
 /** The files that are kept with it, and taking it off. */
-export function EndPart({ page: { head, files }, enters }: { page: MatchPage; enters: boolean }) {
+export function EndPart({ page: { head, files, ours }, enters }: { page: MatchPage; enters: boolean }) {
   return (
     <>
+      {ours && (
+        <p className="text-xs">
+          Written by us.{" "}
+          <a className="underline" href={`/settle/${head.id}/self-billed.xml`}>
+            The invoice for them, UBL 2.1
+          </a>
+        </p>
+      )}
       <Attachments at={`/settle/${head.id}`} files={files} mayAttach={enters} mayTakeOff={false} />
       {enters && (
         <SlipForm<InvoiceWord>

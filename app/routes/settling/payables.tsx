@@ -3,7 +3,13 @@ import { parseDay } from "../../../core/calendar/day";
 import { may } from "../../../core/people/roles";
 import { AGES, ageOf, daysOver } from "../../../core/settling/due";
 import { count } from "../../../core/text";
-import { type PayableRow, readPayables, readPayments } from "../../../server/queries/settling/payables";
+import {
+  type PayableRow,
+  readPayableSums,
+  readPayables,
+  readPayments,
+  summed,
+} from "../../../server/queries/settling/payables";
 import { ButtonLink } from "../../ui/button";
 import { DayEntry } from "../../ui/day-entry";
 import { Field } from "../../ui/field";
@@ -18,9 +24,14 @@ import { payActs } from "./settle-acts";
 
 export const loader = page("see payables", ({ db, person, url, day }) => {
   const on = parseDay(url.searchParams.get("on") ?? "") ?? day;
+  const sums = readPayableSums(db, on);
+  const ages = summed(sums, (s) => ageOf(s.due, on));
   return {
     on,
     rows: readPayables(db, on),
+    ages: AGES.map((name) => ages.find((a) => a.name === name) ?? { name, papers: 0, homeLeft: 0 }),
+    suppliers: summed(sums, (s) => s.supplier).sort((a, b) => b.homeLeft - a.homeLeft),
+    currencies: summed(sums, (s) => s.currency),
     payments: readPayments(db),
     // What was owed on another day is not paid now.
     pays: may(person.roles, "pay") && on === day,
@@ -33,7 +44,7 @@ const keyOf = (r: PayableRow) => String(r.id);
 
 /** What is owed on a day, by how long it is due, by supplier and currency; each with its paper. */
 export default function PayablesPage() {
-  const { on, rows, payments, pays } = useLoaderData<typeof loader>();
+  const { on, rows, ages, suppliers, currencies, payments, pays } = useLoaderData<typeof loader>();
   const w = useWriting();
   const [, setParams] = useSearchParams();
   const [at, setAt] = useAt(rows[0] ? keyOf(rows[0]) : null);
@@ -69,7 +80,8 @@ export default function PayablesPage() {
     },
   ];
   const chosen = rows.find((r) => keyOf(r) === at);
-  const all = rows.reduce((a, r) => a + r.homeLeft, 0);
+  const all = ages.reduce((a, s) => a + s.homeLeft, 0);
+  const papers = ages.reduce((a, s) => a + s.papers, 0);
   return (
     <SheetAndSlip
       sheet={
@@ -100,9 +112,9 @@ export default function PayablesPage() {
       slip={
         <>
           {chosen && <PayPart at={chosen} rows={rows} pays={pays} />}
-          <Totals title="By age" rows={AGES.map((age) => [age, rows.filter((r) => ageOf(r.due, on) === age)])} />
-          <Totals title="By supplier" rows={grouped(rows, (r) => r.supplierName)} />
-          <Totals title="By currency, booked" rows={grouped(rows, (r) => r.currency)} />
+          <Totals title="By age" rows={ages} />
+          <Totals title="By supplier" rows={suppliers.slice(0, 40)} />
+          <Totals title="By currency, booked" rows={currencies} />
           <PaidLately payments={payments} pays={pays} />
         </>
       }
@@ -117,7 +129,8 @@ export default function PayablesPage() {
           }
         >
           <span>
-            <b>{count(rows.length, "paper")}</b>
+            <b>{count(papers, "paper")}</b>
+            {papers > rows.length && `, the ${rows.length} due first shown`}
           </span>
           <span>
             owed, as booked <b className="figure">{w.amount(all)}</b>
@@ -128,32 +141,32 @@ export default function PayablesPage() {
   );
 }
 
-function grouped(rows: readonly PayableRow[], of: (r: PayableRow) => string): [string, PayableRow[]][] {
-  const by = new Map<string, PayableRow[]>();
-  for (const r of rows) by.set(of(r), [...(by.get(of(r)) ?? []), r]);
-  return [...by];
-}
-
 const ageWords = (r: PayableRow, on: PayableRow["due"]) => {
   const over = daysOver(r.due, on);
   return over <= 0 ? "not yet due" : `${count(over, "day")} over`;
 };
 
 /** What some papers come to, in home currency as they were booked. */
-function Totals({ title, rows }: { title: string; rows: readonly (readonly [string, readonly PayableRow[]])[] }) {
+function Totals({
+  title,
+  rows,
+}: {
+  title: string;
+  rows: readonly { name: string; papers: number; homeLeft: number }[];
+}) {
   const w = useWriting();
   return (
     <SlipPart title={title}>
       <table className="w-full text-xs">
         <caption className="sr-only">{title}</caption>
         <tbody>
-          {rows.map(([name, of]) => (
-            <tr key={name} className="border-b border-rule-2">
+          {rows.map((r) => (
+            <tr key={r.name} className="border-b border-rule-2">
               <th scope="row" className="py-1 text-left font-normal">
-                {name}
+                {r.name}
               </th>
-              <td className="figure w-12 px-2 text-right text-ink-2">{of.length || ""}</td>
-              <td className="figure w-28 py-1 text-right">{w.money(of.reduce((a, r) => a + r.homeLeft, 0))}</td>
+              <td className="figure w-12 px-2 text-right text-ink-2">{r.papers || ""}</td>
+              <td className="figure w-28 py-1 text-right">{w.money(r.homeLeft)}</td>
             </tr>
           ))}
         </tbody>

@@ -19,6 +19,7 @@ import { countIntoSchedule } from "../orders/keep-schedule";
 import { settleOrder } from "../orders/settle-order";
 import { settleRequisitionsOf } from "../requisitions/settle-requisitions";
 import { judgeInvoicesOf } from "../settling/match-invoice";
+import { selfBill } from "../settling/self-bill";
 import { openEntry, post } from "../stock/post";
 import { takeIn } from "../stock/stock";
 import { settleLetOff } from "./let-off";
@@ -110,6 +111,7 @@ export function receive(
   settleLetOff(db, touched);
   settleReplacements(db, desk, touched);
   judgeInvoicesOf(db, desk, touched);
+  selfBill(db, desk, head.id);
   const state = settleOrder(db, head.id);
   sql(db, "UPDATE purchase_order SET version = version + 1 WHERE id = ?").run(head.id);
   settleRequisitionsOf(db, head.id);

@@ -57,6 +57,8 @@ const KeepPay = z.object({
   from: z.enum(["invoice", "end of month"], "From the invoice or from the end of its month."),
   earlyPercent: Percent,
   earlyDays: Whole(0, 365),
+  /** They send invoices, or agreed that we write them when their goods come. */
+  selfBills: z.enum(["yes", "no"], "Say who writes the invoices.").default("no"),
   rule: DeliveryFields.shape.rule,
   place: DeliveryFields.shape.place,
   carrier: text(80),
@@ -73,8 +75,18 @@ export function keepPayAndShip(desk: Desk, raw: unknown): Done<{ supplier: Suppl
     if (!before) return refuse("", "There is no such supplier.");
     sql(
       tx.db,
-      "UPDATE supplier SET terms_days = ?, terms_from = ?, early_percent = ?, early_days = ?, delivery_terms = ?, delivery_place = ?, carrier = ? WHERE id = ?",
-    ).run(v.days, v.from, v.earlyPercent, v.earlyDays, v.rule, v.place, v.carrier, v.supplier);
+      "UPDATE supplier SET terms_days = ?, terms_from = ?, early_percent = ?, early_days = ?, self_bills = ?, delivery_terms = ?, delivery_place = ?, carrier = ? WHERE id = ?",
+    ).run(
+      v.days,
+      v.from,
+      v.earlyPercent,
+      v.earlyDays,
+      v.selfBills === "yes" ? 1 : 0,
+      v.rule,
+      v.place,
+      v.carrier,
+      v.supplier,
+    );
     tx.record("supplier.pay-changed", `supplier ${v.supplier}`, { before, after: v });
     return done({ supplier: v.supplier });
   });

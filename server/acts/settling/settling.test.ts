@@ -1,11 +1,13 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { OrderLineId } from "../../../core/ids";
+import { selfBilledInvoiceXml } from "../../../exchange/ubl/self-billed-invoice";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
 import { readOrderHead } from "../../queries/orders/order";
 import { readClaims, readInvoice } from "../../queries/settling/invoices";
 import { billableOf } from "../../queries/settling/ordered";
 import { readPayables } from "../../queries/settling/payables";
+import { selfBilledInvoice } from "../../queries/settling/self-billed";
 import { readDecision } from "../../queries/signoff/decision";
 import { readWaitingSignatures } from "../../queries/signoff/waiting";
 import { must, refusal, type TestHouse, TODAY, testHouse } from "../../testing";
@@ -496,6 +498,30 @@ describe("what cannot be an invoice", () => {
     sql(h.db, "UPDATE supplier SET active = 0 WHERE code = 'TTL'").run();
     expect(refusal(enter({ lines: line }))[0]).toMatch(/is not active/);
     expect(sql(h.db, "SELECT count(*) FROM invoice").pluck().get()).toBe(0);
+  });
+
+  it("is written by us when goods come, where its supplier agreed to that", async () => {
+    sql(h.db, "UPDATE supplier SET self_bills = 1 WHERE code = 'TTL'").run();
+    const x = await example();
+    const [first] = readPayables(h.db, TODAY);
+    expect(first).toMatchObject({ number: "V26-1001", total: 387_384 });
+    expect(readInvoice(h.db, first!.invoice!)!.lines.map((l) => [l.orderLine, l.quantity])).toEqual([
+      [x.oil, 40_000],
+      [x.grease, 30_000],
+      [x.freight, 10_000],
+    ]);
+    must(countIn(h, x.order, [{ line: x.oil, counted: "1" }]));
+    const xml = selfBilledInvoiceXml(selfBilledInvoice(h.db, first!.invoice!)!);
+    expect(xml).toMatch(/<cbc:ID>V26-1001<\/cbc:ID>/);
+    expect(xml).toMatch(/<cbc:PayableAmount currencyID="EUR">3873.84<\/cbc:PayableAmount>/);
+    expect(xml.match(/<cac:InvoiceLine>/g)).toHaveLength(3);
+    // The freight is billed once.
+    expect(readPayables(h.db, TODAY).map((p) => [p.number, p.total])).toEqual([
+      ["V26-1001", 387_384],
+      ["V26-1002", 74_880],
+    ]);
+    // What they send all the same finds nothing left to bill.
+    expect(must(enter({ lines: theirs(x) })).state).toBe("Held");
   });
 
   it("locks what it bills: the price of its order's line, until it is taken off", async () => {

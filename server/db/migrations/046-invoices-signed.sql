@@ -49,3 +49,7 @@ CREATE TABLE invoice_asked (
   at TEXT NOT NULL,
   PRIMARY KEY (invoice, reason, position)
 ) STRICT, WITHOUT ROWID;
+
+-- Suppliers for whom we write the invoice when their goods come.
+ALTER TABLE supplier ADD COLUMN self_bills INTEGER NOT NULL DEFAULT 0 CHECK (self_bills IN (0, 1));
+ALTER TABLE invoice ADD COLUMN ours INTEGER NOT NULL DEFAULT 0 CHECK (ours IN (0, 1)); -- we wrote it for them

@@ -38,6 +38,8 @@ export interface SupplierRecord extends SupplierRow {
   notes: string;
   returnAddress: string;
   payAddress: string;
+  /** We write their invoices when their goods come. */
+  selfBills: boolean;
   terms: PayTerms;
   deliveryTerms: string;
   deliveryPlace: string;
@@ -70,15 +72,16 @@ export function readSupplier(db: Db, id: SupplierId, today: Day): SupplierRecord
     from: PayTerms["from"];
     earlyPercent: number;
     earlyDays: number;
+    selfBills: number;
     deliveryTerms: string;
     deliveryPlace: string;
     carrier: string;
   }>(
     db,
     `SELECT tax_number AS taxNumber, language, taxed, notes, return_address AS returnAddress, pay_address AS payAddress, terms_from AS "from", early_percent AS earlyPercent,
-            early_days AS earlyDays, delivery_terms AS deliveryTerms, delivery_place AS deliveryPlace, carrier FROM supplier WHERE id = ?`,
+            early_days AS earlyDays, self_bills AS selfBills, delivery_terms AS deliveryTerms, delivery_place AS deliveryPlace, carrier FROM supplier WHERE id = ?`,
   ).get(id)!;
-  const { taxed, from, earlyPercent, earlyDays, ...texts } = more;
+  const { taxed, from, earlyPercent, earlyDays, selfBills, ...texts } = more;
   const open = sql<{ id: number }>(
     db,
     `SELECT id FROM purchase_order WHERE supplier = ? AND kind <> 'blanket' AND stage NOT IN ('closed', 'cancelled')
@@ -88,6 +91,7 @@ export function readSupplier(db: Db, id: SupplierId, today: Day): SupplierRecord
     ...row,
     ...texts,
     taxed: taxed === 1,
+    selfBills: selfBills === 1,
     terms: { days: row.termsDays, from, earlyPercent, earlyDays },
     text:
       sql<{ text: string }>(db, "SELECT text FROM standing_text WHERE supplier = ? AND kind IS NULL").get(id)?.text ??

@@ -45,6 +45,8 @@ export interface HeldRow extends Hold {
 }
 
 export interface MatchPage {
+  /** We wrote it for them. */
+  ours: boolean;
   files: { id: number; name: string; size: number; by: string }[];
   head: InvoiceHead;
   lines: MatchLine[];
@@ -96,6 +98,7 @@ export function readMatchPage(db: Db, id: number, person: Person, day: Day): Mat
   return {
     head,
     files: filesOf(db, id),
+    ours: sql<{ ours: number }>(db, "SELECT ours FROM invoice WHERE id = ?").get(id)!.ours === 1,
     taxes,
     stair,
     held,

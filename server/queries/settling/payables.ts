@@ -43,6 +43,39 @@ const OPEN = `
 export const readPayables = (db: Db, on: Day): PayableRow[] =>
   sql<PayableRow>(db, `${OPEN} WHERE x."left" <> 0 ORDER BY x.due, x.id LIMIT 2000`).all({ on });
 
+/** What was owed on a day of one due day, supplier and currency: papers, and what is left of them as booked. */
+export interface PayableSum {
+  due: Day;
+  supplier: string;
+  currency: string;
+  papers: number;
+  homeLeft: number;
+}
+
+/** The same as sums, however many papers there are. */
+export const SUMS = `
+  WITH paid AS (
+    SELECT p.payable, sum(p.booked) AS booked FROM payment_part p JOIN payment m ON m.id = p.payment
+    WHERE m.day <= @on AND (m.taken_back IS NULL OR m.taken_back > @on) GROUP BY p.payable)
+  SELECT y.due, s.name AS supplier, y.currency, sum(y.home_total <> coalesce(q.booked, 0)) AS papers, sum(y.home_total - coalesce(q.booked, 0)) AS homeLeft
+  FROM payable y JOIN supplier s ON s.id = y.supplier LEFT JOIN paid q ON q.payable = y.id
+  WHERE y.day <= @on AND (y.ended IS NULL OR y.ended > @on) GROUP BY y.due, y.supplier, y.currency HAVING papers > 0`;
+export const readPayableSums = (db: Db, on: Day): PayableSum[] => sql<PayableSum>(db, SUMS).all({ on });
+
+/** Sums by one of their parts: papers, and home currency as booked; in the order in which they come. */
+export function summed<K extends string>(
+  sums: readonly PayableSum[],
+  of: (s: PayableSum) => K,
+): { name: K; papers: number; homeLeft: number }[] {
+  const by = new Map<K, { name: K; papers: number; homeLeft: number }>();
+  for (const s of sums) {
+    const name = of(s);
+    const at = by.get(name) ?? { name, papers: 0, homeLeft: 0 };
+    by.set(name, { name, papers: at.papers + s.papers, homeLeft: at.homeLeft + s.homeLeft });
+  }
+  return [...by.values()];
+}
+
 export type OpenPayable = PayableRow;
 /** What is left of a payable, whatever was paid of it and whenever; null where it is not owed. */
 export const readOpenPayable = (db: Db, id: number): OpenPayable | null =>
