@@ -46,6 +46,27 @@ const WHY: Record<ProposedPart["why"], string> = {
   credit: "credit, set off",
 };
 
+/** What is proposed, and why. */
+const columnsIn = (w: ReturnType<typeof useWriting>): SheetColumn<Row>[] => [
+  { key: "of", head: "Pay", gives: true, cell: (r) => <Named name={r.supplierName} code={r.number} /> },
+  { key: "why", head: "Because", keep: 1, cell: (r) => WHY[r.part.why] },
+  { key: "due", head: "Paid by", keep: 2, align: "right", cell: (r) => w.day(r.due, false) },
+  {
+    key: "less",
+    head: "Less, paid early",
+    keep: 1,
+    align: "right",
+    cell: (r) => <span className="figure">{r.part.discount ? w.amount(r.part.discount, r.currency) : ""}</span>,
+  },
+  {
+    key: "pay",
+    head: "Transfer",
+    keep: 3,
+    align: "right",
+    cell: (r) => <span className="figure">{w.amount(r.part.minor, r.currency)}</span>,
+  },
+];
+
 /** What to pay: due by a day, worth paying early, with credits set off; what is ticked becomes a pay list. */
 export default function Propose() {
   const { how, typed, owed, papers, held, from } = useLoaderData<typeof loader>();
@@ -75,25 +96,6 @@ export default function Propose() {
       before.set(name, value);
       return before;
     });
-  const columns: SheetColumn<Row>[] = [
-    { key: "of", head: "Pay", gives: true, cell: (r) => <Named name={r.supplierName} code={r.number} /> },
-    { key: "why", head: "Because", keep: 1, cell: (r) => WHY[r.part.why] },
-    { key: "due", head: "Paid by", keep: 2, align: "right", cell: (r) => w.day(r.due, false) },
-    {
-      key: "less",
-      head: "Less, paid early",
-      keep: 1,
-      align: "right",
-      cell: (r) => <span className="figure">{r.part.discount ? w.amount(r.part.discount, r.currency) : ""}</span>,
-    },
-    {
-      key: "pay",
-      head: "Transfer",
-      keep: 3,
-      align: "right",
-      cell: (r) => <span className="figure">{w.amount(r.part.minor, r.currency)}</span>,
-    },
-  ];
   const problem = answer && !answer.ok ? answer.problems[0]?.says : null;
   return (
     <SheetAndSlip
@@ -127,7 +129,7 @@ export default function Propose() {
           </div>
           <Sheet
             label="What to pay"
-            columns={columns}
+            columns={columnsIn(w)}
             rows={rows}
             keyOf={keyOf}
             at={at}

@@ -15,6 +15,16 @@ import { enterInvoice } from "./enter-invoice";
 
 const COMPANIES = Number(process.env.WHARF_COMPANIES ?? 12);
 
+/** Two came and four are billed: what is missing is claimed and credited. Tried first, whatever chance brings. */
+const CREDITED = (
+  [
+    ["count", 1],
+    ["bill", 3],
+    ["claim", 0],
+    ["credit", 0],
+  ] as const
+).map(([what, much]) => ({ do: what, order: 0, at: 0, much, price: "" as const }));
+
 /** One thing that somebody does; figures choose among what there is. */
 const step = fc.record({
   do: fc.constantFrom(
@@ -151,7 +161,7 @@ it("whatever is counted, billed, claimed, credited and undone: nothing is lost t
         h.close();
       }
     }),
-    { numRuns: COMPANIES },
+    { numRuns: COMPANIES, examples: [[CREDITED]] },
   );
   expect(matched).toBeGreaterThan(COMPANIES / 2);
   expect(credited).toBeGreaterThan(0);
