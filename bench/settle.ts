@@ -181,7 +181,7 @@ function invoiceFile(db: Db, today: Day, from: number): Buffer {
       "supplier,number,date,order,line,quantity,price",
       ...rows.map(
         (r) =>
-          `${r.supplier},V-${r.number},${today},${r.number},${r.position},5,${(10 + (Number(r.number.slice(3)) % 1_000) / 100).toFixed(2)}`,
+          `${r.supplier},V-${r.number},${today},${r.number},${r.position},5,${(1 + (Number(r.number.slice(3)) % 900) / 100).toFixed(2)}`,
       ),
     ].join("\n"),
   );

@@ -116,6 +116,28 @@ describe("an invoice", () => {
   });
 });
 
+describe("a table of invoices", () => {
+  it("is entered beside the server, or refused with each fault at its row", async () => {
+    const page = await house.as("Petra");
+    await go(page, house, "/settle/new");
+    const line = one<string>(
+      "SELECT s.code || ',T-1,2026-11-23,' || o.number || ',' || l.position FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier s ON s.id = o.supplier WHERE o.number = '26-1645' LIMIT 1",
+    );
+    const load = async (...rows: string[]) => {
+      const text = ["supplier,number,date,order,line,quantity", ...rows].join("\n");
+      await page
+        .getByLabel(/Their invoice or credit note/)
+        .setInputFiles({ name: "week.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
+    };
+    await load(`${line},1`, "NONE,T-2,2026-11-23,26-1645,1,1");
+    await page.getByText("Line 3: There is no supplier NONE.").waitFor();
+    expect(stateOf("T-1")).toBeUndefined();
+    await load(`${line},1`);
+    await page.getByText("1 invoice entered").waitFor();
+    expect(["Matched", "Held"]).toContain(stateOf("T-1"));
+  });
+});
+
 describe("what is owed", () => {
   it("is seen by age on any day, down to its papers; a claim is given up by a buyer alone", async () => {
     const page = await house.as("Petra");

@@ -16,6 +16,7 @@ import type { StockDocument } from "../../exchange/pdf/stock-paper";
 import type { Desk, Done } from "../acts/desk";
 import type { HowToLoad, LoadAnswer, LookedAt } from "../acts/files/load-file";
 import type { FileLine, HowNumbersAre } from "../acts/orders/lines-from-file";
+import type { InvoicesEntered } from "../acts/settling/invoices-from-table";
 import type { Followed } from "../db/audit";
 import type { ListName } from "../queries/lists";
 import type { Need, PlanFor } from "../queries/needs/need";
@@ -64,6 +65,12 @@ export interface Jobs {
     input: { file: string; by: LoadingBy; kind: FileKind; bytes: Uint8Array; how: HowToLoad };
     part: { done: number; of: number };
     output: LoadAnswer;
+  };
+  /** A table of invoices. */
+  invoices: {
+    input: { file: string; by: LoadingBy; bytes: Uint8Array };
+    part: { done: number; of: number };
+    output: Done<InvoicesEntered>;
   };
   /** A file that is saved, in parts: a kind of records, or what of a list an address finds. */
   save: { input: { file: string; what: ToSave }; part: Uint8Array; output: undefined };

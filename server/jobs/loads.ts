@@ -1,7 +1,8 @@
 import type { PersonId } from "../../core/ids";
 import type { FileKind } from "../../exchange/csv/kinds";
-import { type Desk, refuse } from "../acts/desk";
+import { type Desk, type Done, refuse } from "../acts/desk";
 import type { HowToLoad, LoadAnswer } from "../acts/files/load-file";
+import type { InvoicesEntered } from "../acts/settling/invoices-from-table";
 import { inWorker } from "./crew";
 import type { Jobs } from "./jobs";
 
@@ -12,7 +13,7 @@ const LONGEST_LOOK = 60_000;
 /** A file that is being read and loaded in a worker. */
 export interface Loading {
   key: string;
-  kind: FileKind;
+  kind: FileKind | "invoices";
   /** Rows done, of all; null while the file is read. */
   rows: { done: number; of: number } | null;
 }
@@ -29,33 +30,28 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
 }
 
 /**
- * Loads a file beside the server. The person may look how far it is, and stop it; `signal` stops it, too. Then nothing was
- * loaded.
+ * Takes a file in beside the server. The person may look how far it is, and stop it; `signal` stops it, too. Then nothing of
+ * it was kept.
  */
-export function loadInWorker(
-  desk: Desk,
-  kind: FileKind,
-  bytes: Uint8Array,
-  how: HowToLoad,
+function besideServer<J extends "load" | "invoices">(
+  { key, person }: Desk,
+  kind: Loading["kind"],
+  job: J,
+  input: Jobs[J]["input"],
   signal?: AbortSignal,
-): Promise<LoadAnswer> {
-  const { db, ...by } = desk;
+): Promise<Jobs[J]["output"] | Done<never>> {
   const stop = new AbortController();
   signal?.addEventListener("abort", () => stop.abort());
-  const loading: Loading & { stop: AbortController } = { key: by.key, kind, rows: null, stop };
-  const name = nameOf(by.person.id, by.key);
+  const loading: Loading & { stop: AbortController } = { key, kind, rows: null, stop };
+  const name = nameOf(person.id, key);
   running.set(name, loading);
   const work = () =>
-    inWorker(
-      "load",
-      { file: db.name, by, kind, bytes, how },
-      {
-        onPart: (rows) => {
-          loading.rows = rows;
-        },
-        signal: AbortSignal.any([stop.signal, AbortSignal.timeout(LONGEST)]),
+    inWorker(job, input, {
+      onPart: (rows) => {
+        loading.rows = rows;
       },
-    );
+      signal: AbortSignal.any([stop.signal, AbortSignal.timeout(LONGEST)]),
+    });
   return inTurn(work)
     .catch((fault: unknown) => {
       if (stop.signal.aborted) return refuse("", "Stopped: nothing was loaded.");
@@ -64,6 +60,24 @@ export function loadInWorker(
       return refuse("file", says);
     })
     .finally(() => running.delete(name));
+}
+
+/** Loads a file of records. */
+export function loadInWorker(
+  desk: Desk,
+  kind: FileKind,
+  bytes: Uint8Array,
+  how: HowToLoad,
+  signal?: AbortSignal,
+): Promise<LoadAnswer> {
+  const { db, ...by } = desk;
+  return besideServer(desk, kind, "load", { file: db.name, by, kind, bytes, how }, signal);
+}
+
+/** Enters the invoices of a table. */
+export function enterInWorker(desk: Desk, bytes: Uint8Array, signal?: AbortSignal): Promise<Done<InvoicesEntered>> {
+  const { db, ...by } = desk;
+  return besideServer(desk, "invoices", "invoices", { file: db.name, by, bytes }, signal);
 }
 
 /** Why a worker could not read a file to its end; null where the fault is ours. */

@@ -3,6 +3,7 @@ import type { Day } from "../../core/calendar/day";
 import { leftOut } from "../../core/placing/hinder";
 import { loadTable, lookAt, tableToLoad } from "../acts/files/load-file";
 import { linesFromFile } from "../acts/orders/lines-from-file";
+import { enterInvoiceRows, readInvoiceTable } from "../acts/settling/invoices-from-table";
 import { followChain } from "../db/audit";
 import { type Db, openBeside } from "../db/open";
 import { theCompany } from "../queries/company";
@@ -125,6 +126,12 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
     return writing(file, (db) =>
       loadTable({ ...by, db }, kind, table, mark, how.only, (done) => say({ part: { done, of } })),
     );
+  },
+  invoices: async ({ file, by, bytes }, say) => {
+    const read = await readInvoiceTable(bytes);
+    if (!read.ok) return read;
+    const of = read.value.length;
+    return writing(file, (db) => enterInvoiceRows({ ...by, db }, read.value, (done) => say({ part: { done, of } })));
   },
   save: ({ file, what }, say) =>
     readingLong(file, async (db) => {

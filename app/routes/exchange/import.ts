@@ -5,10 +5,10 @@ import { type Desk, type Done, forbid, refuse } from "../../../server/acts/desk"
 import { actOf, isFileKind, type Loaded } from "../../../server/acts/files/load-file";
 import { type AnnouncedLoad, announceByFile } from "../../../server/acts/receiving/announce-load";
 import { type FiledInvoice, invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
-import { type InvoicesEntered, invoicesFromTable } from "../../../server/acts/settling/invoices-from-table";
+import type { InvoicesEntered } from "../../../server/acts/settling/invoices-from-table";
 import { type IssuedByFile, issueFromFile } from "../../../server/acts/stock/issue-from-file";
 import { answerByFile, type FiledAnswer } from "../../../server/acts/suppliers/answer-by-file";
-import { loadInWorker } from "../../../server/jobs/loads";
+import { enterInWorker, loadInWorker } from "../../../server/jobs/loads";
 import { programAct } from "../../web/page";
 import { Upload } from "../../web/sent";
 
@@ -28,7 +28,11 @@ const PAPERS_IN: Record<
     no: "Your role does not enter invoices.",
     take: (desk, bytes) => invoiceFromFile(desk, bytes),
   },
-  invoices: { act: "enter invoices", no: "Your role does not enter invoices.", take: invoicesFromTable },
+  invoices: {
+    act: "enter invoices",
+    no: "Your role does not enter invoices.",
+    take: (desk, bytes) => enterInWorker(desk, bytes),
+  },
   uses: { act: "move stock", no: "Your role does not issue goods.", take: issueFromFile },
 };
 

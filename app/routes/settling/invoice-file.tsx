@@ -1,8 +1,9 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useFetcher, useNavigate } from "react-router";
 import { count } from "../../../core/text";
 import type { FiledInvoice } from "../../../server/acts/settling/invoice-from-file";
 import type { InvoicesEntered } from "../../../server/acts/settling/invoices-from-table";
+import { LoadingBar } from "../../parts/loading";
 import { FileEntry } from "../../ui/file-entry";
 import { newKey } from "../../ui/submission";
 import type { EnterWord } from "./settle-acts";
@@ -16,6 +17,7 @@ export function InvoiceFile() {
   const fetcher = useFetcher<Answer>();
   const navigate = useNavigate();
   const last = useRef<File | null>(null);
+  const [sent, setSent] = useState("");
   const { data } = fetcher;
   const entered = data?.ok && "invoice" in data.value ? data.value.invoice : null;
   const several = data?.ok && "invoices" in data.value ? data.value : null;
@@ -26,7 +28,9 @@ export function InvoiceFile() {
     last.current = file;
     const body = new FormData();
     body.set("do", "file" satisfies EnterWord);
-    body.set("key", newKey());
+    const key = newKey();
+    setSent(key);
+    body.set("key", key);
     body.set("another", another ? "yes" : "");
     body.set("file", file);
     void fetcher.submit(body, { method: "post", encType: "multipart/form-data" });
@@ -41,6 +45,7 @@ export function InvoiceFile() {
         disabled={fetcher.state !== "idle"}
         onFile={(file) => send(file, false)}
       />
+      {fetcher.state !== "idle" && sent && <LoadingBar of={sent} />}
       {several && (
         <p role="status" className="mt-2 text-xs">
           <b>{count(several.invoices, "invoice")}</b> entered, {several.held} held.{" "}

@@ -14,7 +14,7 @@ import {
 import { enterInvoice } from "../../../server/acts/settling/enter-invoice";
 import { handUp } from "../../../server/acts/settling/hand-up";
 import { type FiledInvoice, invoiceFromFile } from "../../../server/acts/settling/invoice-from-file";
-import { type InvoicesEntered, invoicesFromTable } from "../../../server/acts/settling/invoices-from-table";
+import type { InvoicesEntered } from "../../../server/acts/settling/invoices-from-table";
 import { takePriceIntoList } from "../../../server/acts/settling/list-price";
 import { payByHand, takePaymentBack } from "../../../server/acts/settling/pay";
 import {
@@ -27,6 +27,7 @@ import {
 import { writeClaim } from "../../../server/acts/settling/write-claim";
 import { takeBack } from "../../../server/acts/signoff/hand-over";
 import { answerQuestion } from "../../../server/acts/signoff/questions";
+import { enterInWorker } from "../../../server/jobs/loads";
 import { type PageActs, readJson, withSent } from "../../web/page";
 import { Upload } from "../../web/sent";
 
@@ -35,7 +36,7 @@ export const enterActs = {
   file: async (desk, input): Promise<Done<FiledInvoice | InvoicesEntered>> =>
     input.file instanceof Upload
       ? !/\.xml$/i.test(input.file.name)
-        ? invoicesFromTable(desk, input.file.bytes)
+        ? enterInWorker(desk, input.file.bytes)
         : invoiceFromFile(desk, input.file.bytes, {
             name: input.file.name.slice(0, 200),
             another: input.another === "yes",

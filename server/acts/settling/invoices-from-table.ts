@@ -28,11 +28,13 @@ interface Row {
   cell: Cell;
 }
 
+/** A table of invoices as it is read; figures are plain. */
+export type InvoiceRows = readonly Row[];
+
 /**
- * Enters the invoices of a table, CSV or the first sheet of a workbook, a row for each line (docs/exchange.md): all of them
- * or none. Each is held against its orders as if it were typed.
+ * Reads the table, CSV or the first sheet of a workbook, a row for each line (docs/exchange.md); nothing is looked up yet.
  */
-export async function invoicesFromTable(desk: Desk, bytes: Uint8Array): Promise<Done<InvoicesEntered>> {
+export async function readInvoiceTable(bytes: Uint8Array): Promise<Done<InvoiceRows>> {
   const read = await readAnyTable(bytes, ".");
   if (!read.ok)
     return refuseAll(
@@ -56,9 +58,18 @@ export async function invoicesFromTable(desk: Desk, bytes: Uint8Array): Promise<
       },
     }),
   );
-  if (rows.length === 0) return refuse("file", "There is no row below the first line.");
+  return rows.length === 0 ? refuse("file", "There is no row below the first line.") : done(rows);
+}
+
+/** Enters the invoices of a table: all of them or none. Each is held against its orders as if it were typed. */
+export function enterInvoiceRows(
+  desk: Desk,
+  rows: InvoiceRows,
+  told: (rows: number) => void = () => {},
+): Done<InvoicesEntered> {
   return once(desk, "enter invoices", (tx) => {
     const entered: InvoicesEntered = { invoices: 0, lines: rows.length, held: 0 };
+    let seen = 0;
     const problems: Problem[] = [];
     const numbers: string[] = [];
     for (const group of grouped(rows)) {
@@ -69,11 +80,19 @@ export async function invoicesFromTable(desk: Desk, bytes: Uint8Array): Promise<
         if (kept.value === "Held") entered.held++;
       } else problems.push(...kept.problems);
       if (problems.length >= 20) break;
+      seen += group.length;
+      told(seen);
     }
     if (problems.length) return refuseAll(problems.slice(0, 20));
     tx.record("invoices.entered", "file", { ...entered, numbers });
     return done(entered);
   });
+}
+
+/** Both at once, on the desk's own connection. */
+export async function invoicesFromTable(desk: Desk, bytes: Uint8Array): Promise<Done<InvoicesEntered>> {
+  const read = await readInvoiceTable(bytes);
+  return read.ok ? enterInvoiceRows(desk, read.value) : read;
 }
 
 /** Rows of one supplier and number are one invoice, wherever they stand in the file. */
