@@ -1,6 +1,7 @@
 // Draws docs/screenshots anew from the demo company: npm run pictures (after npm run build)
 import { mkdirSync } from "node:fs";
 import type { Page } from "playwright-core";
+import { sharedBrowser } from "./browser";
 import { go, openHouse, ready } from "./house";
 import start from "./start";
 
@@ -121,4 +122,5 @@ try {
   await shoot(handheld, "dock-handheld");
 } finally {
   await house.close();
+  await (await sharedBrowser()).close();
 }
