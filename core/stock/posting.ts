@@ -63,7 +63,7 @@ export const ENTRY_WORDS: Record<EntryKind, string> = {
   "write-off": "written off",
   settlement: "use statement agreed",
   invoice: "invoice matched, or taken off",
-  claim: "claim given up",
+  claim: "claim made later, or given up",
   payment: "paid, or taken back",
   accrual: "accrued, or turned round",
 };
@@ -177,6 +177,10 @@ export const droppedClaimPostings = (home: number, tax: number): Posting[] =>
     { role: "input tax" as const, account: null, minor: tax, line: null },
     { role: "claims" as const, account: null, minor: -home, line: null },
   ].filter(worth);
+
+/** A claim that is made once its invoice matched: its goods cost less, their tax is none. Home currency. */
+export const laterClaimPostings = (home: number, tax: number): Posting[] =>
+  turnedRound(droppedClaimPostings(home, tax));
 
 /** A credit note that meets claims as they were booked: less is owed; another rate is an exchange difference. Home currency. */
 export const creditPostings = (booked: number, credited: number): Posting[] =>

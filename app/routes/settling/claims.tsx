@@ -57,7 +57,7 @@ export default function ClaimsPage() {
       head: "Quantity",
       keep: 0,
       align: "right",
-      cell: (r) => (r.quantity ? `${w.quantity(r.quantity)} ${r.unit}` : ""),
+      cell: (r) => (r.quantity || r.pieces ? `${w.quantity(r.quantity || r.pieces)} ${r.unit}` : ""),
     },
     {
       key: "total",
@@ -104,7 +104,16 @@ export default function ClaimsPage() {
               <Link className="underline" to={`/settle/${claim.invoice}`}>
                 Invoice {claim.invoiceNumber}
               </Link>
+              {claim.returnNumber && (
+                <>
+                  , went back with{" "}
+                  <Link className="underline" to="/returns">
+                    {claim.returnNumber}
+                  </Link>
+                </>
+              )}
             </p>
+            {claim.partOf && <p className="text-xs">A part of {claim.partOf}</p>}
             {claim.how && (
               <p className="text-xs">
                 {claim.state}: {claim.how}

@@ -12,7 +12,7 @@ import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
 import { SumSheet } from "../../ui/sum";
 import type { InvoiceWord } from "./settle-acts";
-import { heldWords, REASON_WORDS, TURN_WORDS } from "./words";
+import { heldWords, notInWords, REASON_WORDS, TURN_WORDS } from "./words";
 
 export interface MayDo {
   claims: boolean;
@@ -27,7 +27,7 @@ type Opener = RefObject<(() => void) | null>;
 
 /** What is held, each with the ways out of it. */
 export function HeldParts({
-  page: { head, held, lines, orders },
+  page: { head, held, lines, orders, aside },
   may,
   openers,
 }: {
@@ -45,6 +45,7 @@ export function HeldParts({
           line={lines.find((l) => l.position === h.position)}
           head={head}
           orders={orders}
+          aside={aside}
           may={may}
           opener={h === first ? openers.claim : undefined}
         />
@@ -70,6 +71,7 @@ function HeldPart({
   line,
   head,
   orders,
+  aside,
   may,
   opener,
 }: {
@@ -77,6 +79,7 @@ function HeldPart({
   line: MatchLine | undefined;
   head: MatchPage["head"];
   orders: MatchPage["orders"];
+  aside: MatchPage["aside"];
   may: MayDo;
   opener?: Opener;
 }) {
@@ -109,6 +112,14 @@ function HeldPart({
             .
           </p>
         )}
+        {h.reason === "quantity" &&
+          aside
+            .filter((n) => n.line === line?.orderLine)
+            .map((n, i) => (
+              <p key={i} className="text-xs font-semibold">
+                {notInWords(n)}
+              </p>
+            ))}
         {h.claim && may.claims && (
           <SlipForm<InvoiceWord>
             does="claim"

@@ -14,6 +14,7 @@ import { useWriting } from "../../ui/locale";
 import { StateSquare } from "../../ui/signs";
 import { TallyLine } from "../../ui/tally-line";
 import { actions, idOf, notAllowed, notFound, page } from "../../web/page";
+import { ClaimLaterPart } from "./claim-later";
 import { MatchLines } from "./match-lines";
 import {
   BookingPart,
@@ -106,6 +107,7 @@ export default function MatchOfInvoice() {
           <HandedUp page={match} signings={signings} asks={asks} may={can} />
           <PassedParts page={match} may={can} />
           {head.kind === "invoice" && <PriceParts page={match} may={can} />}
+          <ClaimLaterPart page={match} may={can} />
           <BookingPart page={match} />
           {head.kind === "invoice" && <DuePart page={match} />}
           <EndPart page={match} enters={can.enters && countsStill(head.state)} />

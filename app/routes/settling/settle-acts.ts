@@ -2,6 +2,7 @@ import { redirect } from "react-router";
 import { type Done, refuse } from "../../../server/acts/desk";
 import { attachToInvoice } from "../../../server/acts/settling/attach-to-invoice";
 import { answerByHand, bankAnswered } from "../../../server/acts/settling/bank-answers";
+import { claimLater } from "../../../server/acts/settling/claim-later";
 import { closeBooks } from "../../../server/acts/settling/close-books";
 import { enterCredit } from "../../../server/acts/settling/credit-note";
 import {
@@ -54,6 +55,7 @@ export const invoiceActs = {
   "take back": takeBack,
   answer: answerQuestion,
   claim: (desk, input) => claimHold(desk, input),
+  "claim later": (desk, input) => claimLater(desk, input),
   list: (desk, input) => takePriceIntoList(desk, input),
   "send back": (desk, input) => sendInvoiceBack(desk, input),
   "take off": (desk, input) => takeInvoiceOff(desk, input),

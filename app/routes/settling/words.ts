@@ -1,7 +1,9 @@
 import { quantityText } from "../../../core/numbers/quantity";
-import type { Cause, HoldReason, Turn } from "../../../core/settling/match";
+import type { ClaimReason } from "../../../core/settling/claim";
+import type { Cause, Turn } from "../../../core/settling/match";
 import { unitWords } from "../../../core/text";
 import type { HeldRow, MatchLine } from "../../../server/queries/settling/match-page";
+import type { NotTakenIn } from "../../../server/queries/settling/returned";
 
 export const CAUSE_WORDS: Record<Cause, string> = {
   quantity: "quantity",
@@ -22,13 +24,28 @@ export const TURN_WORDS: Record<Turn, string> = {
 /** "the dock, the buyer": whose turn it is. */
 export const turnWords = (turns: readonly Turn[]) => turns.map((t) => TURN_WORDS[t]).join(", ");
 
-export const REASON_WORDS: Record<HoldReason, string> = {
+export const REASON_WORDS: Record<ClaimReason, string> = {
   quantity: "not here",
   price: "dearer than ordered",
   charge: "a dearer charge",
   tax: "another tax rate",
   sums: "does not add up",
   other: "on no order",
+  faulty: "not good",
+  agreed: "agreed with them",
+};
+
+/** "1 damaged, sent back with B26-0003": why it is not here. */
+export const notInWords = (n: NotTakenIn): string => {
+  const why = n.why === "over" ? "more than may be kept" : n.why;
+  const became = n.number
+    ? `sent back with ${n.number}`
+    : n.became === ""
+      ? "set aside"
+      : n.became === "scrap"
+        ? "thrown away"
+        : n.became;
+  return `${quantityText(n.quantity)} ${why}, ${became}`;
 };
 
 /** What is held, in a few words. */

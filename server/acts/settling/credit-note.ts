@@ -4,9 +4,11 @@ import type { SupplierId } from "../../../core/ids";
 import { parseDecimal } from "../../../core/numbers/decimal";
 import { showDay } from "../../../core/numbers/format";
 import { exchanged, exponent, money, moneyText } from "../../../core/numbers/money";
+import { partClaim } from "../../../core/settling/claim";
 import { invoiceNumberKey } from "../../../core/settling/invoice";
 import { creditPostings } from "../../../core/stock/posting";
 import { type Db, madeId, sql } from "../../db/open";
+import { nextNumber } from "../../db/series";
 import { rateOn, theCompany } from "../../queries/company";
 import { type ClaimRow, readClaim } from "../../queries/settling/invoices";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
@@ -25,8 +27,8 @@ export const EnterCredit = z.object({
 });
 
 /**
- * Enters a credit note that meets claims: they are settled, and what is owed becomes less. It comes to exactly what they
- * ask; what it does not meet stays claimed, or is given up (domain-goods §14).
+ * Enters a credit note that meets claims: they are settled, and what is owed becomes less. It comes to what they ask, or
+ * to a part of one claim, of which the rest stays asked or is given up (domain-goods §14).
  */
 export function enterCredit(desk: Desk, raw: unknown): Done<{ invoice: number }> {
   const input = checked(EnterCredit, raw);
@@ -54,25 +56,26 @@ export interface NewCredit {
   file?: NewInvoice["file"];
 }
 
-/** Keeps a credit note and books it, in the act's transaction: refused where it is not exactly what the claims ask. */
+/** Keeps a credit note and books it, in the act's transaction: refused where it is more than the claims ask, or less than several do. */
 export function keepCredit(db: Db, by: Doing, v: NewCredit): Done<number> {
-  const met = claimsMet(db, v.claims, v.supplier);
-  if (!met.ok) return met;
-  const claims = met.value;
+  const found = claimsMet(db, v.claims, v.supplier);
+  if (!found.ok) return found;
+  const claims = found.value;
   const { currency } = claims[0]!;
   if (v.day > by.day) return refuse("day", `${showDay(v.day, by.day)} has not come yet.`);
   const taken = entered(db, v.supplier, v.number);
   if (taken) return refuse("number", `${taken.number} of ${showDay(taken.day, by.day)} is here already.`);
   const asked = claims.reduce((a, c) => a + c.net + c.tax, 0);
-  if (v.total !== asked)
-    return refuse(
-      "total",
-      `The claims come to ${moneyText(money(asked, currency))} ${currency}: a credit note ${v.total > asked ? "larger than what it meets" : "over a part of it"} is not taken.`,
-    );
+  if (v.total <= 0) return refuse("total", "A credit note comes to more than nothing.");
+  const come = `The claims come to ${moneyText(money(asked, currency))} ${currency}`;
+  if (v.total > asked) return refuse("total", `${come}: a credit note larger than what it meets is not taken.`);
+  if (v.total < asked && claims.length > 1)
+    return refuse("total", `${come}: one over a part of it meets one claim. Choose which.`);
   const home = theCompany(db).currency;
   const rate = rateOn(db, currency, home, v.day);
   if (rate === null) return refuse("day", `No rate for ${currency} is known on this day.`);
-  const invoice = book(db, by, v, { claims, currency, rate, home, asked });
+  const met = v.total < asked ? [partOf(db, by, claims[0]!, v.total)] : claims;
+  const invoice = book(db, by, v, { claims: met, currency, rate, home, asked: v.total });
   if (v.file) keepInvoiceFile(db, by, invoice, v.file);
   return done(invoice);
 }
@@ -90,6 +93,24 @@ function claimsMet(db: Db, ids: readonly number[], supplier: SupplierId): Done<C
     claims.push(c);
   }
   return done(claims);
+}
+
+/** Parts a claim: what is credited becomes one of its own; what is left stays asked. */
+function partOf(db: Db, by: Doing, c: ClaimRow, total: number): ClaimRow {
+  const { credited, left } = partClaim(c, total);
+  sql(db, "UPDATE claim SET net = @net, tax = @tax, home = @home, version = version + 1 WHERE id = @id").run({
+    ...left,
+    id: c.id,
+  });
+  const id = madeId(
+    sql(
+      db,
+      `INSERT INTO claim (number, supplier, invoice, invoice_line, reason, goods_return, part_of, currency, net, tax, home, entry, state, said, written, day, person, at)
+       SELECT @number, supplier, invoice, invoice_line, reason, goods_return, id, currency, @net, @tax, @home, entry, 'Open', said, written, @day, person, @now
+       FROM claim WHERE id = @id`,
+    ).run({ ...credited, number: nextNumber(db, "claim", by.day), day: by.day, now: by.now, id: c.id }),
+  );
+  return readClaim(db, Number(id))!;
 }
 
 function book(
@@ -142,5 +163,12 @@ function book(
     "UPDATE claim SET state = 'Credited', credit = ?, how = ?, ended = ?, version = version + 1 WHERE id = ?",
   );
   for (const c of claims) meet.run(invoice, `credit note ${v.number}`, by.now, c.id);
+  // A return is settled with the last of what is claimed for it.
+  sql(
+    db,
+    `UPDATE goods_return SET settled = @day, settled_how = @how
+     WHERE settled IS NULL AND id IN (SELECT goods_return FROM claim WHERE credit = @invoice)
+       AND NOT EXISTS (SELECT 1 FROM claim c WHERE c.goods_return = goods_return.id AND c.state = 'Open')`,
+  ).run({ day: by.day, how: `credit note ${v.number}`, invoice });
   return invoice;
 }

@@ -3,15 +3,17 @@ import { exchanged, money } from "../../../core/numbers/money";
 import { may } from "../../../core/people/roles";
 import { countsStill } from "../../../core/settling/invoice";
 import { HOLDS, type Hold, type HoldReason, TURN_OF } from "../../../core/settling/match";
-import { droppedClaimPostings } from "../../../core/stock/posting";
+import { droppedClaimPostings, turnedRound } from "../../../core/stock/posting";
 import { type Db, madeId, sql } from "../../db/open";
 import { nextNumber } from "../../db/series";
 import { theCompany } from "../../queries/company";
 import { claimableOf } from "../../queries/settling/claimable";
 import { type InvoiceSheet, readClaim, readClaims, readInvoice } from "../../queries/settling/invoices";
+import { postingsOf } from "../../queries/settling/journal";
 import { mayAccept } from "../../queries/settling/limit";
 import { payListOf } from "../../queries/settling/pay-lists";
 import { paymentsOf } from "../../queries/settling/payables";
+import { returnOfLine } from "../../queries/settling/returned";
 import { readProcess } from "../../queries/signoff/process";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
 import { Id, text, Version } from "../fields";
@@ -103,19 +105,21 @@ export function claimHold(desk: Desk, raw: unknown): Done<{ state: string; numbe
     if (!asked)
       return refuse("", "Only a quantity, a price or a charge can be asked back: ask for a new invoice instead.");
     const { head, lines } = sheet.value;
+    const line = lines.find((l) => l.position === position)!;
     const number = nextNumber(tx.db, "claim", desk.day);
     const claim = Number(
       madeId(
         sql(
           tx.db,
-          `INSERT INTO claim (number, supplier, invoice, invoice_line, reason, quantity, currency, net, tax, state, said, day, person, at)
-           VALUES (@number, @supplier, @invoice, @line, @reason, @quantity, @currency, @net, @tax, 'Open', @said, @day, @person, @now)`,
+          `INSERT INTO claim (number, supplier, invoice, invoice_line, reason, quantity, goods_return, currency, net, tax, state, said, day, person, at)
+           VALUES (@number, @supplier, @invoice, @line, @reason, @quantity, @goodsReturn, @currency, @net, @tax, 'Open', @said, @day, @person, @now)`,
         ).run({
           ...asked,
           number,
           supplier: head.supplier,
           invoice,
-          line: lines.find((l) => l.position === position)!.id,
+          line: line.id,
+          goodsReturn: reason === "quantity" && line.orderLine ? returnOfLine(tx.db, invoice, line.orderLine) : null,
           reason,
           currency: head.currency,
           said,
@@ -157,11 +161,17 @@ const end = (db: Db, desk: Desk, invoice: number, state: "Sent back" | "Taken of
     invoice,
   );
 
-const withdrawClaims = (db: Db, desk: Desk, invoice: number) =>
+/** Open claims of an invoice that goes are asked for no more; what was booked for one alone is turned round. */
+function withdrawClaims(db: Db, desk: Desk, invoice: number): void {
+  const open = readClaims(db, invoice).filter((c) => c.state === "Open");
+  // Parts of one claim share what was booked.
+  for (const entry of new Set(open.flatMap((c) => c.entry ?? [])))
+    post(db, openEntry(db, desk, "claim", null, entry), turnedRound(postingsOf(db, entry)));
   sql(
     db,
     "UPDATE claim SET state = 'Withdrawn', ended = ?, how = 'its invoice was taken off', version = version + 1 WHERE invoice = ? AND state = 'Open'",
   ).run(desk.now, invoice);
+}
 
 /**
  * Takes an invoice off: what it booked is turned round, its orders are not invoiced again, nothing is owed for it. Both
@@ -186,11 +196,7 @@ export function takeInvoiceOff(desk: Desk, raw: unknown): Done<{ number: string 
         `Claim ${met.number} of it was ${met.state.toLowerCase()} already: invoice ${head.number} stays as it is.`,
       );
     if (head.entry !== null) turnMatchBack(tx.db, desk, sheet.value);
-    // What a credit note met is claimed again.
-    sql(
-      tx.db,
-      "UPDATE claim SET state = 'Open', credit = NULL, how = '', ended = NULL, version = version + 1 WHERE credit = ?",
-    ).run(invoice);
+    claimAgain(tx.db, invoice);
     withdrawClaims(tx.db, desk, invoice);
     end(tx.db, desk, invoice, "Taken off", why);
     // What it met may be what another one waits for.
@@ -202,6 +208,19 @@ export function takeInvoiceOff(desk: Desk, raw: unknown): Done<{ number: string 
     tx.record("invoice.taken-off", `invoice ${invoice}`, { why, was: head.state });
     return done({ number: head.number });
   });
+}
+
+/** What a credit note met is claimed again, and what it settled is awaited again. */
+function claimAgain(db: Db, credit: number): void {
+  sql(
+    db,
+    `UPDATE goods_return SET settled = NULL, settled_how = ''
+     WHERE id IN (SELECT c.goods_return FROM claim c JOIN goods_return g ON g.id = c.goods_return WHERE c.credit = ? AND g.settled_how = c.how)`,
+  ).run(credit);
+  sql(
+    db,
+    "UPDATE claim SET state = 'Open', credit = NULL, how = '', ended = NULL, version = version + 1 WHERE credit = ?",
+  ).run(credit);
 }
 
 const WhichClaim = z.object({ claim: Id, version: Version });
@@ -221,13 +240,7 @@ export function dropClaim(desk: Desk, raw: unknown): Done<{ number: string }> {
     if (sheet.head.entry === null)
       return refuse("", `Invoice ${sheet.head.number} has not matched: take it off, or settle what holds it, first.`);
     if (!may(desk.person.roles, "accept prices")) return refuse("", "A buyer gives a claim up: it becomes a cost.");
-    const accepts = mayAccept(
-      tx.db,
-      sheet,
-      { reason: c.reason, position: c.position, beyond: c.net },
-      desk.person.id,
-      desk.day,
-    );
+    const accepts = mayAccept(tx.db, sheet, { position: c.position, beyond: c.net }, desk.person.id, desk.day);
     if (!accepts.ok) return refuse("how", accepts.says);
     const home = theCompany(tx.db).currency;
     const tax = exchanged(money(c.tax, c.currency), sheet.head.rate, home).minor;

@@ -43,7 +43,7 @@ export function invoiceFromFile(
 export function invoiceFromInbox(
   db: Db,
   bytes: Uint8Array,
-  { now, day }: { now: string; day: string },
+  { now, day }: { now: string; day: Day },
 ): Done<FiledInvoice> {
   const read = readInvoiceXml(bytes);
   if (!read.ok) return refuse("file", read.says);
@@ -79,8 +79,8 @@ function keepFiled(db: Db, by: Doing, b: Billed, file: NewInvoice["file"], anoth
 }
 
 /**
- * A credit note meets open claims of the invoices that it names: all of them, or the one that comes to exactly its total.
- * Whatever else it comes to is refused with both figures.
+ * A credit note meets open claims of the invoices that it names: all of them, or the one that comes to exactly its total;
+ * of a single one a part, too. Whatever else it comes to is refused with both figures.
  */
 function keepFiledCredit(db: Db, by: Doing, b: Billed, file: NewInvoice["file"]): Done<FiledInvoice> {
   const read = readStated(b);

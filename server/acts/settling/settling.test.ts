@@ -1,5 +1,4 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import type { OrderLineId } from "../../../core/ids";
 import { selfBilledInvoiceXml } from "../../../exchange/ubl/self-billed-invoice";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
@@ -19,11 +18,10 @@ import { takeBack } from "../signoff/hand-over";
 import { sendBack, sign } from "../signoff/sign";
 import { enterCredit } from "./credit-note";
 import { claimHold, dropClaim, passHold, sendInvoiceBack, takeInvoiceOff } from "./decide-invoice";
-import { enterInvoice } from "./enter-invoice";
 import { handUp } from "./hand-up";
 import { takePriceIntoList } from "./list-price";
 import { payByHand, takePaymentBack } from "./pay";
-import { previewClaim, writeClaim } from "./write-claim";
+import { enterTheirs, exampleOrder, settlingJournal, theirs, versionOf } from "./testing";
 
 let h: TestHouse;
 beforeEach(() => {
@@ -34,41 +32,10 @@ afterEach(() => {
   h.close();
 });
 
-/** The order of the design's example: 5 drums, 3 kegs, freight; 4 drums and all kegs are counted in. */
-async function example(drums = "4") {
-  const { order, lines } = await placedOrder(h, "TTL", [
-    { code: "OIL", quantity: "5", price: "624" },
-    { kind: "not stocked", words: "Stern tube grease", quantity: "3", price: "212.40" },
-    { kind: "charge", words: "Freight", quantity: "1", price: "95" },
-  ]);
-  const [oil, grease, freight] = lines as [OrderLineId, OrderLineId, OrderLineId];
-  if (drums !== "0")
-    must(
-      countIn(h, order, [
-        { line: oil, counted: drums },
-        { line: grease, counted: "3" },
-      ]),
-    );
-  return { order, oil, grease, freight };
-}
-type Example = Awaited<ReturnType<typeof example>>;
-const enter = (more: Record<string, unknown>, who = "lena") =>
-  enterInvoice(h.desk(who), { supplier: h.id("supplier", "TTL"), number: "TT-40117", day: "2026-11-24", ...more });
-const theirs = ({ oil, grease, freight }: Example) => [
-  { line: oil, quantity: "5", price: "617.50" },
-  { line: grease, quantity: "3" },
-  { line: freight, quantity: "1" },
-];
-const at = (invoice: number) => ({ invoice, version: readInvoice(h.db, invoice)!.head.version });
-const journal = () =>
-  Object.fromEntries(
-    sql<{ role: string; minor: number }>(
-      h.db,
-      "SELECT p.role, sum(p.minor) AS minor FROM posting p JOIN posting_entry e ON e.id = p.entry WHERE e.kind IN ('invoice', 'claim') GROUP BY p.role",
-    )
-      .all()
-      .map((r) => [r.role, r.minor]),
-  );
+const example = (drums?: string) => exampleOrder(h, drums);
+const enter = (more: Record<string, unknown>, who?: string) => enterTheirs(h, more, who);
+const at = (invoice: number) => versionOf(h, invoice);
+const journal = () => settlingJournal(h);
 const head = (invoice: number) => readInvoice(h.db, invoice)!.head;
 
 describe("an invoice", () => {
@@ -328,78 +295,6 @@ describe("what was invoiced", () => {
     must(undo());
     // The number is free again, and nothing is here any more.
     expect(must(enter({ lines: [{ line: x.oil, quantity: "3" }] })).state).toBe("Held");
-  });
-
-  it("is claimed until it is given up, which costs, or its invoice is taken off", async () => {
-    const x = await example();
-    const { invoice } = must(enter({ lines: theirs(x) }));
-    must(claimHold(h.desk("ines"), { ...at(invoice), reason: "quantity", position: 1 }));
-    const [claim] = readClaims(h.db);
-    const drop = (who: string, how = "they have closed") =>
-      dropClaim(h.desk(who), { claim: claim!.id, version: claim!.version, how });
-    expect(refusal(drop("lena"))).toEqual(["A buyer gives a claim up: it becomes a cost."]);
-    must(drop("ines"));
-    expect(journal()).toMatchObject({ claims: 0, "input tax": 763_94, "price variance": -26_00 + 617_50 });
-    expect(refusal(drop("ines"))).toEqual(["Claim L26-1001 is dropped."]);
-    expect(refusal(takeInvoiceOff(h.desk("lena"), { ...at(invoice), why: "all wrong" }))[0]).toMatch(
-      /was dropped already/,
-    );
-  });
-
-  it("is written about to the supplier, in their language, while it is open", async () => {
-    const x = await example();
-    const { invoice } = must(enter({ lines: theirs(x), total: "4583.64" }));
-    must(claimHold(h.desk("ines"), { ...at(invoice), reason: "quantity", position: 1, said: "See our note." }));
-    sql(h.db, "UPDATE supplier SET language = 'de' WHERE code = 'TTL'").run();
-    const [claim] = readClaims(h.db);
-    const { subject, body, to } = previewClaim(h.db, claim!, h.desk("ines").person.id);
-    expect(to).toBe("orders@ttl.example");
-    expect(subject).toMatch(/^Reklamation L26-1001: Ihre Rechnung TT-40117/);
-    expect(body).toMatch(/Gutschrift über 617,50 EUR und 123,50 EUR Steuer, zusammen 741,00 EUR/);
-    expect(body).toMatch(/See our note\./);
-    const write = (version: number, who = "ines") => writeClaim(h.desk(who), { claim: claim!.id, version });
-    expect(refusal(await write(1, "tobias"))).toEqual(["Your role does not allow this."]);
-    must(await write(claim!.version));
-    expect(refusal(await write(claim!.version))[0]).toMatch(/was changed by somebody else/);
-    expect(sql(h.db, "SELECT recipients, invoice FROM mail ORDER BY id DESC").get()).toEqual({
-      recipients: to,
-      invoice,
-    });
-    const now = readClaims(h.db)[0]!;
-    expect(now.written).not.toBeNull();
-    must(dropClaim(h.desk("ines"), { claim: now.id, version: now.version, how: "a good supplier" }));
-    expect(refusal(await write(now.version + 1))[0]).toMatch(/is dropped/);
-  });
-  it("is credited by a credit note over exactly as much, which can be taken off again", async () => {
-    const x = await example();
-    const { invoice } = must(enter({ lines: theirs(x) }));
-    must(claimHold(h.desk("ines"), { ...at(invoice), reason: "quantity", position: 1 }));
-    const [claim] = readClaims(h.db);
-    const credit = (more: Record<string, unknown>) =>
-      enterCredit(h.desk("lena"), {
-        supplier: h.id("supplier", "TTL"),
-        number: "C-9",
-        day: "2026-11-24",
-        total: "741.00",
-        claims: [claim!.id],
-        ...more,
-      });
-    expect(refusal(credit({ total: "741.01" }))[0]).toMatch(
-      /come to 741\.00 EUR: a credit note larger than what it meets/,
-    );
-    expect(refusal(credit({ number: "tt40117" }))[0]).toMatch(/is here already/);
-    expect(credit({ claims: [] })).toMatchObject({ ok: false, problems: [{ field: "claims" }] });
-    const note = must(credit({})).invoice;
-    expect(journal()).toMatchObject({ claims: 0, payable: -4_583_64 + 741_00, "input tax": 640_44 });
-    expect(sql(h.db, "SELECT sum(total) FROM payable WHERE ended IS NULL").pluck().get()).toBe(3_842_64);
-    expect(readClaims(h.db)[0]).toMatchObject({ state: "Credited", how: "credit note C-9" });
-    expect(refusal(credit({ number: "C-10" }))).toEqual(["claims: Claim L26-1001 is credited."]);
-    expect(refusal(takeInvoiceOff(h.desk("lena"), { ...at(invoice), why: "all wrong" }))[0]).toMatch(
-      /was credited already/,
-    );
-    must(takeInvoiceOff(h.desk("lena"), { ...at(note), why: "of another claim" }));
-    expect(readClaims(h.db)[0]!.state).toBe("Open");
-    expect(journal()).toMatchObject({ claims: 741_00, payable: -4_583_64 });
   });
 
   it("is sent back for a new one, whose number may be the same", async () => {

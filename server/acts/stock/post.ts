@@ -1,10 +1,11 @@
+import type { Day } from "../../../core/calendar/day";
 import type { PersonId, ReceiptId } from "../../../core/ids";
 import { balances, type EntryKind, type Posting } from "../../../core/stock/posting";
 import { type Db, sql } from "../../db/open";
 
 /** Who does it, and when. */
 export interface Doing {
-  day: string;
+  day: Day;
   now: string;
   person: { id: PersonId } | null;
 }

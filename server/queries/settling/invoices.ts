@@ -1,7 +1,7 @@
 import type { Day } from "../../../core/calendar/day";
 import type { OrderId, OrderLineId, SupplierId } from "../../../core/ids";
 import { unitPrice } from "../../../core/numbers/money";
-import type { ClaimState } from "../../../core/settling/claim";
+import type { ClaimReason, ClaimState } from "../../../core/settling/claim";
 import type { InvoicedLine, InvoiceKind, InvoiceState, StatedTax } from "../../../core/settling/invoice";
 import { type BilledPaper, type Hold, type HoldReason, holdsOf, type OrderedLine } from "../../../core/settling/match";
 import { type Db, sql } from "../../db/open";
@@ -114,8 +114,11 @@ export interface ClaimRow {
   position: number | null;
   words: string;
   unit: string;
-  reason: HoldReason;
+  reason: ClaimReason;
+  /** Purchase units that are not here, and are not invoiced for it. */
   quantity: number;
+  /** Of goods that turned out not good: so many. */
+  pieces: number;
   currency: string;
   net: number;
   tax: number;
@@ -125,6 +128,13 @@ export interface ClaimRow {
   how: string;
   /** The credit note that met it. */
   credit: number | null;
+  /** By which it was booked; null: with its invoice. */
+  entry: number | null;
+  /** The return with which the goods went back. */
+  goodsReturn: number | null;
+  returnNumber: string | null;
+  /** It was parted from this one, when a part was credited. */
+  partOf: string | null;
   ended: string | null;
   day: Day;
   /** When the supplier was last written to about it. */
@@ -134,9 +144,9 @@ export interface ClaimRow {
 }
 const CLAIM = `
   SELECT c.id, c.number, c.supplier, s.name AS supplierName, c.invoice, v.number AS invoiceNumber, l.position, coalesce(d.words, l.words, '') AS words, coalesce(u.name, '') AS unit,
-         c.reason, c.quantity, c.currency, c.net, c.tax, c.state, c.home, c.said, c.how, c.credit, c.ended, c.day, c.written, c.version, p.name AS person
+         c.reason, c.quantity, c.pieces, c.currency, c.net, c.tax, c.state, c.home, c.said, c.how, c.credit, c.entry, c.goods_return AS goodsReturn, g.number AS returnNumber, (SELECT w.number FROM claim w WHERE w.id = c.part_of) AS partOf, c.ended, c.day, c.written, c.version, p.name AS person
   FROM claim c JOIN supplier s ON s.id = c.supplier JOIN invoice v ON v.id = c.invoice JOIN person p ON p.id = c.person
-  LEFT JOIN invoice_line l ON l.id = c.invoice_line LEFT JOIN order_line d ON d.id = l.order_line LEFT JOIN unit u ON u.code = d.unit`;
+  LEFT JOIN invoice_line l ON l.id = c.invoice_line LEFT JOIN order_line d ON d.id = l.order_line LEFT JOIN unit u ON u.code = d.unit LEFT JOIN goods_return g ON g.id = c.goods_return`;
 export const readClaims = (db: Db, invoice: number | null = null): ClaimRow[] =>
   sql<ClaimRow>(
     db,

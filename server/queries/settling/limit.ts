@@ -48,7 +48,7 @@ function factsOf(
 export function mayAccept(
   db: Db,
   sheet: InvoiceSheet,
-  hold: { reason: HoldReason; position: number | null; beyond: number },
+  hold: { position: number | null; beyond: number },
   person: number,
   day: Day,
 ): Accepting {

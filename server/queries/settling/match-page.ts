@@ -24,6 +24,7 @@ import {
 import { postingsOf } from "./journal";
 import { type Accepting, mayAccept } from "./limit";
 import { listedPriceOf } from "./listed";
+import { type NotTakenIn, notTakenIn, returnsToCredit } from "./returned";
 
 /** A line with what it is held against; quantities in purchase units, money in the invoice's currency. */
 export interface MatchLine extends InvoiceLineRow {
@@ -59,6 +60,10 @@ export interface MatchPage {
   credits: ClaimRow[];
   /** What was booked, or what is booked if all that can be is asked back; null while it cannot be. */
   booking: { postings: Posting[]; made: boolean } | null;
+  /** Goods of its lines that were set aside and not taken in. */
+  aside: NotTakenIn[];
+  /** Returns for which a claim may be made. */
+  returns: { id: number; number: string; reason: string }[];
   early: Sum | null;
   orders: { id: OrderId; number: string; receipts: { id: number; number: string; day: Day }[] }[];
 }
@@ -106,6 +111,8 @@ export function readMatchPage(db: Db, id: number, person: Person, day: Day): Mat
     claims,
     credits: head.kind === "credit note" ? readClaims(db).filter((c) => c.credit === id) : [],
     booking,
+    aside: head.kind === "invoice" ? notTakenIn(db, id) : [],
+    returns: head.entry === null ? [] : returnsToCredit(db, id),
     early: earlySum(head.total, paidBy(payTerms(db, head.supplier), head.day), head.currency),
     lines: lines.map((l) => {
       const o = l.orderLine === null ? undefined : ordered.get(l.orderLine);

@@ -1,3 +1,4 @@
+import type { Day } from "../../../../core/calendar/day";
 import type { ItemId, StoreId } from "../../../../core/ids";
 import { faultOf, type Settings } from "../../../../core/needs/run";
 import { stock as inStock, quantityText } from "../../../../core/numbers/quantity";
@@ -189,7 +190,7 @@ function heldElsewhere(l: Loader, row: CheckedRow<RowOf<"lots">>, item: ItemId, 
 
 /** What was used before, day by day, for usage and its spread. What is on hand stays: an opening makes up for it. */
 export function usage(l: Loader, rows: RowsOf<"usage">): void {
-  const made = new Map<string, { item: ItemId; store: StoreId; used: { day: string; quantity: number }[] }>();
+  const made = new Map<string, { item: ItemId; store: StoreId; used: { day: Day; quantity: number }[] }>();
   for (const row of l.each(rows)) {
     const item = l.find(row, "item", "item", NO_ITEM);
     const store = l.find(row, "store", "store", NO_STORE);
@@ -221,7 +222,7 @@ export function usage(l: Loader, rows: RowsOf<"usage">): void {
 }
 
 /** What was used before it was counted is worth nothing in our books, and so is the opening that makes up for it. */
-function keepUsed(l: Loader, item: ItemId, store: StoreId, used: readonly { day: string; quantity: number }[]): void {
+function keepUsed(l: Loader, item: ItemId, store: StoreId, used: readonly { day: Day; quantity: number }[]): void {
   const sum = used.reduce((a, u) => a + u.quantity, 0);
   const first = used.map((u) => u.day).sort()[0]!;
   const issues = used.map((u) => ({ day: u.day, kind: "issue" as const, by: -u.quantity }));
