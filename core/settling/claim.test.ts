@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { unitPrice } from "../numbers/money";
-import { partClaim, billedFor } from "./claim";
+import { billedFor, partClaim } from "./claim";
 
 describe("a claim that is credited in part", () => {
   it("is parted so that both parts add up to it", () => {

@@ -3,7 +3,7 @@ import { leftOf } from "../../core/orders/blanket";
 import { orderStatus, stageAfter } from "../../core/orders/status";
 import { brokenLink } from "../db/audit";
 import { type Db, sql } from "../db/open";
-import { askedCommitments, budgetRules, orderCommitments } from "./budgets/commitments";
+import { askedCommitments, billedCommitments, budgetRules, orderCommitments } from "./budgets/commitments";
 import { brokenConsigned } from "./consigned/always-true";
 import { readBlanketLine, readCalls } from "./orders/calls";
 import { readFacts } from "./orders/facts";
@@ -15,13 +15,14 @@ function brokenCommitments(db: Db): string[] {
   const rules = budgetRules(db);
   const kept = sql<{ what: string; minor: number }>(
     db,
-    `SELECT iif(order_line IS NULL, 'requisition line ' || requisition_line, 'line ' || order_line) || ', ' || budget || ', ' || figure AS what, sum(minor) AS minor
+    `SELECT coalesce('line ' || order_line, 'requisition line ' || requisition_line, 'invoice line ' || invoice_line) || ', ' || budget || ', ' || figure AS what, sum(minor) AS minor
      FROM commitment GROUP BY 1`,
   ).all();
   const now = new Map<string, number>();
   for (const [of, lines] of [
     ["line", orderCommitments(db, rules, null)],
     ["requisition line", askedCommitments(db, rules, null)],
+    ["invoice line", billedCommitments(db, rules, null)],
   ] as const)
     for (const { line, commitments } of lines)
       for (const c of commitments) {

@@ -92,11 +92,13 @@ export function EnterLines({
 export function OtherLines({
   others,
   accounts,
+  budgets,
   problems,
   onChange,
 }: {
   others: readonly TypedOther[];
   accounts: readonly { code: string; name: string }[];
+  budgets: readonly { id: number; code: string; name: string }[];
   problems: Problems;
   onChange: (others: TypedOther[]) => void;
 }) {
@@ -105,7 +107,7 @@ export function OtherLines({
   return (
     <section className="px-4.5 pt-3" aria-label="On no order">
       {others.map((o, i) => (
-        <div key={i} className="mb-2 grid grid-cols-2 items-end gap-3 md:grid-cols-[2fr_1fr_1fr_1fr_auto]">
+        <div key={i} className="mb-2 grid grid-cols-2 items-end gap-3 md:grid-cols-[2fr_1fr_1fr_6rem_4rem_auto]">
           <TextField
             label="What it is"
             value={o.words}
@@ -122,6 +124,16 @@ export function OtherLines({
               ...accounts.map((a) => ({ value: a.code, label: `${a.code} ${a.name}` })),
             ]}
             onChange={(e) => set(i, { account: e.target.value })}
+          />
+          <SelectField
+            label="Budget"
+            value={o.budget}
+            problem={problemAt(problems, `others.${i}.budget`)}
+            options={[
+              { value: "", label: "none" },
+              ...budgets.map((b) => ({ value: String(b.id), label: `${b.code} ${b.name}` })),
+            ]}
+            onChange={(e) => set(i, { budget: e.target.value })}
           />
           <TextField
             label="Net"
@@ -145,7 +157,9 @@ export function OtherLines({
       <Button
         look="plain"
         className="min-h-0 px-0 text-xs font-normal"
-        onClick={() => onChange([...others, { words: "", account: accounts[0]?.code ?? "", net: "", taxRate: "20" }])}
+        onClick={() =>
+          onChange([...others, { words: "", account: accounts[0]?.code ?? "", budget: "", net: "", taxRate: "20" }])
+        }
       >
         They bill something that no order has
       </Button>

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { Form, Link, useActionData, useLoaderData, useNavigate, useSubmit } from "react-router";
-import { accountChoices } from "../../../server/queries/choices";
+import { accountChoices, openBudgetChoices } from "../../../server/queries/choices";
 import { orderByNumber, readOrderHead } from "../../../server/queries/orders/order";
 import { invoicesOf, supplierName } from "../../../server/queries/settling/invoices";
 import { billableOf, billableOfOrder } from "../../../server/queries/settling/ordered";
@@ -23,7 +23,7 @@ import type { EnterWord } from "./settle-acts";
 import { enterActs } from "./settle-acts";
 import { ToBill } from "./to-bill";
 
-export const loader = page("enter invoices", ({ db, url }) => {
+export const loader = page("enter invoices", ({ db, url, day }) => {
   const number = url.searchParams.get("order")?.trim().slice(0, 40) ?? "";
   const order = number ? orderByNumber(db, number) : null;
   const head = order === null ? null : readOrderHead(db, order);
@@ -36,6 +36,7 @@ export const loader = page("enter invoices", ({ db, url }) => {
       missed: number || null,
       before: [],
       accounts: [],
+      budgets: [],
     };
   const lines = head ? billableOfOrder(db, head.id) : billableOf(db, supplier);
   return {
@@ -44,6 +45,7 @@ export const loader = page("enter invoices", ({ db, url }) => {
     missed: null,
     before: invoicesOf(db, supplier),
     accounts: accountChoices(db),
+    budgets: openBudgetChoices(db, day),
   };
 });
 
@@ -128,7 +130,7 @@ function useEntering(of: Of) {
 }
 
 function Entering({ of }: { of: Of }) {
-  const { before, accounts } = useLoaderData<typeof loader>();
+  const { before, accounts, budgets } = useLoaderData<typeof loader>();
   const e = useEntering(of);
   const { d, change, problems, busy } = e;
   const w = useWriting();
@@ -185,6 +187,7 @@ function Entering({ of }: { of: Of }) {
           <OtherLines
             others={d.others}
             accounts={accounts}
+            budgets={budgets}
             problems={problems}
             onChange={(others) => change({ others })}
           />

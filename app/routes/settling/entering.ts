@@ -13,6 +13,8 @@ export interface BilledAsTyped {
 export interface TypedOther {
   words: string;
   account: string;
+  /** The id of a budget line; empty: none. */
+  budget: string;
   net: string;
   taxRate: string;
 }

@@ -7,6 +7,7 @@ import { Attachments } from "../../parts/attachments";
 import { Signatures } from "../../parts/signatures";
 import { SlipForm } from "../../parts/slip-form";
 import { TextField } from "../../ui/field";
+import { SelectField } from "../../ui/form";
 import { SlipPart } from "../../ui/frame-parts";
 import { Heads } from "../../ui/heads";
 import { useWriting } from "../../ui/locale";
@@ -28,10 +29,12 @@ type Opener = RefObject<(() => void) | null>;
 /** What is held, each with the ways out of it. */
 export function HeldParts({
   page: { head, held, lines, orders, aside },
+  choices,
   may,
   openers,
 }: {
   page: MatchPage;
+  choices: Choices | null;
   may: MayDo;
   openers: { claim: Opener; back: Opener };
 }) {
@@ -46,6 +49,7 @@ export function HeldParts({
           head={head}
           orders={orders}
           aside={aside}
+          choices={h.reason === "other" ? choices : null}
           may={may}
           opener={h === first ? openers.claim : undefined}
         />
@@ -66,12 +70,45 @@ export function HeldParts({
   );
 }
 
+interface Choices {
+  accounts: readonly { code: string; name: string }[];
+  budgets: readonly { id: number; code: string; name: string }[];
+}
+
+/** Where a line on no order is booked, and what it takes of. */
+function WhereBooked({ choices, line }: { choices: Choices; line: MatchLine | undefined }) {
+  const named = choices.budgets.find((b) => b.code === line?.budget);
+  return (
+    <>
+      <SelectField
+        label="Account"
+        name="account"
+        defaultValue={line?.account ?? ""}
+        options={[
+          { value: "", label: "the company’s own" },
+          ...choices.accounts.map((a) => ({ value: a.code, label: `${a.code} ${a.name}` })),
+        ]}
+      />
+      <SelectField
+        label="Budget"
+        name="budget"
+        defaultValue={named ? String(named.id) : ""}
+        options={[
+          { value: "", label: line?.budget ?? "none" },
+          ...choices.budgets.map((b) => ({ value: String(b.id), label: `${b.code} ${b.name}` })),
+        ]}
+      />
+    </>
+  );
+}
+
 function HeldPart({
   held: h,
   line,
   head,
   orders,
   aside,
+  choices,
   may,
   opener,
 }: {
@@ -80,6 +117,7 @@ function HeldPart({
   head: MatchPage["head"];
   orders: MatchPage["orders"];
   aside: MatchPage["aside"];
+  choices: Choices | null;
   may: MayDo;
   opener?: Opener;
 }) {
@@ -136,6 +174,7 @@ function HeldPart({
           (h.accepts.ok ? (
             <SlipForm<InvoiceWord> does="pass" fields={fields} label="Accept it" send="Accept it">
               <TextField label="Why" name="said" maxLength={300} />
+              {choices && <WhereBooked choices={choices} line={line} />}
               {h.accepts.says && <p className="text-xs text-ink-2">{h.accepts.says}</p>}
             </SlipForm>
           ) : (

@@ -3,6 +3,7 @@ import { Link, useLoaderData } from "react-router";
 import { may } from "../../../core/people/roles";
 import { countsStill } from "../../../core/settling/invoice";
 import type { StairStep } from "../../../core/settling/match";
+import { accountChoices, openBudgetChoices } from "../../../server/queries/choices";
 import { readMatchPage } from "../../../server/queries/settling/match-page";
 import { readProcess } from "../../../server/queries/signoff/process";
 import { readSignings } from "../../../server/queries/signoff/signings";
@@ -38,6 +39,9 @@ export const loader = page("keep own inbox", ({ db, params, person, day }) => {
   if (!match) throw notFound("There is no such invoice.");
   return {
     match,
+    choices: match.held.some((h) => h.reason === "other")
+      ? { accounts: accountChoices(db), budgets: openBudgetChoices(db, day) }
+      : null,
     signings,
     asks: readProcess(db, "invoice", id)?.process.writer === person.id,
     may: {
@@ -55,7 +59,7 @@ export const action = actions("see invoices", invoiceActs, ({ params }) => ({ in
 
 /** An invoice against what was ordered and what came: why it differs, what is held, whose turn it is, what to do. */
 export default function MatchOfInvoice() {
-  const { match, signings, asks, may: can } = useLoaderData<typeof loader>();
+  const { match, choices, signings, asks, may: can } = useLoaderData<typeof loader>();
   const { head, lines, held, stair } = match;
   const w = useWriting();
   const [at, setAt] = useState(held[0]?.position ?? 1);
@@ -103,7 +107,7 @@ export default function MatchOfInvoice() {
             over={held.length ? `since ${w.moment(head.since)}` : `entered by ${head.person}`}
             title={held.length ? `Held for ${turn}` : `${w.amount(head.total, head.currency)} by ${w.day(head.due)}`}
           />
-          {held.length > 0 && <HeldParts page={match} may={can} openers={openers} />}
+          {held.length > 0 && <HeldParts page={match} choices={choices} may={can} openers={openers} />}
           <HandedUp page={match} signings={signings} asks={asks} may={can} />
           <PassedParts page={match} may={can} />
           {head.kind === "invoice" && <PriceParts page={match} may={can} />}

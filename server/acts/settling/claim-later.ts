@@ -2,7 +2,7 @@ import { z } from "zod";
 import { parseDecimal } from "../../../core/numbers/decimal";
 import { exchanged, exponent, money, moneyText } from "../../../core/numbers/money";
 import { quantityText } from "../../../core/numbers/quantity";
-import { LATER_REASONS, billedFor } from "../../../core/settling/claim";
+import { billedFor, LATER_REASONS } from "../../../core/settling/claim";
 import { countsStill, taxOn } from "../../../core/settling/invoice";
 import { laterClaimPostings } from "../../../core/stock/posting";
 import { type Db, madeId, sql } from "../../db/open";

@@ -16,8 +16,9 @@ import { paymentsOf } from "../../queries/settling/payables";
 import { returnOfLine } from "../../queries/settling/returned";
 import { readProcess } from "../../queries/signoff/process";
 import { checked, type Desk, type Done, done, once, refuse, stale } from "../desk";
-import { Id, text, Version } from "../fields";
+import { Id, orNone, text, Version } from "../fields";
 import { openEntry, post } from "../stock/post";
+import { isAccount, isBudget } from "./keep-invoice";
 import { judgeInvoice, judgeInvoicesOf, turnMatchBack } from "./match-invoice";
 
 const Which = z.object({ invoice: Id, version: Version });
@@ -51,7 +52,12 @@ const holdIn = (sheet: InvoiceSheet, reason: HoldReason, position: number | null
   sheet.open.find((h) => h.reason === reason && h.position === position);
 const GONE = "This is not held any more.";
 
-export const PassHold = WhichHold.extend({ said: text(300, 3, "Say why it is accepted.") });
+export const PassHold = WhichHold.extend({
+  said: text(300, 3, "Say why it is accepted."),
+  /** Of what no order has: where it is booked, and against which budget line; empty: as it was entered. */
+  account: text(40).default(""),
+  budget: orNone(Id).default(null),
+});
 
 /**
  * Lets pass what is held: a price or a charge, by a buyer within what they may sign; another tax rate or sums that do not add
@@ -61,7 +67,7 @@ export const PassHold = WhichHold.extend({ said: text(300, 3, "Say why it is acc
 export function passHold(desk: Desk, raw: unknown): Done<{ state: string }> {
   const input = checked(PassHold, raw);
   if (!input.ok) return input;
-  const { invoice, version, reason, position, said } = input.value;
+  const { invoice, version, reason, position, said, account, budget } = input.value;
   const turn = TURN_OF[reason];
   const act = turn === "supplier" ? "enter invoices" : "accept prices";
   return once(desk, act, (tx) => {
@@ -75,11 +81,40 @@ export function passHold(desk: Desk, raw: unknown): Done<{ state: string }> {
       const accepts = mayAccept(tx.db, sheet.value, hold, desk.person.id, desk.day);
       if (!accepts.ok) return refuse("said", accepts.says);
     }
+    if (reason === "other") {
+      const placed = placeOther(tx.db, invoice, position, account, budget);
+      if (!placed.ok) return placed;
+    }
     pass(tx.db, desk, invoice, hold, said, null);
     const state = judgeInvoice(tx.db, desk, invoice);
-    tx.record("invoice.accepted", `invoice ${invoice}`, { reason, position, beyond: hold.beyond, said, state });
+    tx.record("invoice.accepted", `invoice ${invoice}`, {
+      reason,
+      position,
+      beyond: hold.beyond,
+      said,
+      account,
+      budget,
+      state,
+    });
     return done({ state });
   });
+}
+
+/** Where a line on no order is booked, as whoever accepts it says. */
+function placeOther(
+  db: Db,
+  invoice: number,
+  position: number | null,
+  account: string,
+  budget: number | null,
+): Done<undefined> {
+  if (account !== "" && !isAccount(db, account)) return refuse("account", `There is no account ${account}.`);
+  if (budget !== null && !isBudget(db, budget)) return refuse("budget", "There is no such budget line.");
+  sql(
+    db,
+    "UPDATE invoice_line SET account = coalesce(nullif(@account, ''), account), budget = coalesce(@budget, budget) WHERE invoice = @invoice AND position = @position",
+  ).run({ account, budget, invoice, position });
+  return done(undefined);
 }
 
 function pass(db: Db, desk: Desk, invoice: number, hold: Hold, said: string, claim: number | null): void {

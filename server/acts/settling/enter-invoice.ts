@@ -1,13 +1,13 @@
 import { z } from "zod";
-import type { OrderLineId, SupplierId } from "../../../core/ids";
+import type { BudgetId, OrderLineId, SupplierId } from "../../../core/ids";
 import { parseDecimal } from "../../../core/numbers/decimal";
 import { exponent, lineNet, type UnitPrice } from "../../../core/numbers/money";
 import { taxesOf } from "../../../core/settling/invoice";
 import type { Db } from "../../db/open";
 import { type BillableLine, billableLines } from "../../queries/settling/ordered";
 import { checked, type Desk, type Done, done, once, type Problem, refuse, refuseAll } from "../desk";
-import { DayField, Id, PriceOrNone, QuantityField, text } from "../fields";
-import { keepInvoice, type NewInvoice, type NewInvoiceLine, supplierToBill } from "./keep-invoice";
+import { DayField, Id, orNone, PriceOrNone, QuantityField, text } from "../fields";
+import { isAccount, isBudget, keepInvoice, type NewInvoice, type NewInvoiceLine, supplierToBill } from "./keep-invoice";
 import { judgeInvoice } from "./match-invoice";
 
 const Amount = z.string().max(40).default("");
@@ -29,6 +29,8 @@ export const EnterInvoice = z.object({
       z.object({
         words: text(200, 2, "Say what it is."),
         account: text(40, 1, "Choose an account."),
+        /** The budget line that it goes against. */
+        budget: orNone(Id.transform((id) => id as BudgetId)).default(null), // checked to be one by the act
         net: Amount,
         taxRate: Amount,
       }),
@@ -81,7 +83,7 @@ export function typedInvoice(db: Db, v: Entered): Done<NewInvoice> {
     v.lines.map((l) => l.line),
   );
   const currency = [...ordered.values()][0]?.currency ?? supplier.value.currency;
-  const read = readLines(v, ordered, supplier.value.name, currency);
+  const read = readLines(db, v, ordered, supplier.value.name, currency);
   if (!read.ok) return read;
   const lines = read.value;
   if (lines.length === 0) return refuse("", "Say what it bills: a line of an order, or something else.");
@@ -103,6 +105,7 @@ export function typedInvoice(db: Db, v: Entered): Done<NewInvoice> {
 
 /** The lines as typed, each refused at its place. */
 function readLines(
+  db: Db,
   v: Entered,
   ordered: ReadonlyMap<OrderLineId, BillableLine & { supplier: number }>,
   name: string,
@@ -134,13 +137,18 @@ function readLines(
         net: lineNet(l.quantity, price, o.standing, o.discount, currency).minor,
         taxRate: o.taxRate,
         account: null,
+        budget: null,
       });
     }
   });
   v.others.forEach((o, i) => {
     const net = readMoney(o.net, currency);
     const rate = parseDecimal(o.taxRate || "0", 2);
-    if (!net.ok) problems.push({ field: `others.${i}.net`, says: net.says });
+    if (!isAccount(db, o.account))
+      problems.push({ field: `others.${i}.account`, says: `There is no account ${o.account}.` });
+    else if (o.budget !== null && !isBudget(db, o.budget))
+      problems.push({ field: `others.${i}.budget`, says: "There is no such budget line." });
+    else if (!net.ok) problems.push({ field: `others.${i}.net`, says: net.says });
     else if (net.value <= 0)
       problems.push({ field: `others.${i}.net`, says: "An amount above zero. What is below zero is a credit note." });
     else if (!rate.ok || rate.value < 0 || rate.value > 10_000)
@@ -156,6 +164,7 @@ function readLines(
         net: net.value,
         taxRate: rate.value,
         account: o.account,
+        budget: o.budget,
       });
   });
   return problems.length ? refuseAll(problems) : done(lines);

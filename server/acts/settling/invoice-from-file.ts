@@ -287,6 +287,7 @@ const onNoOrder = (words: string, net: number, taxRate: number, currency: string
   net,
   taxRate,
   account: null,
+  budget: null,
 });
 
 /** A line of an order: their price is net, so the order's discounts are put back onto it. */
@@ -316,6 +317,7 @@ function orderedLine(
       net,
       taxRate,
       account: null,
+      budget: null,
     },
   };
 }

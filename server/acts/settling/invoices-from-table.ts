@@ -116,7 +116,8 @@ function enterRows(db: Db, desk: Desk, rows: readonly Row[]): Done<string> {
   if (!supplier) return fault(first!, `There is no supplier ${clip(cell("supplier"))}.`);
   if (!parseDay(cell("date"))) return fault(first!, `“${clip(cell("date"))}” is no day, such as 2026-11-24.`);
   const lines: { row: Row; line: OrderLineId; quantity: string; price: string }[] = [];
-  const others: { row: Row; words: string; account: string; net: string; taxRate: string }[] = [];
+  const others: { row: Row; words: string; account: string; budget: number | null; net: string; taxRate: string }[] =
+    [];
   for (const row of rows) {
     if (row.cell("date") !== cell("date")) return fault(row, `Invoice ${clip(cell("number"))} has two days.`);
     const number = row.cell("order");
@@ -127,7 +128,9 @@ function enterRows(db: Db, desk: Desk, rows: readonly Row[]): Done<string> {
         row.cell("net"),
         row.cell("tax_rate"),
       ];
-      others.push({ row, words, account, net, taxRate });
+      const budget = budgetAt(db, row.cell("budget"));
+      if (budget === undefined) return fault(row, `There is no budget line ${clip(row.cell("budget"))}.`);
+      others.push({ row, words, account, budget, net, taxRate });
       continue;
     }
     const line = orderLineAt(db, number, row.cell("line"));
@@ -153,6 +156,10 @@ function enterRows(db: Db, desk: Desk, rows: readonly Row[]): Done<string> {
   if (!kept.ok) return refuseAll(kept.problems.map((p) => placed(p.field, p.says)));
   return done(judgeInvoice(db, desk, kept.value));
 }
+
+/** A budget line by its code: any of its periods; null where none is named, undefined where there is none. */
+const budgetAt = (db: Db, code: string): number | null | undefined =>
+  code === "" ? null : sql<{ id: number }>(db, "SELECT id FROM budget WHERE code = ? COLLATE NOCASE").get(code)?.id;
 
 /** The line that an order's number and its place name; a sentence where there is none. */
 function orderLineAt(db: Db, number: string, place: string): OrderLineId | string {

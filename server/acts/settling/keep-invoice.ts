@@ -1,5 +1,5 @@
 import type { Day } from "../../../core/calendar/day";
-import type { OrderLineId, SupplierId } from "../../../core/ids";
+import type { BudgetId, OrderLineId, SupplierId } from "../../../core/ids";
 import { showDay } from "../../../core/numbers/format";
 import { exchanged, money, moneyText, type UnitPrice } from "../../../core/numbers/money";
 import { paidBy } from "../../../core/settling/due";
@@ -23,6 +23,8 @@ export interface NewInvoiceLine {
   net: number;
   taxRate: number;
   account: string | null;
+  /** Of what no order has. */
+  budget: BudgetId | null;
 }
 
 /** An invoice as it will be kept, whichever way it came. */
@@ -57,6 +59,10 @@ export function supplierToBill(db: Db, id: SupplierId): Done<{ name: string; cur
     );
   return done({ name: supplier.name, currency: supplier.currency });
 }
+
+export const isAccount = (db: Db, code: string) =>
+  sql(db, "SELECT 1 FROM account WHERE code = ?").get(code) !== undefined;
+export const isBudget = (db: Db, id: number) => sql(db, "SELECT 1 FROM budget WHERE id = ?").get(id) !== undefined;
 
 /** Keeps an invoice as held, to be judged next: once for each number, near-twins only where somebody looked. In the act's transaction. */
 export function keepInvoice(db: Db, by: Doing, v: NewInvoice): Done<number> {
@@ -113,8 +119,8 @@ export function keepInvoice(db: Db, by: Doing, v: NewInvoice): Done<number> {
 function keepParts(db: Db, by: Doing, invoice: number, { lines, taxes, allowances, file }: NewInvoice): void {
   const add = sql(
     db,
-    `INSERT INTO invoice_line (invoice, position, order_line, words, quantity, price, standing, discount, net, tax_rate, account)
-     VALUES (@invoice, @position, @orderLine, @words, @quantity, @price, @standing, @discount, @net, @taxRate, @account)`,
+    `INSERT INTO invoice_line (invoice, position, order_line, words, quantity, price, standing, discount, net, tax_rate, account, budget)
+     VALUES (@invoice, @position, @orderLine, @words, @quantity, @price, @standing, @discount, @net, @taxRate, @account, @budget)`,
   );
   for (const [i, l] of lines.entries()) add.run({ ...l, invoice, position: i + 1 });
   const tax = sql(db, "INSERT INTO invoice_tax (invoice, rate, base, tax, allowance) VALUES (?, ?, ?, ?, ?)");

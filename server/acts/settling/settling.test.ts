@@ -1,7 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { BudgetId } from "../../../core/ids";
 import { selfBilledInvoiceXml } from "../../../exchange/ubl/self-billed-invoice";
 import { sql } from "../../db/open";
 import { brokenTruths } from "../../queries/always-true";
+import { readBudgetPapers } from "../../queries/budgets/budgets";
 import { readOrderHead } from "../../queries/orders/order";
 import { readClaims, readInvoice } from "../../queries/settling/invoices";
 import { billableOf } from "../../queries/settling/ordered";
@@ -16,6 +18,7 @@ import { countIn, placedOrder, stockAt } from "../receiving/testing";
 import { undoReceipt } from "../receiving/undo-receipt";
 import { takeBack } from "../signoff/hand-over";
 import { sendBack, sign } from "../signoff/sign";
+import { claimLater } from "./claim-later";
 import { enterCredit } from "./credit-note";
 import { claimHold, dropClaim, passHold, sendInvoiceBack, takeInvoiceOff } from "./decide-invoice";
 import { handUp } from "./hand-up";
@@ -252,6 +255,53 @@ describe("an invoice", () => {
 });
 
 describe("a budget", () => {
+  it("is taken of by what no order has: as entered, or as whoever accepts it says; less what is asked back", async () => {
+    for (const code of ["YARD", "OFFICE"])
+      for (const year of ["2025", "2026"])
+        sql(h.db, "INSERT INTO budget (code, name, starts, ends, amount) VALUES (?, '', ?, ?, 100000)").run(
+          code,
+          `${year}-01-01`,
+          `${year}-12-31`,
+        );
+    sql(h.db, "INSERT INTO account (code, name) VALUES ('6300', 'Pilotage'), ('6400', 'Slip')").run();
+    const other = { words: "Pilotage to the slip", account: "6300", budget: 1, net: "240", taxRate: "20" };
+    expect(refusal(enter({ others: [{ ...other, budget: 99 }] }))).toEqual([
+      "others.0.budget: There is no such budget line.",
+    ]);
+    expect(refusal(enter({ others: [{ ...other, account: "1" }] }))).toEqual([
+      "others.0.account: There is no account 1.",
+    ]);
+    const { invoice } = must(enter({ others: [other] }));
+    const taken = () =>
+      sql<{ of: string; minor: number }>(
+        h.db,
+        `SELECT b.code || ' ' || substr(b.starts, 1, 4) || ' ' || t.figure AS of, t.minor FROM budget_total t JOIN budget b ON b.id = t.budget WHERE t.minor <> 0`,
+      )
+        .all()
+        .map((r) => `${r.of} ${r.minor}`);
+    expect(taken()).toEqual([]);
+    const accept = (more: Record<string, unknown>) =>
+      passHold(h.desk("ines"), { ...at(invoice), reason: "other", position: 1, said: "for Knot", ...more });
+    expect(refusal(accept({ account: "9" }))).toEqual(["account: There is no account 9."]);
+    expect(refusal(accept({ budget: "99" }))).toEqual(["budget: There is no such budget line."]);
+    must(accept({ account: "6400", budget: "3" }));
+    expect(taken()).toEqual(["OFFICE 2026 billed 24000"]);
+    const office = 4 as BudgetId; // of 2026
+    expect(readBudgetPapers(h.db, office, null).papers).toEqual([
+      {
+        figure: "billed",
+        minor: 240_00,
+        label: expect.stringMatching(/^Invoice TT-40117, .*: Pilotage to the slip$/),
+        href: `/settle/${invoice}`,
+      },
+    ]);
+    const ask = { ...at(invoice), position: 1, reason: "agreed", amount: "40", said: "too long" };
+    must(claimLater(h.desk("ines"), ask));
+    expect(taken()).toEqual(["OFFICE 2026 billed 20000"]);
+    must(takeInvoiceOff(h.desk("lena"), { ...at(invoice), why: "another's" }));
+    expect(taken()).toEqual([]);
+  });
+
   it("shows what is billed at what they bill, less what is asked back", async () => {
     sql(
       h.db,

@@ -8,7 +8,7 @@ import {
 } from "../../../core/budgets/budget";
 import type { Day } from "../../../core/calendar/day";
 import type { BudgetId, OrderId, RequisitionId } from "../../../core/ids";
-import type { UnitPrice } from "../../../core/numbers/money";
+import { exchanged, money, type UnitPrice } from "../../../core/numbers/money";
 import { ONE } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
@@ -71,12 +71,14 @@ export function readBudgetPapers(db: Db, budget: BudgetId, figure: BudgetFigure 
     words: string;
     supplier: string;
     requisition: RequisitionId | null;
+    invoice: number | null;
   }>(
     db,
-    `SELECT c.figure, c.minor, o.id AS "order", coalesce(o.number, r.number) AS number, coalesce(l.words, nullif(q.words, ''), i.name, '') AS words,
-            s.name AS supplier, r.id AS requisition
+    `SELECT c.figure, c.minor, o.id AS "order", coalesce(o.number, r.number, v.number) AS number, coalesce(l.words, nullif(q.words, ''), i.name, b.words, '') AS words,
+            s.name AS supplier, r.id AS requisition, v.id AS invoice
      FROM (SELECT c.rowid AS at, c.* ${of} ORDER BY c.rowid DESC LIMIT ${MOST_PAPERS}) c
-     LEFT JOIN order_line l ON l.id = c.order_line LEFT JOIN purchase_order o ON o.id = l.purchase_order LEFT JOIN supplier s ON s.id = o.supplier
+     LEFT JOIN order_line l ON l.id = c.order_line LEFT JOIN purchase_order o ON o.id = l.purchase_order
+     LEFT JOIN invoice_line b ON b.id = c.invoice_line LEFT JOIN invoice v ON v.id = b.invoice LEFT JOIN supplier s ON s.id = coalesce(o.supplier, v.supplier)
      LEFT JOIN requisition_line q ON q.id = c.requisition_line LEFT JOIN requisition r ON r.id = q.requisition LEFT JOIN item i ON i.id = q.item
      ORDER BY c.at DESC`,
   ).all(among);
@@ -86,14 +88,24 @@ export function readBudgetPapers(db: Db, budget: BudgetId, figure: BudgetFigure 
   ).get(among)!;
   return {
     ...whole,
-    papers: papers.map((p) => ({
-      figure: p.figure,
-      minor: p.minor,
-      label:
-        p.order === null ? `${p.number}: ${p.words}` : `${orderName(p.order, p.number)}, ${p.supplier}: ${p.words}`,
-      href: p.order === null ? `/requisitions/${p.requisition}` : `/orders/${p.order}`,
-    })),
+    papers: papers.map(({ figure, minor, ...p }) => ({ figure, minor, ...named(p) })),
   };
+}
+
+/** What a paper of a budget is called, and where it stands. */
+function named(p: {
+  order: OrderId | null;
+  number: string;
+  words: string;
+  supplier: string;
+  requisition: RequisitionId | null;
+  invoice: number | null;
+}): { label: string; href: string } {
+  if (p.order !== null)
+    return { label: `${orderName(p.order, p.number)}, ${p.supplier}: ${p.words}`, href: `/orders/${p.order}` };
+  return p.invoice === null
+    ? { label: `${p.number}: ${p.words}`, href: `/requisitions/${p.requisition}` }
+    : { label: `Invoice ${p.number}, ${p.supplier}: ${p.words}`, href: `/settle/${p.invoice}` };
 }
 
 export interface BudgetView extends Budget, BudgetState {
@@ -128,6 +140,21 @@ export function budgetsOfOrder(db: Db, order: OrderId, today: Day): BudgetView[]
   const wishes = new Map<number, number>();
   for (const c of found) wishes.set(c.budget, (wishes.get(c.budget) ?? 0) + (undecided ? c.minor : 0));
   return budgetsWith(db, wishes, stage === "in sign-off" ? found : []);
+}
+
+/** The budgets of what an invoice bills that no order has, with what it adds to each while it is held. */
+export function budgetsOfInvoice(db: Db, invoice: number): BudgetView[] {
+  const { home, periods } = budgetRules(db);
+  const wishes = new Map<number, number>();
+  for (const l of sql<{ budget: BudgetId; net: number; currency: string; rate: number; day: Day }>(
+    db,
+    `SELECT l.budget, l.net, v.currency, v.rate, v.day FROM invoice_line l JOIN invoice v ON v.id = l.invoice
+     WHERE l.budget IS NOT NULL AND v.state = 'Held' AND v.id = ?`,
+  ).all(invoice)) {
+    const id = periodOf(periods, l.budget, l.day);
+    wishes.set(id, (wishes.get(id) ?? 0) + exchanged(money(l.net, l.currency), l.rate, home).minor);
+  }
+  return wishes.size ? budgetsWith(db, wishes, []) : [];
 }
 
 /** The same for a requisition. */

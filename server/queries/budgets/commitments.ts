@@ -134,6 +134,31 @@ export const orderCommitments = (db: Db, rules: BudgetRules, lines: readonly num
     null,
   );
 
+interface BilledRow {
+  line: number;
+  budget: BudgetId;
+  minor: number;
+  currency: string;
+  rate: number;
+  day: Day;
+}
+const BILLED = `
+  SELECT b.id AS line, b.budget, b.net - coalesce((SELECT sum(c.net) FROM claim c WHERE c.invoice_line = b.id AND c.state IN ('Open', 'Credited')), 0) AS minor,
+         v.currency, v.rate, v.day
+  FROM invoice_line b JOIN invoice v ON v.id = b.invoice WHERE b.budget IS NOT NULL AND v.state NOT IN ('Held', 'Sent back', 'Taken off')`;
+
+/** What matched invoices bill that no order has, in the period of the invoice's day; these lines, or all of them. */
+export function billedCommitments(db: Db, rules: BudgetRules, lines: readonly number[] | null): LineCommitments[] {
+  const rows = lines
+    ? sql<BilledRow>(db, `${BILLED} AND b.id IN (SELECT value FROM json_each(?))`).all(JSON.stringify(lines))
+    : sql<BilledRow>(db, BILLED).all();
+  return rows.map((r) => {
+    const { minor } = exchanged(money(r.minor, r.currency), r.rate, rules.home);
+    const budget = periodOf(rules.periods, r.budget, r.day);
+    return { line: r.line, commitments: minor === 0 ? [] : [{ budget, figure: "billed", minor }] };
+  });
+}
+
 interface AskedRow {
   line: number;
   budget: BudgetId;

@@ -65,6 +65,8 @@ export interface InvoiceLineRow extends InvoicedLine {
   order: OrderId | null;
   orderNumber: string;
   account: string | null;
+  /** The budget line that it goes against, by its code; of what no order has. */
+  budget: string | null;
   /** Of what was received and not invoiced, home currency; null until it matched. */
   met: number | null;
 }
@@ -72,7 +74,7 @@ export interface InvoiceLineRow extends InvoicedLine {
 export const readInvoiceLines = (db: Db, invoice: number): InvoiceLineRow[] =>
   sql<InvoiceLineRow>(
     db,
-    `SELECT l.id, l.position, l.order_line AS orderLine, l.quantity, l.price, l.standing, l.discount, l.net, l.tax_rate AS taxRate, l.account, l.met,
+    `SELECT l.id, l.position, l.order_line AS orderLine, l.quantity, l.price, l.standing, l.discount, l.net, l.tax_rate AS taxRate, l.account, (SELECT b.code FROM budget b WHERE b.id = l.budget) AS budget, l.met,
             coalesce(d.words, l.words) AS words, coalesce(i.code, d.their_code, '') AS code, coalesce(u.name, '') AS unit, o.id AS "order", coalesce(o.number, '') AS orderNumber
      FROM invoice_line l LEFT JOIN order_line d ON d.id = l.order_line LEFT JOIN unit u ON u.code = d.unit LEFT JOIN item i ON i.id = d.item LEFT JOIN purchase_order o ON o.id = d.purchase_order
      WHERE l.invoice = ? ORDER BY l.position`,

@@ -4,6 +4,7 @@ import { exchanged, money, moneyText } from "../../../core/numbers/money";
 import { type Hold, type HoldReason, TURN_OF } from "../../../core/settling/match";
 import type { Facts } from "../../../core/signoff/rulebook";
 import { type Db, sql } from "../../db/open";
+import { budgetsOfInvoice } from "../budgets/budgets";
 import { theCompany } from "../company";
 import { readOrderHead } from "../orders/order";
 import { factsOfOrder, type Route, routeOf } from "../signoff/route";
@@ -36,7 +37,7 @@ function factsOf(
     supplier: head.supplier,
     store: null,
     kind: null,
-    overBudget: false,
+    overBudget: budgetsOfInvoice(db, head.id).some((b) => b.left < 0 && b.wish > 0),
     writer,
   };
 }
