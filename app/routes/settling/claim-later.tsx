@@ -19,7 +19,7 @@ export function ClaimLaterPart({
   const later = claims.filter((c) => c.entry !== null);
   if (head.kind !== "invoice" || head.entry === null || (later.length === 0 && !may.claims)) return null;
   return (
-    <SlipPart title="Claimed since it matched">
+    <SlipPart title="Claims since it matched">
       {later.map((c) => (
         <p key={c.id} className="text-xs">
           {may.seesClaims ? (

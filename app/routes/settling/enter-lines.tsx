@@ -107,7 +107,10 @@ export function OtherLines({
   return (
     <section className="px-4.5 pt-3" aria-label="On no order">
       {others.map((o, i) => (
-        <div key={i} className="mb-2 grid grid-cols-2 items-end gap-3 md:grid-cols-[2fr_1fr_1fr_6rem_4rem_auto]">
+        <div
+          key={i}
+          className="mb-2 grid grid-cols-2 items-end gap-3 md:grid-cols-[minmax(0,2fr)_minmax(0,1fr)_minmax(0,1fr)_5.5rem_4rem_auto]"
+        >
           <TextField
             label="What it is"
             value={o.words}
@@ -157,9 +160,7 @@ export function OtherLines({
       <Button
         look="plain"
         className="min-h-0 px-0 text-xs font-normal"
-        onClick={() =>
-          onChange([...others, { words: "", account: accounts[0]?.code ?? "", budget: "", net: "", taxRate: "20" }])
-        }
+        onClick={() => onChange([...others, { words: "", account: "", budget: "", net: "", taxRate: "20" }])}
       >
         They bill something that no order has
       </Button>
