@@ -1,6 +1,6 @@
 import { addDays, type Day, weekday } from "../core/calendar/day";
 import type { OrderId, StoreId, SupplierId } from "../core/ids";
-import { lineNet } from "../core/numbers/money";
+import { exchanged, lineNet } from "../core/numbers/money";
 import { factorOf, ONE, purchase, toStock } from "../core/numbers/quantity";
 import { bindRevision } from "../server/acts/orders/bind-revision";
 import { countIntoSchedule, keepSchedule } from "../server/acts/orders/keep-schedule";
@@ -12,7 +12,7 @@ import { documentOf } from "../server/queries/orders/document";
 import { readOrder } from "../server/queries/orders/order";
 import { ITEMS } from "./catalogue";
 import { chance } from "./chance";
-import { SUPPLIERS } from "./company";
+import { COMPANY, SUPPLIERS } from "./company";
 import { demoBin, settingsOf } from "./files";
 
 const DAYS = 548; // 18 months
@@ -95,11 +95,18 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
     ).lastInsertRowid;
     for (const l of sheet.lines) {
       const stock = toStock(purchase(l.quantity), factorOf(l.factor));
-      const value = lineNet(l.quantity, l.price!, l.standing, l.discount, sheet.head.currency).minor;
+      const value = lineNet(l.quantity, l.price!, l.standing, l.discount, sheet.head.currency);
       const line = sql(
         db,
-        "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value) VALUES (?, ?, ?, ?, ?)",
-      ).run(receipt, l.id, l.quantity, stock, value).lastInsertRowid;
+        "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value, home_value) VALUES (?, ?, ?, ?, ?, ?)",
+      ).run(
+        receipt,
+        l.id,
+        l.quantity,
+        stock,
+        value.minor,
+        exchanged(value, sheet.head.rate!, COMPANY.currency).minor,
+      ).lastInsertRowid;
       move.run(
         l.item,
         sheet.head.store,

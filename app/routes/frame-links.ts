@@ -61,6 +61,7 @@ const TOOLS: readonly (Links & For)[] = [
   { name: "Transfers", href: "/transfers", any: ["count in"] },
   { name: "Suppliers", href: "/suppliers", any: ["see suppliers"] },
   { name: "Items", href: "/items" },
+  { name: "Insight", href: "/insight", any: ["see insight"] },
 ];
 const MENU: readonly (Links & For)[] = [
   { name: "My page and tokens", href: "/me" },

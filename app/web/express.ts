@@ -13,6 +13,7 @@ import { keepCommitments } from "../../server/acts/budgets/keep-commitments";
 import { endAgreements } from "../../server/acts/consigned/end-agreements";
 import { tickConsigned } from "../../server/acts/consigned/ripen";
 import { tickStatements } from "../../server/acts/consigned/statement";
+import { fillLineValues } from "../../server/acts/insight/line-values";
 import { sweepMarks } from "../../server/acts/orders/marks";
 import { valueStock } from "../../server/acts/stock/value-stock";
 import { tickChase } from "../../server/acts/suppliers/chase";
@@ -75,6 +76,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
   if (company) {
     valueStock(db, { day: today(), now: now().toISOString(), person: null });
     db.transaction(() => keepCommitments(db)).immediate();
+    fillLineValues(db);
   }
   const seen = new Watch(now, (n) => n.what !== "fault" && log.warn(n, n.what));
   /** Something that runs by itself failed: it is in the log, and on the administrator's page. */

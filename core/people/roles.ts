@@ -76,6 +76,7 @@ const MAY = {
   "release payments": ["purchasing lead", "accounts"],
   "keep bank accounts": ["accounts", "administrator"],
   "close books": ["accounts"],
+  "see insight": ["buyer", "purchasing lead", "approver", "accounts", "auditor"],
   "see payables": ["purchasing lead", "accounts", "auditor"],
   "keep bins": ["dock hand", "purchasing lead", "administrator"],
   "count stock": ["dock hand", "buyer", "purchasing lead"],

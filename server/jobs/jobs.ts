@@ -1,6 +1,7 @@
 import type { z } from "zod";
 import type { Day } from "../../core/calendar/day";
 import type { OrderId } from "../../core/ids";
+import type { BreakdownAsked } from "../../core/insight/breakdown";
 import type { DecimalMark } from "../../core/numbers/decimal";
 import type { Measure } from "../../core/placing/model";
 import type { Placing, PlacingProblem } from "../../core/placing/problem";
@@ -33,6 +34,7 @@ export type ToSave =
   | { linesOf: OrderId; as: "csv" | "xlsx" }
   | { pricesOf: number; as: "csv" | "xlsx" }
   | { overdue: Day; as: "csv" | "xlsx" }
+  | { breakdown: BreakdownAsked; as: "csv" | "xlsx" }
   | { journal: { from: Day; until: Day; made: Day }; as: "csv" | "xml" };
 
 /** What is worked out beside the web server, so that other requests go on meanwhile. */

@@ -8,6 +8,7 @@ import { followChain } from "../db/audit";
 import { type Db, openBeside } from "../db/open";
 import { theCompany } from "../queries/company";
 import { csvParts, type FileColumn, workbookParts } from "../queries/file-columns";
+import { breakdownColumns, cellsOf, readBreakdown } from "../queries/insight/breakdown";
 import type { List } from "../queries/list";
 import { LISTS, type ListName } from "../queries/lists";
 import { clockOf } from "../queries/needs/clock";
@@ -152,6 +153,8 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
       const rows = <R>(title: string, columns: readonly FileColumn<R>[], parts: Iterable<readonly R[]>) =>
         what.as === "csv" ? text(csvParts(columns, parts)) : workbookParts(title, columns, parts, part);
       if ("pricesOf" in what) return rows("prices", PRICE_COLUMNS, [priceRows(db, what.pricesOf)]);
+      if ("breakdown" in what)
+        return rows("breakdown", breakdownColumns(db, what.breakdown), [cellsOf(readBreakdown(db, what.breakdown))]);
       if ("overdue" in what) return rows("overdue", OVERDUE_COLUMNS, [readOverdue(db, what.overdue)]);
       if ("list" in what) return listed(db, what, rows);
       const sheet = readOrder(db, what.linesOf);

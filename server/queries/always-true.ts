@@ -89,11 +89,11 @@ export function brokenTruths(db: Db): string[] {
   );
   none(
     "received, not invoiced, is not what the receipts come to",
-    // Less what suppliers agreed to on use statements, and what invoices met.
+    // Less what suppliers agreed to on use statements, and what invoices met. What came before the house kept a journal has no entry.
     `SELECT 'line ' || r.order_line AS what FROM (SELECT x.order_line, sum(x.home_value - x.home_undone)
          - coalesce((SELECT sum(u.home_net) FROM consigned_use u JOIN use_statement s ON s.id = u.statement WHERE u.order_line = x.order_line AND s.state = 'Agreed'), 0)
          - coalesce((SELECT sum(l.met) FROM invoice_line l JOIN invoice v ON v.id = l.invoice WHERE l.order_line = x.order_line AND v.state NOT IN ('Held', 'Sent back', 'Taken off')), 0) AS value
-       FROM receipt_line_now x GROUP BY x.order_line) r
+       FROM receipt_line_now x WHERE EXISTS (SELECT 1 FROM posting_entry e WHERE e.receipt = x.receipt) GROUP BY x.order_line) r
      WHERE r.value <> coalesce((SELECT -sum(p.minor) FROM posting p WHERE p.order_line = r.order_line AND p.role = 'received not invoiced'), 0)`,
   );
   none(
@@ -238,6 +238,11 @@ export function brokenTruths(db: Db): string[] {
     if (t.net.minor !== o.net || t.total.minor !== o.total)
       found.push(`order ${o.id} keeps other totals than its lines come to`);
   }
+  none(
+    "what an order comes to at home is not the sum of its lines",
+    `SELECT 'order ' || o.id AS what FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id
+     GROUP BY o.id HAVING count(l.home_net) = count(*) AND sum(l.home_net) <> o.home_net`,
+  );
   if (sql(db, "SELECT 1 FROM budget_touch").get()) found.push("what papers take of budgets was not worked out again");
   else found.push(...brokenCommitments(db));
   found.push(...brokenConsigned(db));

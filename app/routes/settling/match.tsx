@@ -98,14 +98,7 @@ export default function MatchOfInvoice() {
               <CreditedClaims claims={match.credits} />
             )}
           </div>
-          {head.kind === "invoice" &&
-            (stair.steps.length > 0 ? (
-              <StairChart stair={stair} currency={head.currency} words={stepWords} />
-            ) : (
-              <p className="border-t-2 border-ink px-4.5 py-2.5 text-xs text-ink-2">
-                They ask what was expected, to the cent.
-              </p>
-            ))}
+          {head.kind === "invoice" && <StairChart stair={stair} currency={head.currency} words={stepWords} />}
         </>
       }
       slip={

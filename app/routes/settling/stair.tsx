@@ -50,6 +50,10 @@ export function StairChart({
   words: (s: StairStep) => string;
 }) {
   const w = useWriting();
+  if (stair.steps.length === 0)
+    return (
+      <p className="border-t-2 border-ink px-4.5 py-2.5 text-xs text-ink-2">They ask what was expected, to the cent.</p>
+    );
   const columns = columnsOf(stair, words);
   const { foot, most } = scaleOf(stair);
   const y = (minor: number) => Math.round((Math.max(0, minor - foot) / (most - foot)) * HEIGHT);

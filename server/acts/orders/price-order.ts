@@ -18,6 +18,7 @@ import {
   worthOf,
 } from "../../queries/orders/order";
 import { priceRecords } from "../../queries/prices";
+import { keepLineValues } from "../insight/line-values";
 
 /** An order as it stands, with its lines. */
 export interface OrderNow {
@@ -149,6 +150,7 @@ export function keepTotals(
     rate === null ? 0 : exchanged(money(freight, head.currency), rate, home).minor,
     head.id,
   );
+  keepLineValues(db, lines, homeNet);
   head.rate = rate;
   head.homeNet = homeNet;
   head.freight = freight;

@@ -112,17 +112,23 @@ export function keepInvoice(db: Db, by: Doing, v: NewInvoice): Done<number> {
       }),
     ),
   );
-  keepParts(db, by, invoice, v);
+  keepParts(db, by, invoice, v, (minor) => exchanged(money(minor, v.currency), rate, home).minor);
   return done(invoice);
 }
 
-function keepParts(db: Db, by: Doing, invoice: number, { lines, taxes, allowances, file }: NewInvoice): void {
+function keepParts(
+  db: Db,
+  by: Doing,
+  invoice: number,
+  { lines, taxes, allowances, file }: NewInvoice,
+  inHome: (minor: number) => number,
+): void {
   const add = sql(
     db,
-    `INSERT INTO invoice_line (invoice, position, order_line, words, quantity, price, standing, discount, net, tax_rate, account, budget)
-     VALUES (@invoice, @position, @orderLine, @words, @quantity, @price, @standing, @discount, @net, @taxRate, @account, @budget)`,
+    `INSERT INTO invoice_line (invoice, position, order_line, words, quantity, price, standing, discount, net, tax_rate, account, budget, home_net)
+     VALUES (@invoice, @position, @orderLine, @words, @quantity, @price, @standing, @discount, @net, @taxRate, @account, @budget, @homeNet)`,
   );
-  for (const [i, l] of lines.entries()) add.run({ ...l, invoice, position: i + 1 });
+  for (const [i, l] of lines.entries()) add.run({ ...l, homeNet: inHome(l.net), invoice, position: i + 1 });
   const tax = sql(db, "INSERT INTO invoice_tax (invoice, rate, base, tax, allowance) VALUES (?, ?, ?, ?, ?)");
   const off = (rate: number) => allowances.reduce((a, x) => (x.rate === rate ? a + x.minor : a), 0);
   for (const t of taxes) tax.run(invoice, t.rate, t.base, t.tax, off(t.rate));

@@ -10,13 +10,15 @@ export interface View {
   name: string;
   address: string;
 }
-const SHEETS = ["needs", "review", "orders"] as const;
+const SHEETS = ["needs", "review", "orders", "insight"] as const;
 type SheetName = (typeof SHEETS)[number];
 /** Whoever sees a sheet may keep ways to look at it. */
-const SEES = { needs: "see needs", review: "see needs", orders: "see orders" } as const satisfies Record<
-  SheetName,
-  Act
->;
+const SEES = {
+  needs: "see needs",
+  review: "see needs",
+  orders: "see orders",
+  insight: "see insight",
+} as const satisfies Record<SheetName, Act>;
 
 export const readViews = (db: Db, person: PersonId, sheet: SheetName): View[] =>
   sql<View>(db, "SELECT id, name, address FROM sheet_view WHERE person = ? AND sheet = ? ORDER BY name").all(

@@ -1,0 +1,1 @@
+export { breakdownCsv as loader } from "./breakdown-file";

@@ -1,0 +1,1 @@
+export { breakdownJson as loader } from "./breakdown-file";

@@ -1,0 +1,1 @@
+export { breakdownXlsx as loader } from "./breakdown-file";

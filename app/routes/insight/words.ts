@@ -1,0 +1,42 @@
+import type { Counted, Dimension, Measure } from "../../../core/insight/breakdown";
+
+export const MEASURE_WORDS: Record<Measure, string> = {
+  ordered: "ordered",
+  received: "received",
+  invoiced: "invoiced",
+};
+export const COUNT_WORDS: Record<Counted, string> = {
+  value: "what it comes to",
+  lines: "how many lines",
+  papers: "how many papers",
+};
+export const DIMENSION_WORDS: Record<Dimension, string> = {
+  supplier: "supplier",
+  category: "category",
+  item: "item",
+  store: "store",
+  buyer: "buyer",
+  department: "department",
+  job: "job",
+  vessel: "vessel",
+  budget: "budget line",
+  kind: "kind of line",
+  month: "month",
+  quarter: "quarter",
+  year: "year",
+};
+/** A value of a dimension as it is written here: months by their names, kinds of lines in words. */
+export function valueWords(d: Dimension, { key, label }: { key: string; label: string }, locale: string): string {
+  if (d === "month" && /^\d{4}-\d\d$/.test(key))
+    return new Date(`${key}-01T00:00:00Z`).toLocaleDateString(locale, {
+      month: "short",
+      year: "2-digit",
+      timeZone: "UTC",
+    });
+  return d === "quarter" ? key.replace("-Q", " · ") : label;
+}
+
+/** The page of a paper that a measure is added up from. */
+export const paperHref = (measure: Measure, id: number): string =>
+  measure === "ordered" ? `/orders/${id}` : measure === "received" ? `/receipts/${id}` : `/settle/${id}`;
+export const PAPER_WORDS: Record<Measure, string> = { ordered: "order", received: "receipt", invoiced: "invoice" };
