@@ -31,6 +31,7 @@ export const loader = page("see suppliers", ({ db, params, day, person }) => {
     mayKeep,
     mayWrite: may(person.roles, "write orders"),
     seesOrders: may(person.roles, "see orders"),
+    seesInsight: may(person.roles, "see insight"),
     tolerances: may(person.roles, "see tolerances"),
     account: readAccount(db, supplier.id),
     keepsAccount: may(person.roles, "keep bank accounts"),
@@ -53,6 +54,7 @@ export default function Supplier() {
     mayKeep,
     mayWrite,
     seesOrders,
+    seesInsight,
     tolerances,
     account,
     keepsAccount,
@@ -75,6 +77,7 @@ export default function Supplier() {
         <div className="min-h-0 flex-1 overflow-y-auto pb-8">
           <SheetHead title={s.name} sub={s.code}>
             {s.blocked && <b className="text-signal">blocked: {s.blocked}</b>}
+            {seesInsight && <ButtonLink to={`/suppliers/${s.id}/record`}>Their record</ButtonLink>}
           </SheetHead>
           <FactStrip
             facts={[

@@ -28,7 +28,7 @@ import {
   PriceParts,
 } from "./match-slip";
 import { invoiceActs } from "./settle-acts";
-import { StairChart } from "./stair";
+import { MatchStair } from "./stair";
 import { CAUSE_WORDS, turnWords } from "./words";
 
 export const loader = page("keep own inbox", ({ db, params, person, day }) => {
@@ -98,7 +98,7 @@ export default function MatchOfInvoice() {
               <CreditedClaims claims={match.credits} />
             )}
           </div>
-          {head.kind === "invoice" && <StairChart stair={stair} currency={head.currency} words={stepWords} />}
+          {head.kind === "invoice" && <MatchStair stair={stair} currency={head.currency} words={stepWords} />}
         </>
       }
       slip={

@@ -1,0 +1,242 @@
+import { addDays, type Day, daysBetween, parseDay, toDay, yearBefore } from "../../../core/calendar/day";
+import type { SupplierId } from "../../../core/ids";
+import {
+  type Days,
+  daysLate,
+  daysToHere,
+  inTime,
+  movedPromises,
+  RECORD_FIGURES,
+  type RecordFigure,
+  type Share,
+  shareInTime,
+} from "../../../core/insight/record";
+import { count } from "../../../core/text";
+import { type Db, sql } from "../../db/open";
+import {
+  answeredIn,
+  asidesIn,
+  BOUGHT,
+  type Bought,
+  firstLoads,
+  invoicesIn,
+  type Known,
+  loadsOf,
+  type Period,
+  pricesOf,
+  type RecordLoad,
+  SAID,
+  type SaidRow,
+  within,
+} from "./record-facts";
+
+export interface RecordAsked {
+  period: Period;
+  /** What it is held against. */
+  before: Period;
+}
+
+/** The period that an address asks for, a year to today as usual, against as many days before it. */
+export function recordOf(search: URLSearchParams, today: Day): RecordAsked {
+  const until = parseDay(search.get("to") ?? "") ?? today;
+  const given = parseDay(search.get("from") ?? "");
+  const from = given && given <= until ? given : addDays(yearBefore(until), 1);
+  return {
+    period: { from, until },
+    before: { from: addDays(from, -daysBetween(from, until) - 1), until: addDays(from, -1) },
+  };
+}
+
+/** A paper behind a figure: what it is, where it stands, its day, and what it says to it. */
+export interface RecordRow {
+  words: string;
+  href: string;
+  day: Day | null;
+  says: string;
+  /** Home currency, where it is a matter of money. */
+  minor: number | null;
+  /** It counts against them. */
+  against: boolean;
+}
+
+/** A figure over a period. What nothing is known of is null, never a nought. */
+export interface RecordFigures {
+  promised: Share;
+  requested: Share;
+  days: Days | null;
+  /** Lines that came whole with their first load. */
+  inFull: Share;
+  moved: { count: number; days: number };
+  /** From sent to their first word, over orders that were answered. */
+  answered: { count: number; minutes: number };
+  /** What was paid for what was bought a year before as well: at prices of then, and now; home currency. */
+  price: { earlier: number; paid: number } | null;
+  /** Loads of which something was set aside. */
+  aside: Share;
+  held: Share;
+  /** What came, home currency. */
+  received: number;
+  loads: number;
+}
+
+export interface SupplierRecordPage {
+  loads: RecordLoad[];
+  now: RecordFigures;
+  before: RecordFigures;
+  rows: Record<RecordFigure, RecordRow[]>;
+  /** Days from order to arrival that planning reckons with now, by how many of their items. */
+  planned: { days: number; items: number }[];
+  claims: { count: number; home: number };
+}
+
+function figuresOf(db: Db, supplier: SupplierId, k: Known, said: readonly SaidRow[], period: Period): RecordFigures {
+  const loads = k.loads.filter((l) => within(period, l.day));
+  const firsts = firstLoads(k, period);
+  const moved = movedPromises(said).filter((m) => within(period, m.at.slice(0, 10)));
+  const answered = answeredIn(db, supplier, period);
+  const prices = pricesOf(db, supplier, period);
+  const asides = asidesIn(db, supplier, period);
+  const came = new Set([...loads.map((l) => `${l.receipt}/${l.line}`), ...asides.map((a) => `${a.receipt}/${a.line}`)]);
+  const invoices = invoicesIn(db, supplier, period);
+  return {
+    promised: shareInTime(loads, "promised"),
+    requested: shareInTime(loads, "requested"),
+    days: daysToHere(loads),
+    inFull: { of: firsts.filter((f) => f.whole).length, all: firsts.length },
+    moved: { count: moved.length, days: moved.reduce((a, m) => a + m.days, 0) },
+    answered: { count: answered.length, minutes: answered.reduce((a, o) => a + o.minutes, 0) },
+    price: prices.length
+      ? { earlier: prices.reduce((a, p) => a + p.earlier, 0), paid: prices.reduce((a, p) => a + p.home, 0) }
+      : null,
+    aside: { of: asides.length, all: came.size },
+    held: { of: invoices.filter((v) => v.why !== "").length, all: invoices.length },
+    received: sql<Bought>(db, BOUGHT)
+      .all({ supplier, ...period })
+      .reduce((a, b) => a + b.home, 0),
+    loads: loads.length,
+  };
+}
+
+const MOST_ROWS = 60;
+const days = (n: number) => (n === 0 ? "to the day" : `${count(Math.abs(n), "day")} ${n > 0 ? "late" : "early"}`);
+const receiptHref = (receipt: number) => `/receipts/${receipt}`;
+
+/** The rows behind each figure of the period: what counts against them first, the last first. */
+function rowsOf(
+  db: Db,
+  supplier: SupplierId,
+  k: Known,
+  said: readonly SaidRow[],
+  period: Period,
+): Record<RecordFigure, RecordRow[]> {
+  const loads = k.loads.filter((l) => within(period, l.day));
+  const row = (words: string, href: string, day: Day | null, says: string, against = false): RecordRow => ({
+    words,
+    href,
+    day,
+    says,
+    minor: null,
+    against,
+  });
+  const timed = (against: "promised" | "requested") =>
+    loads.flatMap((l) => {
+      const late = daysLate(l, against);
+      return late === null
+        ? []
+        : [row(`${l.name}, ${l.number}`, receiptHref(l.receipt), l.day, days(late), inTime(l, against) === false)];
+    });
+  const lineOf = new Map(said.map((s) => [s.line, s]));
+  const all: Record<RecordFigure, RecordRow[]> = {
+    promised: timed("promised"),
+    requested: timed("requested"),
+    days: [...loads]
+      .sort((a, b) => daysBetween(b.sent, b.day) - daysBetween(a.sent, a.day))
+      .map((l) =>
+        row(`${l.name}, ${l.orderNumber}`, receiptHref(l.receipt), l.day, count(daysBetween(l.sent, l.day), "day")),
+      ),
+    inFull: firstLoads(k, period).map(({ load: l, whole }) =>
+      row(`${l.name}, ${l.orderNumber}`, receiptHref(l.receipt), l.day, whole ? "whole" : "a part of it", !whole),
+    ),
+    moved: movedPromises(said)
+      .filter((m) => within(period, m.at.slice(0, 10)))
+      .map((m) => {
+        const of = lineOf.get(m.line)!;
+        return row(
+          `${of.words}, ${of.number}`,
+          `/orders/${of.order}`,
+          toDay(m.at.slice(0, 10)),
+          `${count(Math.abs(m.days), "day")} ${m.days > 0 ? "later" : "sooner"}`,
+          m.days > 0,
+        );
+      }),
+    answered: answeredIn(db, supplier, period).map((o) =>
+      row(o.number, `/orders/${o.order}`, o.day, count(Math.round(o.minutes / 60), "hour")),
+    ),
+    price: pricesOf(db, supplier, period)
+      .sort((a, b) => b.home - b.earlier - (a.home - a.earlier))
+      .map((p) => ({
+        ...row(p.name, `/items/${p.item}`, null, "than at the prices of then", p.home > p.earlier),
+        minor: p.home - p.earlier,
+      })),
+    aside: asidesIn(db, supplier, period).map((a) =>
+      row(
+        `${a.name}, ${a.number}`,
+        receiptHref(a.receipt),
+        a.day,
+        a.why === "over" ? "more than may be kept" : a.why,
+        true,
+      ),
+    ),
+    held: invoicesIn(db, supplier, period).map((v) =>
+      row(
+        v.number,
+        `/settle/${v.id}`,
+        v.day,
+        v.why === "" ? "matched by itself" : v.why.replaceAll(",", ", "),
+        v.why !== "",
+      ),
+    ),
+  };
+  for (const figure of RECORD_FIGURES)
+    if (figure !== "days" && figure !== "price")
+      all[figure].sort((a, b) => Number(b.against) - Number(a.against) || (b.day ?? "").localeCompare(a.day ?? ""));
+  for (const figure of RECORD_FIGURES) all[figure] = all[figure].slice(0, MOST_ROWS);
+  return all;
+}
+
+/** How a supplier did over a period, held against the one before, each figure with its rows (domain-goods §15). */
+export function readSupplierRecord(db: Db, supplier: SupplierId, { period, before }: RecordAsked): SupplierRecordPage {
+  const known = loadsOf(db, supplier, before.from, period.until);
+  const said = sql<SaidRow>(db, SAID).all(supplier);
+  return {
+    loads: known.loads.filter((l) => within(period, l.day)),
+    now: figuresOf(db, supplier, known, said, period),
+    before: figuresOf(db, supplier, known, said, before),
+    rows: rowsOf(db, supplier, known, said, period),
+    planned: sql<{ days: number; items: number }>(
+      db,
+      "SELECT lead_days AS days, count(*) AS items FROM sourcing WHERE supplier = ? GROUP BY lead_days ORDER BY items DESC, days",
+    ).all(supplier),
+    claims: sql<{ count: number; home: number }>(
+      db,
+      "SELECT count(*) AS count, coalesce(sum(home), 0) AS home FROM claim WHERE supplier = ? AND state = 'Open'",
+    ).get(supplier)!,
+  };
+}
+
+/** All suppliers of whom something came in a period, side by side. */
+export function readSupplierRecords(
+  db: Db,
+  asked: RecordAsked,
+): { supplier: SupplierId; name: string; figures: RecordFigures }[] {
+  return sql<{ supplier: SupplierId; name: string }>(
+    db,
+    `SELECT s.id AS supplier, s.name FROM supplier s WHERE EXISTS (
+       SELECT 1 FROM purchase_order o JOIN receipt r ON r.purchase_order = o.id WHERE o.supplier = s.id AND r.day BETWEEN @from AND @until) ORDER BY s.name`,
+  )
+    .all(asked.period)
+    .map((s) => {
+      const known = loadsOf(db, s.supplier, asked.period.from, asked.period.until);
+      return { ...s, figures: figuresOf(db, s.supplier, known, sql<SaidRow>(db, SAID).all(s.supplier), asked.period) };
+    });
+}
