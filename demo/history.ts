@@ -1,21 +1,26 @@
-import { addDays, type Day, weekday } from "../core/calendar/day";
+import { addDays, type Day, daysBetween, weekday } from "../core/calendar/day";
 import type { OrderId, StoreId, SupplierId } from "../core/ids";
 import { exchanged, lineNet } from "../core/numbers/money";
 import { factorOf, ONE, purchase, toStock } from "../core/numbers/quantity";
 import { bindRevision } from "../server/acts/orders/bind-revision";
 import { countIntoSchedule, keepSchedule } from "../server/acts/orders/keep-schedule";
-import { priceOrder } from "../server/acts/orders/price-order";
+import { keepTotals, priceOrder } from "../server/acts/orders/price-order";
 import { settleOrder } from "../server/acts/orders/settle-order";
 import { type Db, madeId, sql } from "../server/db/open";
 import { nextNumber } from "../server/db/series";
 import { documentOf } from "../server/queries/orders/document";
-import { readOrder } from "../server/queries/orders/order";
+import { readOrder, readOrderHead, readOrderLines } from "../server/queries/orders/order";
 import { ITEMS } from "./catalogue";
 import { chance } from "./chance";
 import { COMPANY, SUPPLIERS } from "./company";
 import { demoBin, settingsOf } from "./files";
+import { keptPromises, priceThen, rateHistory } from "./past";
 
 const DAYS = 548; // 18 months
+/** So many of a hundred loads bring something broken. */
+const DAMAGED = 3;
+/** So many days before today what comes is no longer part of the stock that is used. */
+const QUIET = 45;
 
 interface Bought {
   supplier: string;
@@ -65,13 +70,17 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
     db,
     `INSERT INTO item_store (item, store, policy, on_hand) SELECT item, store, 'to order', 0 FROM movement GROUP BY item, store`,
   ).run();
+  rateHistory(db, today);
+  const roll = chance(4_127);
   for (const o of orders.sort((a, b) => a.sent.localeCompare(b.sent))) {
+    const kept = keptPromises(o.supplier, o.sent, o.came, today, roll);
     const order = insertOrder(
       db,
-      { ...o, supplier: suppliers.get(o.supplier)!, store: stores.get(o.store)! },
+      { ...o, supplier: suppliers.get(o.supplier)!, store: stores.get(o.store)!, came: kept.asked },
       buyer,
       items,
     );
+    chargedThen(db, order, priceThen(o.supplier, o.sent, today), o.sent);
     const number = nextNumber(db, "order", o.sent);
     const sent = `${o.sent}T09:20:00.000Z`;
     sql(
@@ -81,17 +90,27 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
     const sheet = readOrder(db, order)!;
     settleOrder(db, order, "placed");
     bindRevision(db, { now: sent, person: { id: buyer } }, order, documentOf(db, sheet, o.sent));
+    for (const l of sheet.lines) {
+      sql(db, "UPDATE order_schedule SET promised = ? WHERE order_line = ?").run(kept.said.at(-1)?.day ?? null, l.id);
+      for (const said of kept.said)
+        sql(db, "INSERT INTO promise (order_line, quantity, day, at) VALUES (?, ?, ?, ?)").run(
+          l.id,
+          l.quantity,
+          said.day,
+          said.at,
+        );
+    }
     const receipt = sql(
       db,
       "INSERT INTO receipt (number, purchase_order, store, day, delivery_note, person, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
     ).run(
-      nextNumber(db, "receipt", o.came),
+      nextNumber(db, "receipt", kept.came),
       order,
       sheet.head.store,
-      o.came,
+      kept.came,
       `${o.supplier}-D ${order + 4100}`,
       dockHand,
-      `${o.came}T10:05:00.000Z`,
+      `${kept.came}T10:05:00.000Z`,
     ).lastInsertRowid;
     for (const l of sheet.lines) {
       const stock = toStock(purchase(l.quantity), factorOf(l.factor));
@@ -111,14 +130,25 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
         l.item,
         sheet.head.store,
         binById.get(l.item!),
-        o.came,
+        kept.came,
         "receipt",
         stock,
         line,
         dockHand,
-        `${o.came}T10:05:00.000Z`,
+        `${kept.came}T10:05:00.000Z`,
       );
       countIntoSchedule(db, l.id, l.quantity);
+    }
+    const spoilt = sheet.lines[0]!;
+    if (roll.whole(1, 100) <= DAMAGED) {
+      const aside = sql(
+        db,
+        "INSERT INTO set_aside (receipt, order_line, why, ordered, quantity, undecided, note) VALUES (?, ?, 'damaged', 0, ?, ?, 'one more was in the box, broken')",
+      ).run(receipt, spoilt.id, ONE, ONE).lastInsertRowid;
+      sql(
+        db,
+        "INSERT INTO set_aside_decision (set_aside, what, quantity, reason, person, at) VALUES (?, 'scrap', ?, 'not worth sending back', ?, ?)",
+      ).run(aside, ONE, buyer, `${kept.came}T14:20:00.000Z`);
     }
     settleOrder(db, order);
   }
@@ -126,6 +156,16 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
     db,
     "UPDATE item_store SET on_hand = (SELECT sum(m.quantity) FROM movement m WHERE m.item = item_store.item AND m.store = item_store.store)",
   ).run();
+}
+
+/** Sets an order's prices back to what they were then: so many of ten thousand of today's, to the cent. */
+function chargedThen(db: Db, order: OrderId, share: number, day: Day): void {
+  if (share === 10_000) return;
+  const change = sql(db, "UPDATE order_line SET price = ? WHERE id = ?");
+  for (const l of readOrder(db, order)!.lines)
+    if (l.price !== null) change.run(Math.round((l.price * share) / 100_000_000) * 10_000, l.id);
+  const head = readOrderHead(db, order)!;
+  keepTotals(db, head, readOrderLines(db, order, head.currency), day);
 }
 
 /** Writes a draft order of packs for the demo, priced as the buyer's would be. */
@@ -206,6 +246,7 @@ function live(today: Day): { moves: Moved[]; orders: Bought[] } {
       moves.push({ item: item.code, store, day: start, kind: "opening", quantity: hand });
       const due = new Map<Day, number>();
       let used = 0;
+      let lately = 0;
       for (let n = 1; n < DAYS - 3; n++) {
         const day = addDays(start, n);
         const came = due.get(day);
@@ -225,12 +266,16 @@ function live(today: Day): { moves: Moved[]; orders: Bought[] } {
           moves.push({ item: item.code, store, day, kind: "issue", quantity: -handful });
         }
         const coming = [...due.values()].reduce((a, b) => a + b, 0);
-        if (hand + coming < point && n < DAYS - 45) {
+        // In the last weeks less was bought than was used: what is short today is what the buyer finds this morning.
+        const short = n < DAYS - QUIET ? hand + coming < point : hand + coming + lately < point / 2;
+        if (short) {
           // The buyer orders on Mondays, all that a supplier sells to a store together.
           const monday = addDays(day, weekday(day) === 1 ? 0 : 8 - weekday(day));
           const arrives = addDays(monday, offer.lead + Math.max(0, supplier.habit));
           const packs = Math.max(1, Math.round(lot / offer.factor));
-          due.set(arrives, (due.get(arrives) ?? 0) + packs * offer.factor);
+          if (n < DAYS - QUIET) due.set(arrives, (due.get(arrives) ?? 0) + packs * offer.factor);
+          else if (daysBetween(arrives, today) < 2) continue;
+          else lately += packs * offer.factor;
           const key = `${offer.supplier}/${store}/${monday}/${arrives}`;
           const order = byOrder.get(key) ?? { supplier: offer.supplier, store, sent: monday, came: arrives, lines: [] };
           const line = order.lines.find((l) => l.item === item.code);

@@ -66,6 +66,13 @@ try {
   await sunniva.getByRole("row", { name: /BLT-M12/ }).click();
   await sunniva.getByRole("heading", { name: /become ours/ }).waitFor();
   await shoot(sunniva, "consigned");
+  await go(sunniva, house, "/insight?columns=quarter");
+  await sunniva.getByRole("table", { name: "Papers behind it" }).waitFor();
+  await shoot(sunniva, "breakdown");
+  await go(sunniva, house, "/insight/suppliers");
+  await sunniva.getByRole("table", { name: "Suppliers" }).getByRole("link", { name: "Norrvik Rope & Rigging" }).click();
+  await sunniva.getByText(/ in time, /).waitFor();
+  await shoot(sunniva, "record");
 
   const petra = await house.as("Petra");
   await go(petra, house, "/settle");
@@ -78,10 +85,6 @@ try {
   await go(maud, house, "/sign-off");
   await shoot(maud, "sign-off");
 
-  const joss = await house.as("Joss");
-  await go(joss, house, "/requisitions/2");
-  await shoot(joss, "requisition");
-
   const tobias = await house.as("Tobias");
   await go(tobias, house, "/dock");
   await tobias.getByRole("link", { name: /Puffin/ }).click();
@@ -93,10 +96,6 @@ try {
   await tobias.getByLabel(/^Not good of Lifebuoy/).fill("1");
   await tobias.getByLabel(/^What is wrong with Lifebuoy/).selectOption("damaged");
   await shoot(tobias, "dock");
-  await go(tobias, house, "/stow");
-  await tobias.getByRole("checkbox", { name: /^Hull anode/ }).check();
-  await tobias.getByRole("checkbox", { name: /^Lifejacket/ }).check();
-  await shoot(tobias, "stow");
   const walker = await house.as("Tobias", { width: 390, height: 844 });
   await go(walker, house, "/round");
   for (const [code, quantity] of [

@@ -29,7 +29,7 @@ describe("an invoice", () => {
     await page.keyboard.press("e");
     await page.waitForURL(/settle\/new$/);
     await ready(page);
-    await page.getByLabel("Our order").fill("26-1650");
+    await page.getByLabel("Our order").fill("26-1695");
     await page.getByLabel("Our order").press("Enter");
     await page.getByRole("heading", { level: 1, name: "Invoice of Brannock Anode Works" }).waitFor();
     await settled(page);
@@ -44,7 +44,7 @@ describe("an invoice", () => {
       .getByText("received, not invoiced")
       .waitFor();
     // The same number, spelt otherwise.
-    await go(page, house, "/settle/new?order=26-1638");
+    await go(page, house, "/settle/new?order=26-1683");
     await page.getByLabel("Their number").fill("lre/26/0771");
     await page.getByRole("button", { name: /Enter it/ }).click();
     await page
@@ -62,7 +62,7 @@ describe("an invoice", () => {
   it("that bills what is not here is asked about on the dock, without a price", async () => {
     // Lifejackets are billed of which the rest is still to come.
     const petra = await house.as("Petra");
-    await go(petra, house, "/settle/new?order=26-1623");
+    await go(petra, house, "/settle/new?order=26-1668");
     await petra.getByLabel("Their number").fill("P-8902");
     await petra.getByLabel(/^They bill of Lifejacket, adult/).fill("30");
     await petra.getByRole("button", { name: /Enter it/ }).click();
@@ -121,7 +121,7 @@ describe("a table of invoices", () => {
     const page = await house.as("Petra");
     await go(page, house, "/settle/new");
     const line = one<string>(
-      "SELECT s.code || ',T-1,2026-11-23,' || o.number || ',' || l.position FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier s ON s.id = o.supplier WHERE o.number = '26-1645' LIMIT 1",
+      "SELECT s.code || ',T-1,2026-11-23,' || o.number || ',' || l.position FROM order_line l JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier s ON s.id = o.supplier WHERE o.number = '26-1690' LIMIT 1",
     );
     const load = async (...rows: string[]) => {
       const text = ["supplier,number,date,order,line,quantity", ...rows].join("\n");
@@ -129,7 +129,7 @@ describe("a table of invoices", () => {
         .getByLabel(/Their invoice or credit note/)
         .setInputFiles({ name: "week.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
     };
-    await load(`${line},1`, "NONE,T-2,2026-11-23,26-1645,1,1");
+    await load(`${line},1`, "NONE,T-2,2026-11-23,26-1690,1,1");
     await page.getByText("Line 3: There is no supplier NONE.").waitFor();
     expect(stateOf("T-1")).toBeUndefined();
     await load(`${line},1`);

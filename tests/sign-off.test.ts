@@ -19,7 +19,7 @@ describe("the link in an e-mail", () => {
     const toMaud = () =>
       existsSync(outbox)
         ? readdirSync(outbox)
-            .filter((name) => name.includes("26-1635"))
+            .filter((name) => name.includes("26-1680"))
             .map(text)
             .find((mail) => /^To: Maud/m.test(mail) && mail.includes("/sign-off/link/"))
         : undefined;
@@ -101,7 +101,7 @@ describe("the stop where papers are signed", () => {
   it("lets its writer take a paper back, and carries on what has hardly changed", async () => {
     const ines = await house.as("Ines");
     await go(ines, house, "/with-suppliers?cut=place");
-    await ines.getByRole("row", { name: /26-1635/ }).dblclick(); // Maud signed it by her link
+    await ines.getByRole("row", { name: /26-1680/ }).dblclick(); // Maud signed it by her link
     await ines.waitForURL(/orders\/\d+/);
     await ines.getByRole("button", { name: "Change it" }).click();
     await ines.getByText("carries on as signed").waitFor();

@@ -60,7 +60,7 @@ describe("every view", () => {
   it("of an order in each state is drawn, and can be used by everybody", async () => {
     const page = await house.as("Ines");
     for (const [list, name] of [
-      ["/bench?at=978", /^Open /],
+      ["/bench?at=1023", /^Open /],
       ["/with-suppliers", /^Open /],
       ["/sign-off", /^Open /],
     ] as const) {

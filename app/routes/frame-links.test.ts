@@ -10,7 +10,7 @@ const names = (...roles: Role[]) => {
 it("shows to each role its stops, its tools, and the rest in the menu", () => {
   expect(names("buyer")).toEqual([
     "Today, Needs, Bench, Sign-off, With suppliers, Dock, Settle",
-    "Requisitions, Jobs, Suppliers, Items",
+    "Requisitions, Jobs, Suppliers, Items, Insight",
     "My page and tokens, Floor round, Transfers, Consigned shelves, Refills, Agreements, Use statements, Shelves, Claims, Outbox, Batches of papers, Spend ladders, Tolerances",
   ]);
   expect(names("requester")).toEqual([

@@ -1,12 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type Group, laidOut, OTHERS, shareOf } from "./breakdown";
+import { laidOut, OTHERS, type SpendGroup, shareOf } from "./breakdown";
 
 const called = (_: unknown, key: string) => `the ${key}`;
 
 describe("a breakdown", () => {
   it("has time in its order, all else by what it comes to, and what is missing as nothing", () => {
-    const groups: Group[] = [
+    const groups: SpendGroup[] = [
       { row: "a", column: "2026-02", figure: 5 },
       { row: "b", column: "2026-01", figure: 7 },
       { row: "b", column: "2026-02", figure: 1 },

@@ -3,7 +3,7 @@ import { safe } from "../numbers/decimal";
 
 /** What is added up, in home currency before tax (docs/insight.md says from which papers, and on which day). */
 export const MEASURES = ["ordered", "received", "invoiced"] as const;
-export type Measure = (typeof MEASURES)[number];
+export type SpendMeasure = (typeof MEASURES)[number];
 
 /** What is said of it: what it comes to, how many lines, how many papers. */
 export const COUNTS = ["value", "lines", "papers"] as const;
@@ -33,7 +33,7 @@ export const isTime = (d: Dimension): boolean => TIMES.includes(d);
 export type Filters = Partial<Record<Dimension, string>>;
 
 export interface BreakdownAsked {
-  measure: Measure;
+  measure: SpendMeasure;
   count: Counted;
   rows: Dimension;
   /** Null: one column of all of it. */
@@ -45,19 +45,19 @@ export interface BreakdownAsked {
 }
 
 /** One group as it was added up. */
-export interface Group {
+export interface SpendGroup {
   row: string;
   column: string;
   figure: number;
 }
 
 /** A value of a dimension with what it is called. */
-export interface Named {
+export interface NamedValue {
   key: string;
   label: string;
 }
 
-export interface BreakdownRow extends Named {
+export interface BreakdownRow extends NamedValue {
   /** By key of the column; what is missing is nothing. */
   cells: Record<string, number>;
   total: number;
@@ -66,7 +66,7 @@ export interface BreakdownRow extends Named {
 /** Rows with their cells; each total is the sum of its cells, row by row and column by column. */
 export interface Breakdown {
   rows: BreakdownRow[];
-  columns: Named[];
+  columns: NamedValue[];
   /** By key of the column. */
   totals: Record<string, number>;
   total: number;
@@ -81,11 +81,11 @@ export const OTHERS = "\u0000others";
  * more than twelve columns that are no time, the least of them stand together as one.
  */
 export function laidOut(
-  groups: readonly Group[],
+  groups: readonly SpendGroup[],
   asked: Pick<BreakdownAsked, "rows" | "columns">,
   called: (d: Dimension, key: string) => string,
 ): Breakdown {
-  const sums = (of: (g: Group) => string) => {
+  const sums = (of: (g: SpendGroup) => string) => {
     const by = new Map<string, number>();
     for (const g of groups) by.set(of(g), safe((by.get(of(g)) ?? 0) + g.figure));
     return by;
@@ -103,7 +103,7 @@ export function laidOut(
     : [];
   const apart = columns && !isTime(columns) && keys.length > MOST_COLUMNS ? keys.slice(0, MOST_COLUMNS - 1) : keys;
   const shown = new Set(apart);
-  const columnOf = (g: Group) => (!columns ? "" : shown.has(g.column) ? g.column : OTHERS);
+  const columnOf = (g: SpendGroup) => (!columns ? "" : shown.has(g.column) ? g.column : OTHERS);
   const byRow = sums((g) => g.row);
   const cells = new Map<string, Record<string, number>>();
   const totals: Record<string, number> = {};
@@ -114,7 +114,7 @@ export function laidOut(
     cells.set(g.row, row);
     totals[key] = safe((totals[key] ?? 0) + g.figure);
   }
-  const named = (key: string): Named => ({ key, label: key === OTHERS ? "others" : called(columns!, key) });
+  const named = (key: string): NamedValue => ({ key, label: key === OTHERS ? "others" : called(columns!, key) });
   return {
     rows: ordered(byRow, rows).map((key) => ({
       key,

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { toDay } from "../calendar/day";
-import { daysToHere, type Load, movedPromises, type Said, shareInTime } from "./record";
+import { daysToHere, type MetLoad, movedPromises, type PromiseSaid, shareInTime } from "./record";
 
-const load = (sent: string, day: string, requested: string, promised: string | null, tolerated = 0): Load => ({
+const load = (sent: string, day: string, requested: string, promised: string | null, tolerated = 0): MetLoad => ({
   sent: toDay(sent),
   day: toDay(day),
   requested: toDay(requested),
@@ -36,7 +36,7 @@ describe("a supplier's record", () => {
   });
 
   it("counts a promise as moved each time they said another last day, parts of one saying together", () => {
-    const said = (line: number, day: string, at: string): Said => ({ line, day: toDay(day), at });
+    const said = (line: number, day: string, at: string): PromiseSaid => ({ line, day: toDay(day), at });
     expect(
       movedPromises([
         said(1, "2026-10-12", "2026-10-01T08"),

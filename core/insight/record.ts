@@ -2,7 +2,7 @@ import { type Day, daysBetween } from "../calendar/day";
 import { measured, spread } from "../needs/safety";
 
 /** A part of an order line that came, with the part of its schedule that it meets. */
-export interface Load {
+export interface MetLoad {
   day: Day;
   /** When its order was sent. */
   sent: Day;
@@ -14,21 +14,21 @@ export interface Load {
 }
 
 /** Days after what was said; null where nothing was. */
-export const daysLate = (l: Load, against: "promised" | "requested"): number | null => {
+export const daysLate = (l: MetLoad, against: "promised" | "requested"): number | null => {
   const said = l[against];
   return said === null ? null : daysBetween(said, l.day);
 };
-export const inTime = (l: Load, against: "promised" | "requested"): boolean | null => {
+export const inTime = (l: MetLoad, against: "promised" | "requested"): boolean | null => {
   const late = daysLate(l, against);
   return late === null ? null : late <= l.tolerated;
 };
 
 /** So many of so many; nothing can be said of none. */
-export interface Share {
+export interface Ratio {
   of: number;
   all: number;
 }
-export const shareInTime = (loads: readonly Load[], against: "promised" | "requested"): Share => {
+export const shareInTime = (loads: readonly MetLoad[], against: "promised" | "requested"): Ratio => {
   const known = loads.map((l) => inTime(l, against)).filter((x) => x !== null);
   return { of: known.filter(Boolean).length, all: known.length };
 };
@@ -42,7 +42,7 @@ export interface Days {
   /** Nine of ten came within as many days (nearest rank). */
   ninetieth: number;
 }
-export function daysToHere(loads: readonly Load[]): Days | null {
+export function daysToHere(loads: readonly MetLoad[]): Days | null {
   if (loads.length === 0) return null;
   const days = loads.map((l) => daysBetween(l.sent, l.day)).sort((a, b) => a - b);
   const { mean, deviation } = spread(measured(days));
@@ -50,7 +50,7 @@ export function daysToHere(loads: readonly Load[]): Days | null {
 }
 
 /** What they said of a line, one after the other. */
-export interface Said {
+export interface PromiseSaid {
   line: number;
   day: Day;
   /** The moment at which it was taken. */
@@ -61,8 +61,10 @@ export interface Said {
  * Promises that were moved: each time they said another last day for a line. `days` adds up how much later each time;
  * earlier is below nought. What is said at one moment of several parts of a line is one saying.
  */
-export function movedPromises(said: readonly Said[]): { line: number; from: Day; to: Day; at: string; days: number }[] {
-  const last = new Map<string, Said>();
+export function movedPromises(
+  said: readonly PromiseSaid[],
+): { line: number; from: Day; to: Day; at: string; days: number }[] {
+  const last = new Map<string, PromiseSaid>();
   for (const s of said) {
     const key = `${s.line}\n${s.at}`;
     const known = last.get(key);

@@ -3,7 +3,7 @@ import {
   type BreakdownAsked,
   type BreakdownRow,
   type Dimension,
-  type Named,
+  type NamedValue,
   shareOf,
 } from "../../../core/insight/breakdown";
 import { count } from "../../../core/text";
@@ -13,7 +13,7 @@ import { SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { useSlip } from "../../ui/use-slip";
 import { useFigure } from "./breakdown-table";
-import { DIMENSION_WORDS, MEASURE_WORDS, PAPER_WORDS, paperHref, valueWords } from "./words";
+import { BEHIND_WORDS, DIMENSION_WORDS, MEASURE_WORDS, sourceHref, valueWords } from "./words";
 
 type Papers = ReturnType<typeof readBreakdownPapers> & { opens: boolean };
 
@@ -28,7 +28,7 @@ export function BreakdownSlip({
 }: {
   asked: BreakdownAsked;
   row: BreakdownRow;
-  column: Named | null;
+  column: NamedValue | null;
   total: number;
   /** The address of the page. */
   search: string;
@@ -71,7 +71,7 @@ export function BreakdownSlip({
                 <tr key={p.id} className="border-b border-rule-2">
                   <th scope="row" className="py-1 text-left font-normal">
                     {slip.opens ? (
-                      <Link className="code underline" to={paperHref(asked.measure, p.id)}>
+                      <Link className="code underline" to={sourceHref(asked.measure, p.id)}>
                         {p.number}
                       </Link>
                     ) : (
@@ -89,7 +89,7 @@ export function BreakdownSlip({
             <tfoot>
               <tr className="font-semibold">
                 <th scope="row" className="py-1 text-left" colSpan={2}>
-                  {count(slip.count, PAPER_WORDS[asked.measure])}
+                  {count(slip.count, BEHIND_WORDS[asked.measure])}
                   {slip.count > slip.papers.length && `, the ${slip.papers.length} largest shown`}
                 </th>
                 <td className="figure text-right">{w.money(slip.value)}</td>

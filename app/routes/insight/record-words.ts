@@ -1,5 +1,5 @@
 import { shareOf } from "../../../core/insight/breakdown";
-import type { RecordFigure, Share } from "../../../core/insight/record";
+import type { Ratio, RecordFigure } from "../../../core/insight/record";
 import { count } from "../../../core/text";
 import type { RecordFigures } from "../../../server/queries/insight/record";
 
@@ -31,7 +31,7 @@ export const FIGURE_NAMES: Record<RecordFigure, string> = {
 
 const tenth = (n: number, locale: string) =>
   n.toLocaleString(locale, { minimumFractionDigits: 1, maximumFractionDigits: 1 });
-const basis = ({ of, all }: Share) => shareOf(of, all);
+const basis = ({ of, all }: Ratio) => shareOf(of, all);
 
 function priceWords(price: RecordFigures["price"], locale: string): Omit<FigureWords, "name"> {
   const more = price && shareOf(price.paid - price.earlier, price.earlier);
@@ -46,7 +46,7 @@ function priceWords(price: RecordFigures["price"], locale: string): Omit<FigureW
 /** A figure in words. */
 export function figureWords(figure: RecordFigure, r: RecordFigures, locale: string): FigureWords {
   const name = FIGURE_NAMES[figure];
-  const share = (s: Share, what: string): FigureWords => {
+  const share = (s: Ratio, what: string): FigureWords => {
     const points = basis(s);
     return {
       name,

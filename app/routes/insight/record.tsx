@@ -4,7 +4,7 @@ import { RECORD_FIGURES, type RecordFigure } from "../../../core/insight/record"
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { tryPlanWith } from "../../../server/acts/insight/plan-with";
-import { readSupplierRecord, recordOf } from "../../../server/queries/insight/record";
+import { readSupplierRecord, recordAsked } from "../../../server/queries/insight/record";
 import { usualPlan } from "../../../server/queries/needs/needs";
 import { supplierName } from "../../../server/queries/settling/invoices";
 import { DayEntry } from "../../ui/day-entry";
@@ -25,7 +25,7 @@ export const loader = page("see insight", ({ db, params, url, day, hour, person 
   const id = idOf(params.id);
   const name = supplierName(db, id);
   if (name === null) throw notFound("There is no such supplier.");
-  const asked = recordOf(url.searchParams, day);
+  const asked = recordAsked(url.searchParams, day);
   const record = readSupplierRecord(db, id, asked);
   const measured = record.now.days && Math.round(record.now.days.mean);
   const differs = measured !== null && record.planned.some((p) => p.days !== measured);

@@ -2,7 +2,7 @@ import { Link, useLoaderData } from "react-router";
 import { parseDay } from "../../../core/calendar/day";
 import { RECORD_FIGURES, type RecordFigure } from "../../../core/insight/record";
 import { count } from "../../../core/text";
-import { readSupplierRecords, recordOf } from "../../../server/queries/insight/record";
+import { readSupplierRecords, recordAsked } from "../../../server/queries/insight/record";
 import { DayEntry } from "../../ui/day-entry";
 import { Field } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
@@ -16,7 +16,7 @@ import { InsightPages } from "./insight-pages";
 import { figureWords } from "./record-words";
 
 export const loader = page("see insight", ({ db, url, day }) => {
-  const asked = recordOf(url.searchParams, day);
+  const asked = recordAsked(url.searchParams, day);
   return { asked, rows: readSupplierRecords(db, asked) };
 });
 

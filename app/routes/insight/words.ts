@@ -1,6 +1,6 @@
-import type { Counted, Dimension, Measure } from "../../../core/insight/breakdown";
+import type { Counted, Dimension, SpendMeasure } from "../../../core/insight/breakdown";
 
-export const MEASURE_WORDS: Record<Measure, string> = {
+export const MEASURE_WORDS: Record<SpendMeasure, string> = {
   ordered: "ordered",
   received: "received",
   invoiced: "invoiced",
@@ -37,6 +37,10 @@ export function valueWords(d: Dimension, { key, label }: { key: string; label: s
 }
 
 /** The page of a paper that a measure is added up from. */
-export const paperHref = (measure: Measure, id: number): string =>
+export const sourceHref = (measure: SpendMeasure, id: number): string =>
   measure === "ordered" ? `/orders/${id}` : measure === "received" ? `/receipts/${id}` : `/settle/${id}`;
-export const PAPER_WORDS: Record<Measure, string> = { ordered: "order", received: "receipt", invoiced: "invoice" };
+export const BEHIND_WORDS: Record<SpendMeasure, string> = {
+  ordered: "order",
+  received: "receipt",
+  invoiced: "invoice",
+};

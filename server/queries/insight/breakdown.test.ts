@@ -7,7 +7,7 @@ import {
   DIMENSIONS,
   type Filters,
   MEASURES,
-  type Measure,
+  type SpendMeasure,
 } from "../../../core/insight/breakdown";
 import { exchanged, lineNet, money, unitPrice } from "../../../core/numbers/money";
 import { fillLineValues } from "../../acts/insight/line-values";
@@ -65,7 +65,7 @@ afterAll(() => {
 });
 
 /** The same added up slowly, paper by paper, in core's own money. */
-function slowly(measure: Measure): number {
+function slowly(measure: SpendMeasure): number {
   const home = "EUR";
   if (measure === "ordered")
     return sql<{ id: OrderId }>(h.db, "SELECT id FROM purchase_order WHERE placed IS NOT NULL")

@@ -8,10 +8,10 @@ import {
   DIMENSIONS,
   type Dimension,
   type Filters,
-  type Group,
   laidOut,
   MEASURES,
-  type Measure,
+  type SpendGroup,
+  type SpendMeasure,
 } from "../../../core/insight/breakdown";
 import { decimalText } from "../../../core/numbers/decimal";
 import { exponent } from "../../../core/numbers/money";
@@ -33,7 +33,7 @@ interface Source {
 }
 
 const ORDERED = "JOIN purchase_order o ON o.id = l.purchase_order LEFT JOIN item i ON i.id = l.item";
-const SOURCES: Record<Measure, Source> = {
+const SOURCES: Record<SpendMeasure, Source> = {
   ordered: {
     from: "purchase_order o JOIN order_line l ON l.purchase_order = o.id LEFT JOIN item i ON i.id = l.item",
     // What lies between the days by its moment, for the index.
@@ -157,7 +157,7 @@ export function readBreakdown(db: Db, asked: BreakdownAsked): Breakdown {
     lines: "count(*)",
     papers: `count(DISTINCT ${s.paper})`,
   };
-  const groups = sql<Group>(
+  const groups = sql<SpendGroup>(
     db,
     `SELECT ${textOf(asked.rows, s)} AS "row", ${asked.columns ? textOf(asked.columns, s) : "''"} AS "column", ${figures[asked.count]} AS figure
      FROM ${s.from} WHERE ${s.where}${text} GROUP BY 1, 2`,

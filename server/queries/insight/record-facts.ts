@@ -1,6 +1,6 @@
 import { type Day, yearBefore } from "../../../core/calendar/day";
 import type { OrderLineId, SupplierId } from "../../../core/ids";
-import type { Load, Said } from "../../../core/insight/record";
+import type { MetLoad, PromiseSaid } from "../../../core/insight/record";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import type { AsideReason } from "../../../core/receiving/set-aside";
 import { type Db, sql } from "../../db/open";
@@ -8,26 +8,26 @@ import { tolerancesOfLines } from "../receiving/tolerances";
 import { type MetReceipt, metReceipts } from "../suppliers/met-receipts";
 
 /** Days, both included. */
-export interface Period {
+export interface DaySpan {
   from: Day;
   until: Day;
 }
 /** A load as the record shows it. */
 export interface RecordLoad
-  extends Load,
+  extends MetLoad,
     Pick<MetReceipt, "line" | "name" | "order" | "orderNumber" | "receipt" | "number"> {}
 
-export const within = ({ from, until }: Period, day: string) => from <= day && day <= until;
+export const inSpan = ({ from, until }: DaySpan, day: string) => from <= day && day <= until;
 
 /** All that is known of a supplier over two periods, read once. */
-export interface Known {
+export interface KnownLoads {
   loads: RecordLoad[];
   /** All loads up to the end of the period, for what was the first of its line. */
   ordered: ReadonlyMap<number, number>;
   first: ReadonlyMap<number, { day: Day; quantity: number }>;
 }
 
-export function loadsOf(db: Db, supplier: SupplierId, from: Day, until: Day): Known {
+export function loadsOf(db: Db, supplier: SupplierId, from: Day, until: Day): KnownLoads {
   const all = metReceipts(db, supplier, until);
   const met = all.filter((r) => r.day >= from);
   const lines = [...new Set(met.map((r) => r.line))];
@@ -56,11 +56,11 @@ const orderedOf = (db: Db, lines: readonly OrderLineId[]) =>
   );
 
 /** Lines whose first load lies in the period, with whether all of it came with it. */
-export function firstLoads(k: Known, period: Period): { load: RecordLoad; whole: boolean }[] {
+export function firstLoads(k: KnownLoads, period: DaySpan): { load: RecordLoad; whole: boolean }[] {
   const seen = new Set<number>();
   return k.loads.flatMap((load) => {
     const first = k.first.get(load.line)!;
-    if (seen.has(load.line) || first.day !== load.day || !within(period, load.day)) return [];
+    if (seen.has(load.line) || first.day !== load.day || !inSpan(period, load.day)) return [];
     seen.add(load.line);
     return [{ load, whole: first.quantity >= (k.ordered.get(load.line) ?? 0) }];
   });
@@ -69,7 +69,7 @@ export function firstLoads(k: Known, period: Period): { load: RecordLoad; whole:
 export const SAID = `
   SELECT p.order_line AS line, p.day, p.at, l.words, o.id AS "order", o.number FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN promise p ON p.order_line = l.id
   WHERE o.supplier = ? AND p.at IS NOT NULL ORDER BY p.order_line, p.at`;
-export type SaidRow = Said & { words: string; order: number; number: string };
+export type SaidRow = PromiseSaid & { words: string; order: number; number: string };
 
 const ANSWERED = `
   SELECT o.id AS "order", o.number, substr(o.placed, 1, 10) AS day, o.placed,
@@ -84,7 +84,7 @@ interface AnsweredRow {
   answered: string;
 }
 /** Orders that they answered, with the minutes it took; what was written down as said before it was sent took none. */
-export const answeredIn = (db: Db, supplier: SupplierId, period: Period) =>
+export const answeredIn = (db: Db, supplier: SupplierId, period: DaySpan) =>
   sql<AnsweredRow>(db, ANSWERED)
     .all({ supplier, ...period })
     .filter((o) => o.answered !== "9")
@@ -103,7 +103,7 @@ export const BOUGHT = `
   WHERE o.supplier = @supplier AND r.day BETWEEN @from AND @until GROUP BY l.item`;
 
 /** Items that were bought in the period and in the same days a year before: what those of now came to at the mean price of then. */
-export function pricesOf(db: Db, supplier: SupplierId, period: Period) {
+export function pricesOf(db: Db, supplier: SupplierId, period: DaySpan) {
   const bought = sql<Bought>(db, BOUGHT);
   const then = new Map(
     bought.all({ supplier, from: yearBefore(period.from), until: yearBefore(period.until) }).map((b) => [b.item, b]),
@@ -123,7 +123,7 @@ interface AsideRow {
   name: string;
   why: AsideReason;
 }
-export const asidesIn = (db: Db, supplier: SupplierId, period: Period): AsideRow[] =>
+export const asidesIn = (db: Db, supplier: SupplierId, period: DaySpan): AsideRow[] =>
   sql<AsideRow>(
     db,
     `SELECT r.id AS receipt, r.number, l.id AS line, r.day, coalesce(i.name, l.words) AS name, min(a.why) AS why
@@ -138,7 +138,7 @@ interface HeldInvoice {
   /** Why, by commas; "" where it matched by itself. */
   why: string;
 }
-export const invoicesIn = (db: Db, supplier: SupplierId, period: Period): HeldInvoice[] =>
+export const invoicesIn = (db: Db, supplier: SupplierId, period: DaySpan): HeldInvoice[] =>
   sql<HeldInvoice>(
     db,
     `SELECT v.id, v.number, v.day,

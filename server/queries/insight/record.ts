@@ -6,9 +6,9 @@ import {
   daysToHere,
   inTime,
   movedPromises,
+  type Ratio,
   RECORD_FIGURES,
   type RecordFigure,
-  type Share,
   shareInTime,
 } from "../../../core/insight/record";
 import { count } from "../../../core/text";
@@ -18,26 +18,26 @@ import {
   asidesIn,
   BOUGHT,
   type Bought,
+  type DaySpan,
   firstLoads,
+  inSpan,
   invoicesIn,
-  type Known,
+  type KnownLoads,
   loadsOf,
-  type Period,
   pricesOf,
   type RecordLoad,
   SAID,
   type SaidRow,
-  within,
 } from "./record-facts";
 
 export interface RecordAsked {
-  period: Period;
+  period: DaySpan;
   /** What it is held against. */
-  before: Period;
+  before: DaySpan;
 }
 
 /** The period that an address asks for, a year to today as usual, against as many days before it. */
-export function recordOf(search: URLSearchParams, today: Day): RecordAsked {
+export function recordAsked(search: URLSearchParams, today: Day): RecordAsked {
   const until = parseDay(search.get("to") ?? "") ?? today;
   const given = parseDay(search.get("from") ?? "");
   const from = given && given <= until ? given : addDays(yearBefore(until), 1);
@@ -61,19 +61,19 @@ export interface RecordRow {
 
 /** A figure over a period. What nothing is known of is null, never a nought. */
 export interface RecordFigures {
-  promised: Share;
-  requested: Share;
+  promised: Ratio;
+  requested: Ratio;
   days: Days | null;
   /** Lines that came whole with their first load. */
-  inFull: Share;
+  inFull: Ratio;
   moved: { count: number; days: number };
   /** From sent to their first word, over orders that were answered. */
   answered: { count: number; minutes: number };
   /** What was paid for what was bought a year before as well: at prices of then, and now; home currency. */
   price: { earlier: number; paid: number } | null;
   /** Loads of which something was set aside. */
-  aside: Share;
-  held: Share;
+  aside: Ratio;
+  held: Ratio;
   /** What came, home currency. */
   received: number;
   loads: number;
@@ -89,10 +89,16 @@ export interface SupplierRecordPage {
   claims: { count: number; home: number };
 }
 
-function figuresOf(db: Db, supplier: SupplierId, k: Known, said: readonly SaidRow[], period: Period): RecordFigures {
-  const loads = k.loads.filter((l) => within(period, l.day));
+function figuresOf(
+  db: Db,
+  supplier: SupplierId,
+  k: KnownLoads,
+  said: readonly SaidRow[],
+  period: DaySpan,
+): RecordFigures {
+  const loads = k.loads.filter((l) => inSpan(period, l.day));
   const firsts = firstLoads(k, period);
-  const moved = movedPromises(said).filter((m) => within(period, m.at.slice(0, 10)));
+  const moved = movedPromises(said).filter((m) => inSpan(period, m.at.slice(0, 10)));
   const answered = answeredIn(db, supplier, period);
   const prices = pricesOf(db, supplier, period);
   const asides = asidesIn(db, supplier, period);
@@ -125,11 +131,11 @@ const receiptHref = (receipt: number) => `/receipts/${receipt}`;
 function rowsOf(
   db: Db,
   supplier: SupplierId,
-  k: Known,
+  k: KnownLoads,
   said: readonly SaidRow[],
-  period: Period,
+  period: DaySpan,
 ): Record<RecordFigure, RecordRow[]> {
-  const loads = k.loads.filter((l) => within(period, l.day));
+  const loads = k.loads.filter((l) => inSpan(period, l.day));
   const row = (words: string, href: string, day: Day | null, says: string, against = false): RecordRow => ({
     words,
     href,
@@ -158,7 +164,7 @@ function rowsOf(
       row(`${l.name}, ${l.orderNumber}`, receiptHref(l.receipt), l.day, whole ? "whole" : "a part of it", !whole),
     ),
     moved: movedPromises(said)
-      .filter((m) => within(period, m.at.slice(0, 10)))
+      .filter((m) => inSpan(period, m.at.slice(0, 10)))
       .map((m) => {
         const of = lineOf.get(m.line)!;
         return row(
@@ -209,7 +215,7 @@ export function readSupplierRecord(db: Db, supplier: SupplierId, { period, befor
   const known = loadsOf(db, supplier, before.from, period.until);
   const said = sql<SaidRow>(db, SAID).all(supplier);
   return {
-    loads: known.loads.filter((l) => within(period, l.day)),
+    loads: known.loads.filter((l) => inSpan(period, l.day)),
     now: figuresOf(db, supplier, known, said, period),
     before: figuresOf(db, supplier, known, said, before),
     rows: rowsOf(db, supplier, known, said, period),

@@ -1,0 +1,128 @@
+import { join } from "node:path";
+import type { Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { openToRead } from "../server/db/company-file";
+import { accessible, go, type House, openHouse, settled } from "./house";
+
+let house: House;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const heading = (page: Page, name: string | RegExp) => page.getByRole("heading", { level: 1, name }).waitFor();
+
+/** A figure as the page writes it, in hundredths. */
+const minor = (text: string) =>
+  Number(
+    text
+      .replace(/[^\d.−-]/g, "")
+      .replace("−", "-")
+      .replace(".", ""),
+  );
+
+describe("where the money went", () => {
+  it("is broken down by keys alone, down to the papers of a cell, whose sum it is", async () => {
+    const page = await house.as("Sunniva");
+    await go(page, house, "/today");
+    await page.getByRole("link", { name: "Insight" }).click();
+    await heading(page, "Where the money went");
+    await page.getByLabel("And across").selectOption("quarter");
+    const table = page.getByRole("table", { name: "Breakdown by supplier" });
+    await table.getByRole("columnheader", { name: "2026 · 3" }).or(table.getByText("2026 · Q3")).first().waitFor();
+    await page.getByRole("heading", { level: 1 }).click();
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("ArrowLeft");
+    const slip = page.getByRole("complementary", { name: "Slip" });
+    const papers = slip.getByRole("table", { name: "Papers behind it" });
+    await papers.waitFor();
+    await settled(page);
+    const row = await table.locator("tr[aria-current=true] th").innerText();
+    await slip.getByRole("heading", { level: 2, name: row }).waitFor();
+    const said = await slip.locator("b.figure").first().innerText();
+    expect(minor(await papers.locator("tfoot td").last().innerText())).toBe(minor(said));
+    const rows = await papers.locator("tbody tr td:last-child").allInnerTexts();
+    expect(rows.map(minor).reduce((a, b) => a + b, 0)).toBe(minor(said));
+    await accessible(page, "a breakdown by quarter");
+    await slip.getByRole("button", { name: "Only this" }).click();
+    await page.getByRole("button", { name: `Not only supplier ${row}` }).waitFor();
+    await settled(page);
+    await slip.getByRole("link", { name: /^D26-/ }).first().click();
+    await heading(page, /^Receipt D26-/);
+  });
+
+  it("is kept by name, and leaves as a file with the same total", async () => {
+    const page = await house.as("Halden");
+    await go(page, house, "/insight?rows=category&of=ordered");
+    const total = await page
+      .getByRole("table", { name: "Breakdown by category" })
+      .locator("tfoot td")
+      .first()
+      .innerText();
+    await page.getByLabel("Name of the view").fill("By category");
+    await page.getByRole("button", { name: "Keep" }).click();
+    await page.getByRole("button", { name: "By category", exact: true }).waitFor();
+    const csv = await (await page.request.get(`${house.url}/insight/breakdown.csv?rows=category&of=ordered`)).text();
+    const [head, ...lines] = csv.replace("\uFEFF", "").trim().split(/\r?\n/);
+    expect(head).toBe("category,category_key,value_eur");
+    expect(lines.map((l) => minor(l.split(",").at(-1)!)).reduce((a, b) => a + b, 0)).toBe(minor(total));
+  });
+
+  it("says why it changed: a stair that adds up", async () => {
+    const page = await house.as("Runa");
+    await go(page, house, "/insight/why?by=supplier");
+    await heading(page, "Why it changed");
+    const steps = await page.getByRole("figure").getByRole("listitem").locator("span.figure").allInnerTexts();
+    const [from, ...rest] = steps.map(minor);
+    const to = rest.pop()!;
+    expect(rest.length).toBeGreaterThan(2);
+    expect(rest.reduce((a, b) => a + b, from!)).toBe(to);
+    await accessible(page, "why it changed");
+  });
+});
+
+describe("a supplier's record", () => {
+  it("shows loads and figures, opens each to its papers, and plans with what was measured", async () => {
+    const page = await house.as("Sunniva");
+    await go(page, house, "/insight/suppliers");
+    await heading(page, "Suppliers, side by side");
+    await accessible(page, "suppliers side by side");
+    await page
+      .getByRole("table", { name: "Suppliers" })
+      .getByRole("link", { name: "Veldan Steel Stockholders" })
+      .click();
+    await heading(page, "Veldan Steel Stockholders");
+    await page.getByText(/\d+ in time, \d+ late\./).waitFor();
+    await page.getByRole("row", { name: /^Promises moved \d+/ }).click();
+    const slip = page.getByRole("complementary", { name: "Slip" });
+    await slip
+      .getByText(/days? later/)
+      .first()
+      .waitFor();
+    await accessible(page, "a supplier's record");
+    await page.getByRole("row", { name: /^Days from sent to here/ }).click();
+    const plan = slip.getByRole("button", { name: /^Plan all of their items with \d+ days/ });
+    const days = /\d+/.exec(await plan.innerText())![0];
+    await plan.click();
+    await slip.getByRole("button", { name: "Plan with it" }).click();
+    await plan.waitFor({ state: "detached" });
+    const db = openToRead(join(house.folder, "wharf-tally.db"));
+    const leads = db
+      .prepare<[], number>(
+        "SELECT DISTINCT c.lead_days FROM sourcing c JOIN supplier s ON s.id = c.supplier WHERE s.code = 'VSS' AND c.active = 1",
+      )
+      .pluck()
+      .all();
+    db.close();
+    expect(leads).toEqual([Number(days)]);
+  });
+
+  it("says plainly that nothing came, and shows nobody else what it costs", async () => {
+    const page = await house.as("Runa");
+    await go(page, house, "/suppliers/1/record?from=2020-01-01&to=2020-02-01");
+    await page.getByRole("heading", { name: "Nothing came in these days" }).waitFor();
+    const dock = await house.as("Tobias");
+    await dock.goto(`${house.url}/insight`);
+    await heading(dock, /not/i);
+  });
+});
