@@ -16,6 +16,7 @@ import { fill, SIZE } from "./company";
 import { consignedBench } from "./consigned";
 import { dockBench } from "./dock";
 import { filesBench } from "./files";
+import { insightBench } from "./insight";
 import { print, time } from "./measure";
 import { needsBench } from "./needs";
 import { ordersBench } from "./orders";
@@ -129,6 +130,7 @@ const PARTS = {
   dock: () => dockBench(TODAY),
   consigned: () => consignedBench(TODAY),
   settle: () => settleBench(TODAY),
+  insight: () => insightBench(TODAY),
   choosing: () => choosingBench(TODAY),
 };
 type Part = keyof typeof PARTS;

@@ -85,6 +85,8 @@ const OPENS: Record<string, string> = {
   insight: MONEY,
   "insight/why": MONEY,
   "insight/suppliers": MONEY,
+  "insight/prices": MONEY,
+  "insight/paid-of?item=1": MONEY,
   "insight/papers?is-supplier=1": MONEY,
   "insight/breakdown.csv": MONEY,
   "insight/breakdown.xlsx": MONEY,

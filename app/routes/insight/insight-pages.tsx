@@ -4,6 +4,7 @@ import { Cuts } from "../../ui/frame-parts";
 const PAGES = [
   { value: "/insight", label: "Where it went" },
   { value: "/insight/why", label: "Why it changed" },
+  { value: "/insight/prices", label: "Prices" },
   { value: "/insight/suppliers", label: "Suppliers" },
 ] as const;
 

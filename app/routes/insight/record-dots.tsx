@@ -78,7 +78,13 @@ export function RecordDots({ loads, from, until }: { loads: readonly RecordLoad[
               axisLine={false}
               tickLine={false}
             />
-            <ReferenceArea y1={-100} y2={0} fill="var(--color-here)" fillOpacity={0.6} ifOverflow="hidden" />
+            <ReferenceArea
+              y1={-100}
+              y2={Math.min(...loads.map((l) => l.tolerated))}
+              fill="var(--color-here)"
+              fillOpacity={0.6}
+              ifOverflow="hidden"
+            />
             <ReferenceLine y={0} stroke="var(--color-ink)" />
             <Tooltip
               cursor={false}
@@ -104,7 +110,8 @@ export function RecordDots({ loads, from, until }: { loads: readonly RecordLoad[
         </ResponsiveContainer>
       </div>
       <p className="text-2xs text-ink-3">
-        {count(loads.length, "load")}: {good.length} in time, {late.length} late. They stand one by one at the figures.
+        {count(loads.length, "load")}: {good.length} in time, {late.length} late, tolerance counted. They stand one by
+        one at the figures.
       </p>
     </figure>
   );

@@ -33,7 +33,7 @@ export function valueWords(d: Dimension, { key, label }: { key: string; label: s
       year: "2-digit",
       timeZone: "UTC",
     });
-  return d === "quarter" ? key.replace("-Q", " · ") : label;
+  return d === "quarter" ? key.replace(/^(\d{4})-Q(\d)$/, "Q$2 $1") : label;
 }
 
 /** The page of a paper that a measure is added up from. */

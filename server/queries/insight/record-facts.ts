@@ -90,13 +90,13 @@ export const answeredIn = (db: Db, supplier: SupplierId, period: DaySpan) =>
     .filter((o) => o.answered !== "9")
     .map((o) => ({ ...o, minutes: Math.max(0, Math.round((Date.parse(o.answered) - Date.parse(o.placed)) / 60_000)) }));
 
-export interface Bought {
+interface Bought {
   item: number;
   name: string;
   quantity: number;
   home: number;
 }
-export const BOUGHT = `
+const BOUGHT = `
   SELECT l.item, i.name, sum(x.stock_quantity - coalesce(u.stock_quantity, 0)) AS quantity, sum(x.home_value - coalesce(u.home_value, 0)) AS home
   FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN item i ON i.id = l.item JOIN receipt_line x ON x.order_line = l.id JOIN receipt r ON r.id = x.receipt
   LEFT JOIN (SELECT receipt_line, sum(stock_quantity) AS stock_quantity, sum(home_value) AS home_value FROM receipt_undo_line GROUP BY receipt_line) u ON u.receipt_line = x.id
@@ -145,3 +145,11 @@ export const invoicesIn = (db: Db, supplier: SupplierId, period: DaySpan): HeldI
             coalesce(nullif((SELECT group_concat(DISTINCT p.reason) FROM invoice_pass p WHERE p.invoice = v.id), ''), iif(v.state IN ('Held', 'Sent back'), lower(v.state), '')) AS why
      FROM invoice v WHERE v.supplier = @supplier AND v.kind = 'invoice' AND v.ours = 0 AND v.day BETWEEN @from AND @until AND v.state <> 'Taken off' ORDER BY v.day DESC`,
   ).all({ supplier, ...period });
+
+/** What came in some days, less what was undone, home currency. */
+export const receivedIn = (db: Db, supplier: SupplierId, period: DaySpan): number =>
+  sql<{ home: number }>(
+    db,
+    `SELECT coalesce(sum(x.home_value - x.home_undone), 0) AS home FROM purchase_order o JOIN receipt r ON r.purchase_order = o.id JOIN receipt_line_now x ON x.receipt = r.id
+     WHERE o.supplier = @supplier AND r.day BETWEEN @from AND @until`,
+  ).get({ supplier, ...period })!.home;

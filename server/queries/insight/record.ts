@@ -16,8 +16,6 @@ import { type Db, sql } from "../../db/open";
 import {
   answeredIn,
   asidesIn,
-  BOUGHT,
-  type Bought,
   type DaySpan,
   firstLoads,
   inSpan,
@@ -26,6 +24,7 @@ import {
   loadsOf,
   pricesOf,
   type RecordLoad,
+  receivedIn,
   SAID,
   type SaidRow,
 } from "./record-facts";
@@ -116,9 +115,7 @@ function figuresOf(
       : null,
     aside: { of: asides.length, all: came.size },
     held: { of: invoices.filter((v) => v.why !== "").length, all: invoices.length },
-    received: sql<Bought>(db, BOUGHT)
-      .all({ supplier, ...period })
-      .reduce((a, b) => a + b.home, 0),
+    received: receivedIn(db, supplier, period),
     loads: loads.length,
   };
 }
