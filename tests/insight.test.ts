@@ -81,6 +81,16 @@ describe("where the money went", () => {
   });
 });
 
+it("stands on the lead's Today with what moved most since last week, down to why", async () => {
+  const page = await house.as("Sunniva");
+  await go(page, house, "/today");
+  const moved = page.getByRole("complementary", { name: "Slip" }).getByRole("link", { name: /most of it/ });
+  expect(await moved.count()).toBe(3);
+  await moved.first().click();
+  await heading(page, "Why it changed");
+  await page.getByText("Each item taken apart on its own, and added up.").waitFor();
+});
+
 it("prices paid are held against the least of each item, down to its receipts", async () => {
   const page = await house.as("Ines");
   await go(page, house, "/insight/prices");

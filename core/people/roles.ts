@@ -76,6 +76,8 @@ const MAY = {
   "release payments": ["purchasing lead", "accounts"],
   "keep bank accounts": ["accounts", "administrator"],
   "close books": ["accounts"],
+  // What moved stands on their Today.
+  "follow spend": ["purchasing lead", "approver", "accounts"],
   "see insight": ["buyer", "purchasing lead", "approver", "accounts", "auditor"],
   "see payables": ["purchasing lead", "accounts", "auditor"],
   "keep bins": ["dock hand", "purchasing lead", "administrator"],

@@ -1,6 +1,6 @@
 import { Link, useLoaderData } from "react-router";
 import { parseDay } from "../../../core/calendar/day";
-import { SPEND_CAUSES, type SpendCause, type SpendSteps, WHY_BY } from "../../../core/insight/why";
+import { SPEND_CAUSES, type SpendSteps, WHY_BY } from "../../../core/insight/why";
 import { count } from "../../../core/text";
 import { aYearBefore, readWhy, type WhyAsked, type WhyRow, whyOf } from "../../../server/queries/insight/why";
 import { StairChart } from "../../parts/stair-chart";
@@ -14,20 +14,13 @@ import { useAddress } from "../../ui/use-address";
 import { useAt } from "../../ui/use-at";
 import { page } from "../../web/page";
 import { InsightPages } from "./insight-pages";
+import { CAUSE_SAYS } from "./words";
 
 export const loader = page("see insight", ({ db, url, day }) => {
   const asked = whyOf(url.searchParams, day);
   return { asked, why: readWhy(db, asked), yearBefore: aYearBefore(asked) };
 });
 
-export const CAUSE_SAYS: Record<SpendCause, string> = {
-  price: "price",
-  currency: "exchange rates",
-  quantity: "quantity",
-  new: "new",
-  gone: "not bought any more",
-  other: "other",
-};
 const stepsOf = (s: SpendSteps) =>
   SPEND_CAUSES.filter((c) => s[c] !== 0).map((c) => ({ label: CAUSE_SAYS[c], minor: s[c] }));
 

@@ -1,4 +1,5 @@
 import type { Counted, Dimension, SpendMeasure } from "../../../core/insight/breakdown";
+import type { SpendCause } from "../../../core/insight/why";
 
 export const MEASURE_WORDS: Record<SpendMeasure, string> = {
   ordered: "ordered",
@@ -43,4 +44,14 @@ export const BEHIND_WORDS: Record<SpendMeasure, string> = {
   ordered: "order",
   received: "receipt",
   invoiced: "invoice",
+};
+
+/** Why spend changed. */
+export const CAUSE_SAYS: Record<SpendCause, string> = {
+  price: "price",
+  currency: "exchange rates",
+  quantity: "quantity",
+  new: "new",
+  gone: "not bought any more",
+  other: "other",
 };

@@ -5,6 +5,7 @@ import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import type { Ranked } from "../../../core/today/waiting";
 import { readNotices } from "../../../server/acts/today/read-notices";
+import { readMovedMost } from "../../../server/queries/insight/moved";
 import { readToday } from "../../../server/queries/today/today";
 import { Button, ButtonLink } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
@@ -14,6 +15,7 @@ import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
 import { unlessOnlyLooking, useAt } from "../../ui/use-at";
 import { act, page } from "../../web/page";
+import { MovedPart } from "../insight/moved-part";
 
 /** Nobody reads further down than this in a day; the rest stands at its stops. */
 const MOST = 60;
@@ -28,6 +30,7 @@ export const loader = page("keep own inbox", ({ db, person, day, hour }) => {
     day,
     first: person.name.split(" ")[0],
     mayAsk: may(person.roles, "ask"),
+    moved: may(person.roles, "follow spend") ? readMovedMost(db, day) : [],
     days: Array.from({ length: 7 }, (_, i) => addDays(day, i))
       .filter((d) => weekday(d) <= 5)
       .slice(0, 5),
@@ -38,7 +41,18 @@ export const action = act("keep own inbox", (desk, input) => readNotices(desk, i
 export const shouldRevalidate = unlessOnlyLooking;
 
 export default function Today() {
-  const { forYou, withOthers, notices, coming, weeks, day, days, mayAsk, all: counts } = useLoaderData<typeof loader>();
+  const {
+    forYou,
+    withOthers,
+    notices,
+    coming,
+    weeks,
+    day,
+    days,
+    mayAsk,
+    moved,
+    all: counts,
+  } = useLoaderData<typeof loader>();
   const w = useWriting();
   const navigate = useNavigate();
   const all = [...forYou, ...withOthers];
@@ -108,6 +122,7 @@ export default function Today() {
           {here ? <WhatWaits row={here} /> : <SlipHead title="A quiet day" />}
           {coming.length > 0 && <Week days={days} coming={coming} today={day} />}
           {weeks.some((k) => k.minor > 0) && <Committed weeks={weeks} />}
+          <MovedPart moved={moved} />
         </>
       }
       tally={<TodayTally counts={counts} onOpen={here ? () => void navigate(here.href) : null} />}

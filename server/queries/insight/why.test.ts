@@ -6,6 +6,7 @@ import { receiveGoods } from "../../acts/receiving/receive-goods";
 import { orderAt, placedOrder } from "../../acts/receiving/testing";
 import { sql } from "../../db/open";
 import { must, type TestHouse, testHouse } from "../../testing";
+import { readMovedMost } from "./moved";
 import { readWhy, whyOf } from "./why";
 
 let h: TestHouse;
@@ -55,6 +56,21 @@ it("says why what came cost more, by anything, and adds up", async () => {
       gone: -1_298_00,
     });
   }
+});
+
+it("names what moved most since last week, and why", () => {
+  expect(readMovedMost(h.db, toDay("2026-09-14"))).toEqual([
+    {
+      key: "",
+      label: "no category",
+      before: 0,
+      after: 3 * 650_00 + 132_00 + 637_20,
+      cause: "new",
+      from: "2026-09-08",
+      until: "2026-09-14",
+    },
+  ]);
+  expect(readMovedMost(h.db, toDay("2026-01-14"))).toEqual([]);
 });
 
 it("takes any address: as usual the last half year against as many days before", () => {
