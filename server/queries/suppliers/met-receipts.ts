@@ -22,10 +22,10 @@ export interface MetReceipt {
 
 const RECEIPTS = `
   SELECT l.id AS line, l.item, coalesce(i.name, l.words) AS name, o.id AS "order", o.number AS orderNumber, substr(coalesce(o.placed, o.written), 1, 10) AS sent,
-         r.id AS receipt, r.number, r.day, x.quantity - x.undone AS quantity
-  FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN receipt_line_now x ON x.order_line = l.id JOIN receipt r ON r.id = x.receipt
-  LEFT JOIN item i ON i.id = l.item
-  WHERE o.supplier = @supplier AND l.kind <> 'charge' AND r.day <= @until AND x.undone < x.quantity ORDER BY l.id, r.day, x.id`;
+         r.id AS receipt, r.number, r.day, x.quantity - coalesce(u.quantity, 0) AS quantity
+  FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN receipt_line x ON x.order_line = l.id JOIN receipt r ON r.id = x.receipt
+  LEFT JOIN (SELECT receipt_line, sum(quantity) AS quantity FROM receipt_undo_line GROUP BY receipt_line) u ON u.receipt_line = x.id LEFT JOIN item i ON i.id = l.item
+  WHERE o.supplier = @supplier AND l.kind <> 'charge' AND r.day <= @until AND x.quantity > coalesce(u.quantity, 0) ORDER BY l.id, r.day, x.id`;
 const SCHEDULES = `
   SELECT s.order_line AS line, s.quantity, s.requested, s.promised
   FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN order_schedule s ON s.order_line = l.id
