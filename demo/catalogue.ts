@@ -83,12 +83,12 @@ EXT-CO2|Extinguisher refill, 5 kg CO2|Safety|each|24.2|0.6|T H|PUF:each:1:12:1
 LFB-RNG|Lifebuoy with light|Safety|each|79|0.4|T S|PUF:each:1:12:1
 GLV-NIT|Gloves, nitrile|Safety|each|0.42|110|T H S|PUF:box:100:12:1
 SUI-IMM|Immersion suit, universal|Safety|each|312|0.1|T|PUF:each:1:18:1
-BLT-M12|Bolt, M12 by 50 A4|Fasteners|each|0.86|90|H-|SAF:box:100:7:1
-BLT-M16|Bolt, M16 by 60 A4|Fasteners|each|1.64|60|H|SAF:box:50:7:1
+BLT-M12|Bolt, M12 by 50 A4|Fasteners|each|0.19|90|H-|SAF:box:100:7:1
+BLT-M16|Bolt, M16 by 60 A4|Fasteners|each|1.45|60|H|SAF:box:50:7:1
 BLT-M20|Bolt, M20 by 80 A4|Fasteners|each|3.12|26|H|SAF:box:25:7:1
-NUT-M12|Nut, M12 A4|Fasteners|each|0.31|95|H|SAF:box:200:7:1
+NUT-M12|Nut, M12 A4|Fasteners|each|0.12|95|H|SAF:box:200:7:1
 NUT-M16|Nut, M16 A4|Fasteners|each|0.54|60|H|SAF:box:100:7:1
-WSH-M12|Washer, M12 A4|Fasteners|each|0.12|140|H|SAF:box:500:7:1
+WSH-M12|Washer, M12 A4|Fasteners|each|0.03|140|H|SAF:box:500:7:1
 RIV-048|Blind rivet, 4.8 by 16|Fasteners|each|0.19|60|T H|SAF:box:250:7:1
 STU-M24|Stud, M24 by 140|Fasteners|each|9.4|4|H|SAF:each:1:7:1
 GAL-COF|Coffee, ground|Galley|kg|11.2|14|T S|CGG:carton:8:3:1
