@@ -86,6 +86,7 @@ export default [
     route("insight", "routes/insight/breakdown.tsx"),
     route("insight/why", "routes/insight/why.tsx"),
     route("insight/prices", "routes/insight/prices.tsx"),
+    route("insight/stops", "routes/insight/stops.tsx"),
     route("insight/suppliers", "routes/insight/suppliers.tsx"),
     route("suppliers/:id/record", "routes/insight/record.tsx"),
     route("suppliers", "routes/records/suppliers.tsx"),

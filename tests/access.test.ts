@@ -85,6 +85,7 @@ const OPENS: Record<string, string> = {
   insight: MONEY,
   "insight/why": MONEY,
   "insight/suppliers": MONEY,
+  "insight/stops": MONEY,
   "insight/prices": MONEY,
   "insight/paid-of?item=1": MONEY,
   "insight/papers?is-supplier=1": MONEY,

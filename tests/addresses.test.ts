@@ -11,7 +11,7 @@ afterAll(() => house.close());
 
 /** Whatever stands in an address, it is no fault of ours. */
 const PAGES =
-  "today me counts requisitions requisitions/1 requisitions/open-lines items items/rows items/1 items/1/movements items/slip find needs needs/rows needs/slip needs/tick needs/review needs/review/slip needs.csv needs.json needs/bring needs/sort-out bench bench/1 bench/1/write bench/1/ask quotes/1 bench/1/fill-up round round/known transfers transfers/1 jobs jobs/1 jobs/new with-suppliers answers answers/does their-stock answers.csv open-lines.csv open-lines.json chase chase/preview overdue overdue.csv orders/1/versions orders/1/try-change orders orders/rows orders.csv orders.xlsx orders/1 orders/1/look orders/1/lines orders/1/lines.csv orders/new blankets budgets marks papers batches sign-off sign-off.csv sign-off/order/1/slip ladders ladders.json departments dock dock/1 open-count values labels label-layouts consigned consigned.csv consigned/register refills agreements agreements/1 settle settle/new settle/1 claims payables books books/journal.csv books/audit.xml pay-lists pay-lists/new pay-lists/1 statements statements/1 statements/1/uses.csv stow shelves bins stock-papers stock-counts set-aside returns tolerances suppliers suppliers/1 suppliers/1/record insight insight/why insight/suppliers insight/prices insight/paid-of insight/papers insight/breakdown.csv insight/breakdown.json items/new outbox".split(
+  "today me counts requisitions requisitions/1 requisitions/open-lines items items/rows items/1 items/1/movements items/slip find needs needs/rows needs/slip needs/tick needs/review needs/review/slip needs.csv needs.json needs/bring needs/sort-out bench bench/1 bench/1/write bench/1/ask quotes/1 bench/1/fill-up round round/known transfers transfers/1 jobs jobs/1 jobs/new with-suppliers answers answers/does their-stock answers.csv open-lines.csv open-lines.json chase chase/preview overdue overdue.csv orders/1/versions orders/1/try-change orders orders/rows orders.csv orders.xlsx orders/1 orders/1/look orders/1/lines orders/1/lines.csv orders/new blankets budgets marks papers batches sign-off sign-off.csv sign-off/order/1/slip ladders ladders.json departments dock dock/1 open-count values labels label-layouts consigned consigned.csv consigned/register refills agreements agreements/1 settle settle/new settle/1 claims payables books books/journal.csv books/audit.xml pay-lists pay-lists/new pay-lists/1 statements statements/1 statements/1/uses.csv stow shelves bins stock-papers stock-counts set-aside returns tolerances suppliers suppliers/1 suppliers/1/record insight insight/why insight/suppliers insight/stops insight/prices insight/paid-of insight/papers insight/breakdown.csv insight/breakdown.json items/new outbox".split(
     " ",
   );
 const PARTS =
@@ -41,8 +41,11 @@ describe("an address", () => {
   it("that nobody wrote in earnest is answered or refused, and never a fault", async () => {
     const page = await house.as("Sunniva");
     const faults: string[] = [];
-    for (const value of VALUES) {
-      const all = new URLSearchParams(PARTS.map((p) => [p, value])).toString().slice(0, 12_000);
+    for (const [round, value] of VALUES.entries()) {
+      // Drawn pages have one value in all their parts; else each part has another, so that seven rounds do for thirteen.
+      if (round > 6 && !DRAWN.includes(value)) continue;
+      const of = (i: number) => (DRAWN.includes(value) ? value : VALUES[(round + i * 2) % VALUES.length]!);
+      const all = new URLSearchParams(PARTS.map((p, i) => [p, of(i)])).toString().slice(0, 12_000);
       await Promise.all(
         PAGES.map(async (path) => {
           // Drawing a page takes longer than working it out: most values are only worked out.

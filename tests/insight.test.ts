@@ -91,6 +91,18 @@ it("stands on the lead's Today with what moved most since last week, down to why
   await page.getByText("Each item taken apart on its own, and added up.").waitFor();
 });
 
+it("says how long orders take from stop to stop, and which are the slowest", async () => {
+  const page = await house.as("Halden");
+  await go(page, house, "/insight/stops");
+  await heading(page, "From stop to stop");
+  await page.getByRole("row", { name: /^The first goods from sent/ }).click();
+  const slip = page.getByRole("complementary", { name: "Slip" });
+  await slip.getByRole("heading", { name: "The first goods: the slowest" }).waitFor();
+  const slowest = await slip.getByRole("row").first().locator("td").innerText();
+  expect(await page.getByRole("row", { name: /^The first goods from sent/ }).innerText()).toContain(slowest);
+  await accessible(page, "from stop to stop");
+});
+
 it("prices paid are held against the least of each item, down to its receipts", async () => {
   const page = await house.as("Ines");
   await go(page, house, "/insight/prices");

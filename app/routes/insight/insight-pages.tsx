@@ -6,6 +6,7 @@ const PAGES = [
   { value: "/insight/why", label: "Why it changed" },
   { value: "/insight/prices", label: "Prices" },
   { value: "/insight/suppliers", label: "Suppliers" },
+  { value: "/insight/stops", label: "Stops" },
 ] as const;
 
 /** The pages of Insight, side by side. */
