@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { Link, useActionData, useLoaderData, useNavigation, useSearchParams, useSubmit } from "react-router";
+import { Link, useActionData, useLoaderData, useNavigation, useSubmit } from "react-router";
 import { addDays, type Day, weekday } from "../../../core/calendar/day";
 import { isRecord } from "../../../core/keys";
 import { exponent } from "../../../core/numbers/money";
@@ -17,6 +17,7 @@ import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { useSubmissionKey } from "../../ui/submission";
 import { TallyLine } from "../../ui/tally-line";
+import { useAddress } from "../../ui/use-address";
 import { useBusy } from "../../ui/use-busy";
 import { actions, page, wholeOf } from "../../web/page";
 import { AllowanceFields } from "./allowance";
@@ -86,7 +87,7 @@ function RulesSheet({ loaded, onAnew }: { loaded: Loaded; onAnew: () => void }) 
   const busy = useBusy();
   const answer = useActionData<typeof action>();
   const problems = answer && !answer.ok ? answer.problems : undefined;
-  const [search, setSearch] = useSearchParams();
+  const { search, put } = useAddress();
   const written = useRules(w.person, shown ?? draft?.rules ?? inForce ?? NONE, draft?.version ?? 0, onAnew);
   const { rules, kept } = written;
   const writes = mayKeep && !shown;
@@ -111,15 +112,7 @@ function RulesSheet({ loaded, onAnew }: { loaded: Loaded; onAnew: () => void }) 
   });
   const key = useSubmissionKey(`${draft?.version ?? 0} ${books.length}`);
   const ladder = rules.ladders.find((l) => String(l.id) === search.get("ladder")) ?? null;
-  const choose = (id: number | null) =>
-    setSearch(
-      (s) => {
-        if (id === null) s.delete("ladder");
-        else s.set("ladder", String(id));
-        return s;
-      },
-      { replace: true, preventScrollReset: true },
-    );
+  const choose = (id: number | null) => put({ ladder: id === null ? null : String(id) });
   const add = () => choose(written.add().id);
   const send = async (what: RulesWord, extra: Record<string, string> = {}) => {
     if (busy || !(await kept.settle())) return;
