@@ -1,7 +1,8 @@
 import { addDays, type Day, daysBetween, weekday } from "../core/calendar/day";
 import type { OrderId, StoreId, SupplierId } from "../core/ids";
-import { exchanged, lineNet } from "../core/numbers/money";
+import { exchanged, lineNet, type UnitPrice } from "../core/numbers/money";
 import { factorOf, ONE, purchase, toStock } from "../core/numbers/quantity";
+import { valueFound, valueOut } from "../core/stock/value";
 import { bindRevision } from "../server/acts/orders/bind-revision";
 import { countIntoSchedule, keepSchedule } from "../server/acts/orders/keep-schedule";
 import { keepTotals, priceOrder } from "../server/acts/orders/price-order";
@@ -13,7 +14,7 @@ import { readOrder, readOrderHead, readOrderLines } from "../server/queries/orde
 import { ITEMS } from "./catalogue";
 import { chance } from "./chance";
 import { COMPANY, SUPPLIERS } from "./company";
-import { demoBin, settingsOf } from "./files";
+import { demoBin, onHandOf, settingsOf } from "./files";
 import { keptPromises, priceThen, rateHistory } from "./past";
 
 const DAYS = 548; // 18 months
@@ -34,7 +35,20 @@ interface Moved {
   store: string;
   day: Day;
   kind: "opening" | "issue" | "receipt";
+  /** Whole stock units, signed. */
   quantity: number;
+}
+/** A movement as the file keeps it, before it is worth anything. */
+interface Moving {
+  item: number;
+  store: number;
+  bin: string;
+  day: Day;
+  kind: Moved["kind"];
+  /** Stock units in ten-thousandths, signed. */
+  quantity: number;
+  /** What came, with what it cost at home. */
+  came: { line: number; value: number } | null;
 }
 
 /** Eighteen months of use, orders and receipts. The stock file that is loaded after it counts what is on hand today. */
@@ -45,31 +59,23 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
   const items = new Map(ITEMS.map((i) => [i.code, id("item", i.code)]));
   const stores = new Map(["TQ", "HS", "SK"].map((c) => [c, id("store", c)]));
   const suppliers = new Map(SUPPLIERS.map((s) => [s.code, id("supplier", s.code)]));
-  const move = sql(
-    db,
-    "INSERT INTO movement (item, store, bin, day, kind, quantity, receipt_line, note, person, at) VALUES (?, ?, ?, ?, ?, ?, ?, '', ?, ?)",
-  );
   const bins = new Map(ITEMS.map((i) => [i.code, demoBin(i)]));
   const binById = new Map(ITEMS.map((i) => [items.get(i.code)!, demoBin(i)]));
   const addBin = sql(db, "INSERT OR IGNORE INTO store_bin (store, code) VALUES (?, ?)");
   for (const i of ITEMS) for (const { code } of i.stores) addBin.run(stores.get(code), demoBin(i));
-  for (const m of moves.filter((m) => m.kind !== "receipt")) {
-    move.run(
-      items.get(m.item),
-      stores.get(m.store),
-      bins.get(m.item),
-      m.day,
-      m.kind,
-      m.quantity * ONE,
-      null,
-      dockHand,
-      `${m.day}T12:00:00.000Z`,
-    );
-  }
-  sql(
-    db,
-    `INSERT INTO item_store (item, store, policy, on_hand) SELECT item, store, 'to order', 0 FROM movement GROUP BY item, store`,
-  ).run();
+  const moved: Moving[] = moves
+    .filter((m) => m.kind !== "receipt")
+    .map((m) => ({
+      item: items.get(m.item)!,
+      store: stores.get(m.store)!,
+      bin: bins.get(m.item)!,
+      day: m.day,
+      kind: m.kind,
+      quantity: m.quantity * ONE,
+      came: null,
+    }));
+  const addPlace = sql(db, "INSERT INTO item_store (item, store, policy) VALUES (?, ?, 'to order')");
+  for (const i of ITEMS) for (const { code } of i.stores) addPlace.run(items.get(i.code), stores.get(code));
   rateHistory(db, today);
   const roll = chance(4_127);
   for (const o of orders.sort((a, b) => a.sent.localeCompare(b.sent))) {
@@ -115,28 +121,20 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
     for (const l of sheet.lines) {
       const stock = toStock(purchase(l.quantity), factorOf(l.factor));
       const value = lineNet(l.quantity, l.price!, l.standing, l.discount, sheet.head.currency);
+      const home = exchanged(value, sheet.head.rate!, COMPANY.currency).minor;
       const line = sql(
         db,
         "INSERT INTO receipt_line (receipt, order_line, quantity, stock_quantity, value, home_value) VALUES (?, ?, ?, ?, ?, ?)",
-      ).run(
-        receipt,
-        l.id,
-        l.quantity,
-        stock,
-        value.minor,
-        exchanged(value, sheet.head.rate!, COMPANY.currency).minor,
-      ).lastInsertRowid;
-      move.run(
-        l.item,
-        sheet.head.store,
-        binById.get(l.item!),
-        kept.came,
-        "receipt",
-        stock,
-        line,
-        dockHand,
-        `${kept.came}T10:05:00.000Z`,
-      );
+      ).run(receipt, l.id, l.quantity, stock, value.minor, home).lastInsertRowid;
+      moved.push({
+        item: l.item!,
+        store: sheet.head.store,
+        bin: binById.get(l.item!)!,
+        day: kept.came,
+        kind: "receipt",
+        quantity: stock,
+        came: { line: Number(line), value: home },
+      });
       countIntoSchedule(db, l.id, l.quantity);
     }
     const spoilt = sheet.lines[0]!;
@@ -152,10 +150,58 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
     }
     settleOrder(db, order);
   }
-  sql(
+  keepMoves(db, openedSoThatItFits(db, moved), dockHand);
+}
+
+/** Opens with so much of each that what is there today comes out, as far as no shelf would ever have held less than nothing. */
+function openedSoThatItFits(db: Db, moved: readonly Moving[]): Moving[] {
+  const ordered = moved.toSorted((a, b) => a.day.localeCompare(b.day) || ORDER[a.kind] - ORDER[b.kind]);
+  const places = new Map<string, Moving[]>();
+  for (const m of ordered) places.set(`${m.item}/${m.store}`, [...(places.get(`${m.item}/${m.store}`) ?? []), m]);
+  const today = new Map(
+    ITEMS.flatMap((i) =>
+      i.stores.map(({ code }) => {
+        const place = sql<{ key: string }>(
+          db,
+          "SELECT i.id || '/' || s.id AS key FROM item i, store s WHERE i.code = ? AND s.code = ?",
+        ).get(i.code, code)!;
+        return [place.key, onHandOf(i, code) * ONE] as const;
+      }),
+    ),
+  );
+  return [...places].flatMap(([key, all]) => {
+    let hand = 0;
+    let least = Number.POSITIVE_INFINITY;
+    for (const m of all) {
+      hand += m.quantity;
+      least = Math.min(least, hand);
+    }
+    const by = Math.max(today.get(key)! - hand, -least);
+    return all.map((m) => (m.kind === "opening" ? { ...m, quantity: m.quantity + by } : m));
+  });
+}
+const ORDER: Record<Moved["kind"], number> = { opening: 0, receipt: 1, issue: 2 };
+
+/** Keeps movements in their order with what they were worth: what came at its cost, what went at the mean of what lay there. */
+function keepMoves(db: Db, moved: readonly Moving[], dockHand: number): void {
+  const add = sql(
     db,
-    "UPDATE item_store SET on_hand = (SELECT sum(m.quantity) FROM movement m WHERE m.item = item_store.item AND m.store = item_store.store)",
-  ).run();
+    "INSERT INTO movement (item, store, bin, day, kind, quantity, value, receipt_line, note, person, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, '', ?, ?)",
+  );
+  const held = sql<{ quantity: number; value: number; reference: UnitPrice }>(
+    db,
+    "SELECT p.on_hand AS quantity, p.value, i.reference_cost AS reference FROM item_store p JOIN item i ON i.id = p.item WHERE p.item = ? AND p.store = ?",
+  );
+  for (const m of moved.toSorted((a, b) => a.day.localeCompare(b.day) || ORDER[a.kind] - ORDER[b.kind])) {
+    const there = held.get(m.item, m.store)!;
+    const value =
+      m.came?.value ??
+      (m.kind === "issue"
+        ? -valueOut(there, -m.quantity)
+        : valueFound(there, m.quantity, there.reference, COMPANY.currency));
+    const at = `${m.day}T${m.kind === "receipt" ? "10:05" : "12:00"}:00.000Z`;
+    add.run(m.item, m.store, m.bin, m.day, m.kind, m.quantity, value, m.came?.line ?? null, dockHand, at);
+  }
 }
 
 /** Sets an order's prices back to what they were then: so many of ten thousand of today's, to the cent. */

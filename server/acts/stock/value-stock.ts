@@ -10,7 +10,7 @@ import { move } from "./stock";
 
 /**
  * Stock of before the house kept values is worth its items' reference cost from now on: once, with one entry for all of
- * it. Returns how many places were valued; none where that was done already.
+ * it, and for what its movements say already and no entry does. Returns how many places were valued; none where that was done already.
  */
 export function valueStock(db: Db, by: Doing): number {
   return db
@@ -25,7 +25,11 @@ export function valueStock(db: Db, by: Doing): number {
       const valued = places
         .map((p) => ({ ...p, value: valueFound({ quantity: 0, value: 0 }, p.quantity, p.reference, currency) }))
         .filter((p) => p.value > 0);
-      if (valued.length > 0) {
+      const known = sql<{ value: number }>(
+        db,
+        `SELECT (SELECT coalesce(sum(value), 0) FROM item_store) - (SELECT coalesce(sum(minor), 0) FROM posting WHERE role = 'stock') AS value`,
+      ).get()!.value;
+      if (valued.length > 0 || known !== 0) {
         const entry = openEntry(db, by, "opening");
         for (const { item, store, value } of valued)
           move(
@@ -35,7 +39,7 @@ export function valueStock(db: Db, by: Doing): number {
             0,
             value,
           );
-        const all = valued.reduce((a, p) => a + p.value, 0);
+        const all = valued.reduce((a, p) => a + p.value, known);
         post(db, entry, stockPostings(all, "opening"));
         recordAudit(db, by.now, by.person?.id ?? null, "stock.valued", "stock", { places: valued.length, value: all });
       }
