@@ -103,6 +103,32 @@ it("says how long orders take from stop to stop, and which are the slowest", asy
   await accessible(page, "from stop to stop");
 });
 
+it("says what lies there, how often it turns, and goes on from store to item", async () => {
+  const page = await house.as("Petra");
+  await go(page, house, "/insight");
+  await page.getByRole("button", { name: "Stock", exact: true }).click();
+  await heading(page, "What lies there");
+  const table = page.getByRole("table", { name: "What lies there" });
+  const slip = page.getByRole("complementary", { name: "Slip" });
+  await slip.getByText("How often a year it is used up").first().waitFor();
+  await slip.getByText("At the suggested reorder points").waitFor();
+  await slip.getByText("As a table").click();
+  const months = slip.getByRole("table", { name: "Worth at the end of each month, and used in it" });
+  const last = await months.locator("tbody tr td").first().innerText();
+  expect(minor(last)).toBe(minor(await slip.locator("b.figure").first().innerText()));
+  expect(await table.locator("tbody tr").count()).toBe(3);
+  await accessible(page, "stock by store");
+  await slip.getByRole("button", { name: "Only this" }).click();
+  await table.getByText("Lubricants").waitFor();
+  await slip.getByRole("button", { name: "Only this" }).click();
+  await page.getByRole("button", { name: "Not only category Lubricants" }).waitFor();
+  await slip.getByRole("link", { name: "The item" }).waitFor();
+  const file = await page.request.get(`${house.url}/insight/stock.csv${new URL(page.url()).search}`);
+  expect((await file.text()).split("\r\n")[0]).toContain("item,item_key,value_eur,used_eur");
+  await page.getByLabel("as it was known then").check();
+  await page.getByText("as it was known then, in EUR").waitFor();
+});
+
 it("prices paid are held against the least of each item, down to its receipts", async () => {
   const page = await house.as("Ines");
   await go(page, house, "/insight/prices");

@@ -93,14 +93,30 @@ const MENU: readonly (Links & For)[] = [
   { name: "Audit trail", href: "/trail", any: ["see the trail"] },
 ];
 
-/** The stops, tools and menu of somebody with these roles; what stands among the tools is not in the menu again. */
-export function linksFor(roles: readonly Role[]): { stops: Stop[]; tools: Links[]; menu: Links[] } {
+/** The pages of Insight, side by side at their heads. */
+const INSIGHT: readonly (Links & For)[] = [
+  { name: "Where it went", href: "/insight", any: ["see insight"] },
+  { name: "Why it changed", href: "/insight/why", any: ["see insight"] },
+  { name: "Prices", href: "/insight/prices", any: ["see insight"] },
+  { name: "Stock", href: "/insight/stock", any: ["see stock values"] },
+  { name: "Suppliers", href: "/insight/suppliers", any: ["see insight"] },
+  { name: "Stops", href: "/insight/stops", any: ["see insight"] },
+];
+
+/** The stops, tools and menu of somebody with these roles, and the pages of Insight; what stands among the tools is not in the menu again. */
+export function linksFor(roles: readonly Role[]): {
+  stops: Stop[];
+  tools: Links[];
+  menu: Links[];
+  insight: Links[];
+} {
   const of = <L extends For>(all: readonly L[]) =>
     all.filter((l) => opens(roles, l)).map(({ any: _, none: __, ...link }) => link);
   const tools = of(TOOLS);
   return {
     stops: of(STOPS),
     tools,
+    insight: of(INSIGHT),
     menu: of(MENU).filter((m) => !tools.some((t) => t.href === m.href)),
   };
 }

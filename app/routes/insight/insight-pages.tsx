@@ -1,16 +1,18 @@
-import { useNavigate } from "react-router";
+import { useMatches, useNavigate } from "react-router";
 import { Cuts } from "../../ui/frame-parts";
 
-const PAGES = [
-  { value: "/insight", label: "Where it went" },
-  { value: "/insight/why", label: "Why it changed" },
-  { value: "/insight/prices", label: "Prices" },
-  { value: "/insight/suppliers", label: "Suppliers" },
-  { value: "/insight/stops", label: "Stops" },
-] as const;
-
-/** The pages of Insight, side by side. */
-export function InsightPages({ here }: { here: (typeof PAGES)[number]["value"] }) {
+/** The pages of Insight that the person may open, side by side: the frame says which. */
+export function InsightPages({ here }: { here: string }) {
   const navigate = useNavigate();
-  return <Cuts label="Insight" value={here} options={[...PAGES]} onChange={(to) => void navigate(to)} />;
+  const pages = useMatches().flatMap(
+    ({ loaderData }) => (loaderData as { insight?: { name: string; href: string }[] } | undefined)?.insight ?? [], // the frame's own loader, of routes/frame.tsx
+  );
+  return (
+    <Cuts
+      label="Insight"
+      value={here}
+      options={pages.map((p) => ({ value: p.href, label: p.name }))}
+      onChange={(to) => void navigate(to)}
+    />
+  );
 }
