@@ -7,19 +7,21 @@ import { type BreakdownAsked, MEASURES } from "../core/insight/breakdown";
 import { type Db, openDatabase, sql } from "../server/db/open";
 import { readBreakdown } from "../server/queries/insight/breakdown";
 import { readSupplierRecord } from "../server/queries/insight/record";
+import { readStock, stockAsked } from "../server/queries/insight/stock";
 import { fill, LARGE } from "./company";
 import { print, time } from "./measure";
 
 const LINES = 500_000;
 const RECEIVED = 300_000;
+const MOVED = 300_000;
 
-/** 500,000 order lines, 300,000 receipts and invoices: breakdowns and a supplier's record against their bare statements. */
+/** 500,000 order lines, 300,000 receipts, invoices and movements: breakdowns, stock and a supplier's record against their bare statements. */
 export async function insightBench(today: Day): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), "wharf-bench-"));
   const db = openDatabase(join(folder, "wharf-tally.db"));
   try {
     console.log(`Filling a company: ${LINES} order lines, ${RECEIVED} receipts and invoices…`);
-    fill(db, today, { ...LARGE, items: 5_000, stores: 5, lines: LINES, movements: 1_000, demand: 100 });
+    fill(db, today, { ...LARGE, items: 5_000, stores: 5, lines: LINES, movements: MOVED, demand: 100 });
     dealAll(db, today);
     const asked: BreakdownAsked = {
       measure: "received",
@@ -54,6 +56,17 @@ export async function insightBench(today: Day): Promise<void> {
       "A year of what was received, by category and vessel",
       time(() => readBreakdown(db, { ...asked, rows: "category", columns: "vessel" }), 5),
       time(() => bare.received.all(days), 5),
+      3,
+      "bare SQL",
+    );
+    const stock = stockAsked(new URLSearchParams({ by: "category" }), today);
+    const worth = db.prepare(
+      "SELECT i.category, sum(m.value) FROM movement m JOIN item i ON i.id = m.item WHERE m.owner IS NULL AND m.day <= @on GROUP BY 1",
+    );
+    print(
+      "Stock of a day by category, with its year",
+      time(() => readStock(db, stock), 5),
+      time(() => worth.all({ on: stock.on }), 5),
       3,
       "bare SQL",
     );
