@@ -2,6 +2,7 @@ import { parseDay } from "../../../core/calendar/day";
 import { type BreakdownAsked, COUNTS, DIMENSIONS, type Dimension, MEASURES } from "../../../core/insight/breakdown";
 import { DayEntry } from "../../ui/day-entry";
 import { Field } from "../../ui/field";
+import { NarrowedTo } from "./asked-parts";
 import { COUNT_WORDS, DIMENSION_WORDS, MEASURE_WORDS } from "./words";
 
 type Put = (parts: Record<string, string | null>) => void;
@@ -31,7 +32,11 @@ export function BreakdownControls({
     </Field>
   );
   const dims = DIMENSIONS.map((d) => ({ value: d, label: DIMENSION_WORDS[d] }));
-  const narrowed = DIMENSIONS.filter((d) => asked.filters[d] !== undefined);
+  const narrowed = DIMENSIONS.filter((d) => asked.filters[d] !== undefined).map((d) => ({
+    part: `is-${d}`,
+    of: DIMENSION_WORDS[d],
+    name: names[d] ?? "",
+  }));
   return (
     <>
       <div className="grid grid-cols-2 items-end gap-3 px-4.5 pb-2.5 md:grid-cols-6">
@@ -61,22 +66,7 @@ export function BreakdownControls({
           {(a) => <DayEntry {...a} value={asked.until} onDay={(d) => parseDay(d) && put({ to: d })} />}
         </Field>
       </div>
-      {narrowed.length > 0 && (
-        <ul className="flex flex-wrap gap-1.5 px-4.5 pb-2.5" aria-label="Narrowed to">
-          {narrowed.map((d) => (
-            <li key={d}>
-              <button
-                type="button"
-                className="rounded-[2px] border border-ink bg-field px-2 py-[3px] text-xs"
-                aria-label={`Not only ${DIMENSION_WORDS[d]} ${names[d]}`}
-                onClick={() => put({ [`is-${d}`]: null })}
-              >
-                {DIMENSION_WORDS[d]} <b>{names[d]}</b> ×
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      <NarrowedTo parts={narrowed} />
     </>
   );
 }

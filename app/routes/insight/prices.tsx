@@ -1,18 +1,15 @@
 import { Link, useLoaderData } from "react-router";
-import { parseDay } from "../../../core/calendar/day";
 import { count } from "../../../core/text";
 import { type PaidItem, type PaidWith, readPaidItems } from "../../../server/queries/insight/paid";
 import { recordAsked } from "../../../server/queries/insight/record";
-import { DayEntry } from "../../ui/day-entry";
-import { Field } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
-import { useAddress } from "../../ui/use-address";
 import { unlessOnlyLooking, useAt } from "../../ui/use-at";
 import { useSlip } from "../../ui/use-slip";
 import { page } from "../../web/page";
+import { PeriodFields } from "./asked-parts";
 import { InsightPages } from "./insight-pages";
 import { PaidDots } from "./paid-dots";
 
@@ -25,7 +22,6 @@ export const loader = page("see insight", ({ db, url, day }) => {
 export default function PricesPage() {
   const { period, rows } = useLoaderData<typeof loader>();
   const w = useWriting();
-  const { put } = useAddress();
   const [at, setAt] = useAt(rows[0] ? String(rows[0].item) : null);
   const here = rows.find((r) => String(r.item) === at) ?? rows[0];
   const price = (p: PaidItem["least"]) => <span className="figure">{w.price(p.unit)}</span>;
@@ -63,12 +59,7 @@ export default function PricesPage() {
             <InsightPages here="/insight/prices" />
           </SheetHead>
           <div className="flex flex-wrap items-end gap-3 px-4.5 pb-2.5">
-            <Field label="From" className="w-36">
-              {(a) => <DayEntry {...a} value={period.from} onDay={(d) => parseDay(d) && put({ from: d })} />}
-            </Field>
-            <Field label="To" className="w-36">
-              {(a) => <DayEntry {...a} value={period.until} onDay={(d) => parseDay(d) && put({ to: d })} />}
-            </Field>
+            <PeriodFields period={period} />
           </div>
           <Sheet
             label="Prices paid"

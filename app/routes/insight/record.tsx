@@ -1,5 +1,4 @@
 import { Link, useLoaderData } from "react-router";
-import { parseDay } from "../../../core/calendar/day";
 import { RECORD_FIGURES, type RecordFigure } from "../../../core/insight/record";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
@@ -7,15 +6,13 @@ import { tryPlanWith } from "../../../server/acts/insight/plan-with";
 import { readSupplierRecord, recordAsked } from "../../../server/queries/insight/record";
 import { usualPlan } from "../../../server/queries/needs/needs";
 import { supplierName } from "../../../server/queries/settling/invoices";
-import { DayEntry } from "../../ui/day-entry";
-import { Field } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
-import { useAddress } from "../../ui/use-address";
 import { useAt } from "../../ui/use-at";
 import { actions, idOf, notFound, page } from "../../web/page";
+import { PeriodFields } from "./asked-parts";
 import { recordActs } from "./record-acts";
 import { RecordDots } from "./record-dots";
 import { PlanWithPart, RecordSlip } from "./record-slip";
@@ -49,7 +46,6 @@ interface FigureRow {
 export default function RecordPage() {
   const { id, name, asked, record, tries } = useLoaderData<typeof loader>();
   const w = useWriting();
-  const { put } = useAddress();
   const [at, setAt] = useAt("promised");
   const rows = RECORD_FIGURES.map(
     (figure): FigureRow => ({
@@ -102,12 +98,7 @@ export default function RecordPage() {
               </>
             }
           >
-            <Field label="From" className="w-36">
-              {(a) => <DayEntry {...a} value={asked.period.from} onDay={(d) => parseDay(d) && put({ from: d })} />}
-            </Field>
-            <Field label="To" className="w-36">
-              {(a) => <DayEntry {...a} value={asked.period.until} onDay={(d) => parseDay(d) && put({ to: d })} />}
-            </Field>
+            <PeriodFields period={asked.period} />
           </SheetHead>
           {record.loads.length === 0 ? (
             <Empty title="Nothing came in these days">Choose other days, or wait for what is ordered.</Empty>

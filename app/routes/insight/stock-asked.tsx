@@ -5,6 +5,7 @@ import { Field } from "../../ui/field";
 import { Cuts } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { useAddress } from "../../ui/use-address";
+import { NarrowedTo } from "./asked-parts";
 
 /** Of which day, by what, as it was known when; and what it is narrowed to. */
 export function StockControls({
@@ -46,22 +47,7 @@ export function StockControls({
           as it was known then
         </label>
       </div>
-      {narrowed.length > 0 && (
-        <ul className="flex flex-wrap gap-1.5 px-4.5 pb-2.5" aria-label="Narrowed to">
-          {narrowed.map((n) => (
-            <li key={n.part}>
-              <button
-                type="button"
-                className="rounded-[2px] border border-ink bg-field px-2 py-[3px] text-xs"
-                aria-label={`Not only ${n.of} ${n.name}`}
-                onClick={() => put({ [n.part]: null })}
-              >
-                {n.of} <b>{n.name}</b> ×
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      <NarrowedTo parts={narrowed} />
     </>
   );
 }

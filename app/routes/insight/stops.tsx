@@ -1,19 +1,16 @@
 import { Link, useLoaderData } from "react-router";
-import { parseDay } from "../../../core/calendar/day";
 import type { StopWait } from "../../../core/insight/stops";
 import { may } from "../../../core/people/roles";
 import { count } from "../../../core/text";
 import { recordAsked } from "../../../server/queries/insight/record";
 import { readWaits, type WaitRow } from "../../../server/queries/insight/stops";
-import { DayEntry } from "../../ui/day-entry";
-import { Field } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
-import { useAddress } from "../../ui/use-address";
 import { useAt } from "../../ui/use-at";
 import { page } from "../../web/page";
+import { PeriodFields } from "./asked-parts";
 import { InsightPages } from "./insight-pages";
 
 export const loader = page("see insight", ({ db, url, day, person }) => {
@@ -34,7 +31,6 @@ const SAYS: Record<StopWait, { name: string; from: string }> = {
 export default function StopsPage() {
   const { period, orders, rows, opens } = useLoaderData<typeof loader>();
   const w = useWriting();
-  const { put } = useAddress();
   const [at, setAt] = useAt("sign-off");
   const here = rows.find((r) => r.wait === at) ?? rows[0]!;
   const long = (minutes: number) => {
@@ -80,12 +76,7 @@ export default function StopsPage() {
             <InsightPages here="/insight/stops" />
           </SheetHead>
           <div className="flex flex-wrap items-end gap-3 px-4.5 pb-2.5">
-            <Field label="From" className="w-36">
-              {(a) => <DayEntry {...a} value={period.from} onDay={(d) => parseDay(d) && put({ from: d })} />}
-            </Field>
-            <Field label="To" className="w-36">
-              {(a) => <DayEntry {...a} value={period.until} onDay={(d) => parseDay(d) && put({ to: d })} />}
-            </Field>
+            <PeriodFields period={period} />
           </div>
           <Sheet
             label="From stop to stop"

@@ -1,9 +1,7 @@
 import { Link, useLoaderData } from "react-router";
-import { parseDay } from "../../../core/calendar/day";
 import { RECORD_FIGURES, type RecordFigure } from "../../../core/insight/record";
 import { count } from "../../../core/text";
 import { readSupplierRecords, recordAsked } from "../../../server/queries/insight/record";
-import { DayEntry } from "../../ui/day-entry";
 import { Field } from "../../ui/field";
 import { Empty, SheetAndSlip, SheetHead, SlipHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -12,6 +10,7 @@ import { TallyLine } from "../../ui/tally-line";
 import { useAddress } from "../../ui/use-address";
 import { useAt } from "../../ui/use-at";
 import { page } from "../../web/page";
+import { PeriodFields } from "./asked-parts";
 import { InsightPages } from "./insight-pages";
 import { figureWords } from "./record-words";
 
@@ -94,12 +93,7 @@ export default function SuppliersSideBySide() {
                 </select>
               )}
             </Field>
-            <Field label="From" className="w-36">
-              {(a) => <DayEntry {...a} value={asked.period.from} onDay={(d) => parseDay(d) && put({ from: d })} />}
-            </Field>
-            <Field label="To" className="w-36">
-              {(a) => <DayEntry {...a} value={asked.period.until} onDay={(d) => parseDay(d) && put({ to: d })} />}
-            </Field>
+            <PeriodFields period={asked.period} />
           </div>
           <Sheet
             label="Suppliers"
