@@ -24,17 +24,22 @@ self.addEventListener("fetch", (e) => {
 async function keepAll(urls) {
   const cache = await caches.open(CACHE);
   await Promise.all(
-    urls.map(async (url) => {
-      if (FILES.test(new URL(url, location.origin).pathname) && (await cache.match(url))) return;
+    [...new Set(urls.map((url) => new URL(url, location.origin).href))].map(async (url) => {
+      if (FILES.test(new URL(url).pathname) && (await cache.match(url))) return;
       const answer = await fetch(url).catch(() => null);
       if (answer) await put(cache, url, answer);
     }),
   );
 }
 
-/** An answer that led elsewhere, such as to sign in, is nobody's page. */
+/**
+ * An answer that led elsewhere, such as to sign in, is nobody's page. It is here whole before it takes the place of what is
+ * kept: a cache lets go of the old one first, and a connection that breaks halfway would leave none.
+ */
 async function put(cache, request, answer) {
-  if (answer.ok && !answer.redirected) await cache.put(request, answer);
+  if (!answer.ok || answer.redirected) return;
+  const { status, statusText, headers } = answer;
+  await cache.put(request, new Response(await answer.blob(), { status, statusText, headers }));
 }
 
 /** Files are named by what is in them: what is here is right. */

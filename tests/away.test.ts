@@ -24,20 +24,22 @@ const inFile = (text: string) => {
 };
 /** The pages of the dock, and all that they are made of, are on the device. */
 const onDevice = (page: Page, path: string) =>
-  page.waitForFunction(
-    async (p) => {
-      const cache = await caches.open("wharf-away-1");
-      const keys = new Set((await cache.keys()).map((k) => new URL(k.url).pathname));
-      const files = performance.getEntriesByType("resource").map((r) => new URL(r.name).pathname);
-      return (
-        keys.has(p) &&
-        files.filter((f) => f.startsWith("/assets/")).every((f) => keys.has(f)) &&
-        navigator.serviceWorker.controller?.state === "activated"
-      );
-    },
-    path,
-    { polling: 200 },
-  );
+  expect
+    .poll(
+      () =>
+        page.evaluate(async (p) => {
+          const cache = await caches.open("wharf-away-1");
+          const keys = new Set((await cache.keys()).map((k) => new URL(k.url).pathname));
+          const files = performance.getEntriesByType("resource").map((r) => new URL(r.name).pathname);
+          return (
+            keys.has(p) &&
+            files.filter((f) => f.startsWith("/assets/")).every((f) => keys.has(f)) &&
+            navigator.serviceWorker.controller?.state === "activated"
+          );
+        }, path),
+      { timeout: 20_000, interval: 200 },
+    )
+    .toBe(true);
 
 describe("without a connection", () => {
   it("the open count opens, knows what should come and its codes, and keeps what was counted until it is sent, once", async () => {
