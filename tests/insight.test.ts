@@ -129,6 +129,33 @@ it("says what lies there, how often it turns, and goes on from store to item", a
   await page.getByText("as it was known then, in EUR").waitFor();
 });
 
+it("says what is still to come and what goes out for it, by week, supplier, job and budget line", async () => {
+  const page = await house.as("Sunniva");
+  await go(page, house, "/insight/ahead");
+  await heading(page, "What is still to come");
+  const table = page.getByRole("table", { name: "What is still to come" });
+  const slip = page.getByRole("complementary", { name: "Slip" });
+  await slip.getByRole("table", { name: "On its way" }).waitFor();
+  // What is late comes to the same by week, in its papers, and by supplier.
+  const late = minor(await slip.locator("b.figure").first().innerText());
+  const papers = await slip.getByRole("table", { name: "On its way" }).locator("td").allInnerTexts();
+  expect(papers.reduce((a, t) => a + minor(t), 0)).toBe(late);
+  await slip.getByRole("table", { name: "Owed" }).waitFor();
+  await accessible(page, "what is still to come by week");
+  await page.getByRole("button", { name: "by supplier" }).click();
+  await table.getByText("Norrvik Rope & Rigging").waitFor();
+  expect(minor((await page.getByRole("contentinfo").innerText()).match(/of it late\s*(\S+)/)![1]!)).toBe(late);
+  await page.getByRole("button", { name: "by job" }).click();
+  await slip.getByRole("link", { name: "The job" }).waitFor();
+  await page.getByRole("button", { name: "by budget line" }).click();
+  await table.getByText("REFIT Winter refits").waitFor();
+  await slip.getByRole("table", { name: "On its way" }).waitFor();
+  const buyer = await house.as("Ines");
+  await go(buyer, house, "/insight/ahead");
+  await heading(buyer, "What is still to come");
+  expect(await buyer.getByRole("columnheader", { name: "Out by then" }).count()).toBe(0);
+});
+
 it("prices paid are held against the least of each item, down to its receipts", async () => {
   const page = await house.as("Ines");
   await go(page, house, "/insight/prices");

@@ -97,6 +97,7 @@ const MENU: readonly (Links & For)[] = [
 const INSIGHT: readonly (Links & For)[] = [
   { name: "Where it went", href: "/insight", any: ["see insight"] },
   { name: "Why it changed", href: "/insight/why", any: ["see insight"] },
+  { name: "Ahead", href: "/insight/ahead", any: ["see insight"] },
   { name: "Prices", href: "/insight/prices", any: ["see insight"] },
   { name: "Stock", href: "/insight/stock", any: ["see stock values"] },
   { name: "Suppliers", href: "/insight/suppliers", any: ["see insight"] },
