@@ -4,6 +4,7 @@ import { COLUMNS, type FileKind } from "../exchange/csv/kinds";
 import { ACCOUNTS, ALTERNATIVES, BUDGETS, type DemoItem, ITEMS, JOBS, LOTS, OUTPUTS, SERVICES } from "./catalogue";
 import { chance } from "./chance";
 import { RATES, STORES, SUPPLIERS } from "./company";
+import { roseOf } from "./past";
 
 const places = (n: number, digits: number) => String(Number(n.toFixed(digits)));
 const unitsUp = (n: number) => Math.max(1, Math.ceil(n));
@@ -135,10 +136,20 @@ function rows(kind: FileKind, today: Day): Record<string, string | number>[] {
                 : i.category === "Anodes" || i.category === "Filters"
                   ? [25, 50]
                   : [];
-            return [
-              { item: i.code, supplier: o.supplier, from: 1, price: price(1) },
-              ...bulk.map((from, n) => ({ item: i.code, supplier: o.supplier, from, price: price(n ? 0.91 : 0.955) })),
+            const now = [
+              { item: i.code, supplier: o.supplier, from: 1, less: 1 },
+              ...bulk.map((from, n) => ({ item: i.code, supplier: o.supplier, from, less: n ? 0.91 : 0.955 })),
             ];
+            // Whose list rose has the one of before beside it, each with its days.
+            const rose = roseOf(o.supplier);
+            return now.flatMap(({ less, ...row }) => {
+              if (!rose) return [{ ...row, price: price(less) }];
+              const since = addDays(today, -rose.daysAgo);
+              return [
+                { ...row, price: price((less * 10_000) / (10_000 + rose.bp)), valid_to: addDays(since, -1) },
+                { ...row, price: price(less), valid_from: since },
+              ];
+            });
           }),
         ),
         ...SERVICES.map((s) => ({ item: s.code, supplier: s.supplier, from: 1, price: s.cost })),

@@ -5,17 +5,17 @@ import { factorOf, ONE, purchase, toStock } from "../core/numbers/quantity";
 import { valueFound, valueOut } from "../core/stock/value";
 import { bindRevision } from "../server/acts/orders/bind-revision";
 import { countIntoSchedule, keepSchedule } from "../server/acts/orders/keep-schedule";
-import { keepTotals, priceOrder } from "../server/acts/orders/price-order";
+import { priceOrder } from "../server/acts/orders/price-order";
 import { settleOrder } from "../server/acts/orders/settle-order";
 import { type Db, madeId, sql } from "../server/db/open";
 import { nextNumber } from "../server/db/series";
 import { documentOf } from "../server/queries/orders/document";
-import { readOrder, readOrderHead, readOrderLines } from "../server/queries/orders/order";
+import { readOrder } from "../server/queries/orders/order";
 import { ITEMS } from "./catalogue";
 import { chance } from "./chance";
 import { COMPANY, SUPPLIERS } from "./company";
 import { demoBin, onHandOf, settingsOf } from "./files";
-import { keptPromises, priceThen, rateHistory } from "./past";
+import { keptPromises, rateHistory } from "./past";
 
 const DAYS = 548; // 18 months
 /** So many of a hundred loads bring something broken. */
@@ -86,7 +86,6 @@ export function writeHistory(db: Db, today: Day, buyer: number, dockHand: number
       buyer,
       items,
     );
-    chargedThen(db, order, priceThen(o.supplier, o.sent, today), o.sent);
     const number = nextNumber(db, "order", o.sent);
     const sent = `${o.sent}T09:20:00.000Z`;
     sql(
@@ -202,16 +201,6 @@ function keepMoves(db: Db, moved: readonly Moving[], dockHand: number): void {
     const at = `${m.day}T${m.kind === "receipt" ? "10:05" : "12:00"}:00.000Z`;
     add.run(m.item, m.store, m.bin, m.day, m.kind, m.quantity, value, m.came?.line ?? null, dockHand, at);
   }
-}
-
-/** Sets an order's prices back to what they were then: so many of ten thousand of today's, to the cent. */
-function chargedThen(db: Db, order: OrderId, share: number, day: Day): void {
-  if (share === 10_000) return;
-  const change = sql(db, "UPDATE order_line SET price = ? WHERE id = ?");
-  for (const l of readOrder(db, order)!.lines)
-    if (l.price !== null) change.run(Math.round((l.price * share) / 100_000_000) * 10_000, l.id);
-  const head = readOrderHead(db, order)!;
-  keepTotals(db, head, readOrderLines(db, order, head.currency), day);
 }
 
 /** Writes a draft order of packs for the demo, priced as the buyer's would be. */

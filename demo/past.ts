@@ -30,6 +30,8 @@ const HABITS: Record<string, Partial<Habit>> = {
   HAF: { from: -4, to: -1, hours: [1, 9] },
   LRE: { from: -1, to: 3, moves: 15 },
 };
+/** When a supplier's list rose last, and by how much. */
+export const roseOf = (code: string): Habit["rose"] => habitOf(code).rose;
 const habitOf = (code: string): Habit => ({ ...USUAL, ...HABITS[code] });
 
 /** Since so many days ago Norrvik comes later than it says. */
@@ -70,12 +72,6 @@ function moment(day: Day, hours: number): string {
   let at = addDays(day, Math.floor(hours / 24));
   while (weekday(at) > 5) at = addDays(at, 1);
   return `${at}T${String(10 + (hours % 8)).padStart(2, "0")}:35:00.000Z`;
-}
-
-/** What a price of today was on a day before: for each ten thousand of it. */
-export function priceThen(code: string, sent: Day, today: Day): number {
-  const { rose } = habitOf(code);
-  return rose && daysBetween(sent, today) > rose.daysAgo ? Math.round(100_000_000 / (10_000 + rose.bp)) : 10_000;
 }
 
 /** Exchange rates of the months before, up and down by some percent; those of today hold since the first of this month. */

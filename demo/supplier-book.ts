@@ -70,7 +70,7 @@ export const supplierBook = (db: Db): SupplierBook => ({
 function articlesOf(db: Db, code: string, depots: Simulated["depots"]): [string, Simulated["articles"][string]][] {
   const sold = sql<{ theirs: string; standing: number; price: number }>(
     db,
-    `SELECT c.their_code AS theirs, c.standing_discount AS standing, (SELECT p.price FROM price_break p WHERE p.sourcing = c.id ORDER BY p.from_quantity LIMIT 1) AS price
+    `SELECT c.their_code AS theirs, c.standing_discount AS standing, (SELECT p.price FROM price_break p WHERE p.sourcing = c.id ORDER BY p.from_quantity, p.valid_from DESC LIMIT 1) AS price
      FROM sourcing c JOIN supplier s ON s.id = c.supplier WHERE s.code = ? AND c.their_code <> '' ORDER BY c.their_code`,
   ).all(code);
   return sold

@@ -95,6 +95,8 @@ const OPENS: Record<string, string> = {
   "insight/stock.csv": "sunniva petra runa",
   "insight/stock.json": "sunniva petra runa",
   "insight/prices": MONEY,
+  "insight/lists": MONEY,
+  "insight/moved-prices?supplier=1": MONEY,
   "insight/paid-of?item=1": MONEY,
   "insight/papers?is-supplier=1": MONEY,
   "insight/breakdown.csv": MONEY,

@@ -165,9 +165,17 @@ it("prices paid are held against the least of each item, down to its receipts", 
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("ArrowUp");
   const said = await page.getByRole("contentinfo").innerText();
+  await slip.getByRole("table", { name: /^What is asked for/ }).waitFor();
   expect(said).toMatch(/above the least of each\s*€[\d,]+\.\d\d/);
   await settled(page);
   await accessible(page, "prices paid");
+  await page.getByRole("button", { name: "Lists", exact: true }).click();
+  await heading(page, "Whose list went up");
+  await page.getByRole("row", { name: /^Norrvik Rope & Rigging 9 9/ }).click();
+  const moved = slip.getByRole("table", { name: "Prices of Norrvik Rope & Rigging that moved" });
+  await moved.getByText("+4.5 %").first().waitFor();
+  expect(await moved.getByRole("row").count()).toBe(9);
+  await accessible(page, "price lists");
 });
 
 describe("a supplier's record", () => {

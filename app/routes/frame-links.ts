@@ -99,6 +99,7 @@ const INSIGHT: readonly (Links & For)[] = [
   { name: "Why it changed", href: "/insight/why", any: ["see insight"] },
   { name: "Ahead", href: "/insight/ahead", any: ["see insight"] },
   { name: "Prices", href: "/insight/prices", any: ["see insight"] },
+  { name: "Lists", href: "/insight/lists", any: ["see insight"] },
   { name: "Stock", href: "/insight/stock", any: ["see stock values"] },
   { name: "Suppliers", href: "/insight/suppliers", any: ["see insight"] },
   { name: "Stops", href: "/insight/stops", any: ["see insight"] },

@@ -1,16 +1,19 @@
 import { Link, useLoaderData } from "react-router";
 import { count } from "../../../core/text";
+import type { AskedPrice } from "../../../server/queries/insight/lists";
 import { type PaidItem, type PaidWith, readPaidItems } from "../../../server/queries/insight/paid";
 import { recordAsked } from "../../../server/queries/insight/record";
 import { Empty, SheetAndSlip, SheetHead, SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Named, Sheet, type SheetColumn } from "../../ui/sheet";
 import { TallyLine } from "../../ui/tally-line";
-import { unlessOnlyLooking, useAt } from "../../ui/use-at";
+import { useAt } from "../../ui/use-at";
 import { useSlip } from "../../ui/use-slip";
 import { page } from "../../web/page";
 import { PeriodFields } from "./asked-parts";
+import { AskedPrices } from "./asked-prices";
 import { InsightPages } from "./insight-pages";
+import { unlessOnlyAt } from "./only-at";
 import { PaidDots } from "./paid-dots";
 
 export const loader = page("see insight", ({ db, url, day }) => {
@@ -91,16 +94,13 @@ export default function PricesPage() {
 }
 export const shouldRevalidate = unlessOnlyAt;
 
-/** Moving over rows reads nothing but the slip; other days do. */
-function unlessOnlyAt(args: Parameters<typeof unlessOnlyLooking>[0]): boolean {
-  const days = (url: URL) => `${url.searchParams.get("from")} ${url.searchParams.get("to")}`;
-  return days(args.currentUrl) === days(args.nextUrl) ? unlessOnlyLooking(args) : args.defaultShouldRevalidate;
-}
-
 /** One item's prices by day, over all suppliers: at home, and as they asked it. */
 function PaidSlip({ item, from, until }: { item: PaidItem; from: string; until: string }) {
   const w = useWriting();
-  const { slip } = useSlip<PaidWith[]>(`/insight/paid-of?item=${item.item}&from=${from}&to=${until}`, from + until);
+  const { slip } = useSlip<{ paid: PaidWith[]; asked: AskedPrice[] }>(
+    `/insight/paid-of?item=${item.item}&from=${from}&to=${until}`,
+    from + until,
+  );
   return (
     <>
       <SlipHead over={item.code} title={item.name}>
@@ -115,11 +115,16 @@ function PaidSlip({ item, from, until }: { item: PaidItem; from: string; until: 
       </SlipHead>
       {slip && (
         <SlipPart title={`${w.home} for one ${item.stockUnit}`}>
-          <PaidDots paid={slip} />
+          <PaidDots paid={slip.paid} />
+        </SlipPart>
+      )}
+      {slip && <AskedPrices asked={slip.asked} item={item.name} />}
+      {slip && (
+        <SlipPart title={`Each time, ${w.home} for one ${item.stockUnit}`}>
           <table className="w-full text-xs">
             <caption className="sr-only">What was paid for {item.name}</caption>
             <tbody>
-              {slip.toReversed().map((p, i) => (
+              {slip.paid.toReversed().map((p, i) => (
                 <tr key={i} className="border-b border-rule-2">
                   <th scope="row" className="py-1 text-left font-normal">
                     <Link className="hover:underline" to={`/receipts/${p.receipt}`}>

@@ -16,5 +16,5 @@ export const loader = page("see benches", ({ db, params, url, day, hour }) => {
   if (!head) throw notFound("There is no such order.");
   const text = (url.searchParams.get("text") ?? "").slice(0, 80);
   const most = wholeOf(url, "most", { least: 1, most: 500, or: 10 });
-  return Response.json(readSold(db, order, head.supplier, text, most));
+  return Response.json(readSold(db, order, head.supplier, text, most, day));
 });

@@ -109,7 +109,12 @@ export function readItemSlip(db: Db, item: ItemId, today: Day, prices: boolean):
   ).all(item);
   return {
     stores: stores.map((s) => ({ ...s, usage: readUsage(db, { item, store: s.id }, today) })),
-    sources: sources.map((s) => ({ ...s, breaks: prices ? [...priceRecords(db, s.id, today).breaks] : null })),
+    sources: sources.map((s) => ({
+      ...s,
+      breaks: prices
+        ? priceRecords(db, s.id, today).breaks.filter((b) => b.validTo === null || b.validTo >= today)
+        : null,
+    })),
     movements: sql<ItemSlip["movements"][number]>(
       db,
       `SELECT m.day, m.kind, s.name AS store, m.quantity, m.note, rl.receipt FROM movement m JOIN store s ON s.id = m.store

@@ -108,7 +108,7 @@ export function readSupplier(db: Db, id: SupplierId, today: Day): SupplierRecord
       today,
     ).sort((a, b) => b.id - a.id),
     agreements: readBlankets(db, today).filter((b) => b.supplierName === row.name),
-    sold: readSoldBy(db, id),
+    sold: readSoldBy(db, id, today),
     dealings: readDealings(db, id),
     year: sql<SupplierRecord["year"]>(
       db,
@@ -135,13 +135,13 @@ const readPeople = (db: Db, supplier: SupplierId): SupplierContact[] =>
     .all(supplier)
     .map(({ o, q, i, ...c }) => ({ ...c, forOrders: o === 1, forQuotes: q === 1, forInvoices: i === 1 }));
 
-function readSoldBy(db: Db, supplier: SupplierId): SoldItem[] {
+function readSoldBy(db: Db, supplier: SupplierId, today: Day): SoldItem[] {
   const breaks = new Map<number, SoldItem["breaks"]>();
   for (const b of sql<SoldItem["breaks"][number] & { sourcing: SourcingId }>(
     db,
     `SELECT b.sourcing, b.from_quantity AS "from", b.price, b.valid_to AS validTo FROM price_break b JOIN sourcing c ON c.id = b.sourcing
-     WHERE c.supplier = ? ORDER BY b.from_quantity`,
-  ).iterate(supplier)) {
+     WHERE c.supplier = ? AND coalesce(b.valid_to, '9') >= ? ORDER BY b.from_quantity, b.valid_from`,
+  ).iterate(supplier, today)) {
     const { sourcing, ...rest } = b;
     breaks.set(sourcing, [...(breaks.get(sourcing) ?? []), rest]);
   }
