@@ -142,6 +142,8 @@ export default [
   route("insight/breakdown.csv", "routes/insight/breakdown.csv.ts"),
   route("insight/breakdown.xlsx", "routes/insight/breakdown.xlsx.ts"),
   route("insight/breakdown.json", "routes/insight/breakdown.json.ts"),
+  route("insight/breakdown.pdf", "routes/insight/breakdown.pdf.ts"),
+  route("suppliers/:id/record.pdf", "routes/insight/record.pdf.ts"),
   route("suppliers/:id/prices.csv", "routes/records/prices.csv.ts"),
   route("suppliers/:id/prices.xlsx", "routes/records/prices.xlsx.ts"),
   route("suppliers/:id/files/:file", "routes/records/supplier-file.ts"),

@@ -102,6 +102,8 @@ const OPENS: Record<string, string> = {
   "insight/breakdown.csv": MONEY,
   "insight/breakdown.xlsx": MONEY,
   "insight/breakdown.json": MONEY,
+  "insight/breakdown.pdf": MONEY,
+  "suppliers/1/record.pdf": MONEY,
   "suppliers/1/record": MONEY,
   marks: "sunniva osk",
   papers: "sunniva osk",

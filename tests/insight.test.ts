@@ -1,6 +1,7 @@
 import { join } from "node:path";
 import type { Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { wordsOn } from "../exchange/pdf/testing";
 import { openToRead } from "../server/db/company-file";
 import { accessible, go, type House, openHouse, settled } from "./house";
 
@@ -62,6 +63,18 @@ describe("where the money went", () => {
     await page.getByLabel("Name of the view").fill("By category");
     await page.getByRole("button", { name: "Keep" }).click();
     await page.getByRole("button", { name: "By category", exact: true }).waitFor();
+    await page.getByLabel("Send By category by e-mail").selectOption("month");
+    await page.getByRole("button", { name: "Share the view By category" }).click();
+    await page.getByRole("button", { name: "Share no more the view By category" }).waitFor();
+    expect(await page.getByLabel("Send By category by e-mail").inputValue()).toBe("month");
+    const pdf = await page.request.get(`${house.url}/insight/breakdown.pdf?rows=category&of=ordered&columns=quarter`);
+    expect((await wordsOn(await pdf.body())).join(" ")).toContain(total);
+    // Whoever it is shared with opens it, and has it as it is.
+    const other = await house.as("Runa");
+    await go(other, house, "/insight");
+    await other.getByRole("button", { name: /^By category by Halden/ }).click();
+    await other.getByRole("table", { name: "Breakdown by category" }).waitFor();
+    expect(await other.getByRole("button", { name: "Forget the view By category" }).count()).toBe(0);
     const csv = await (await page.request.get(`${house.url}/insight/breakdown.csv?rows=category&of=ordered`)).text();
     const [head, ...lines] = csv.replace("\uFEFF", "").trim().split(/\r?\n/);
     expect(head).toBe("category,category_key,value_eur");

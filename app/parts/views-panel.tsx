@@ -5,8 +5,17 @@ import { Button } from "../ui/button";
 import { newKey } from "../ui/submission";
 import type { ViewWord } from "../web/view-acts";
 
-/** Ways to look at a sheet that were kept under a name. `path` is the sheet’s own page. */
-export function ViewsPanel({ views, path }: { views: readonly View[]; path: string }) {
+/** Ways to look at a sheet that were kept under a name, and those that others share. `path` is the sheet’s own page. */
+export function ViewsPanel({
+  views,
+  path,
+  mails = false,
+}: {
+  views: readonly View[];
+  path: string;
+  /** They can be sent by e-mail. */
+  mails?: boolean;
+}) {
   const [search, setSearch] = useSearchParams();
   const submit = useSubmit();
   const [name, setName] = useState("");
@@ -23,22 +32,51 @@ export function ViewsPanel({ views, path }: { views: readonly View[]; path: stri
       )}
       <ul>
         {views.map((v) => (
-          <li key={v.id} className="flex items-center gap-2 border-b border-rule-2 py-1">
+          <li key={v.id} className="flex flex-wrap items-center gap-x-2 border-b border-rule-2 py-1">
             <button
               type="button"
               className={`flex-1 text-left hover:underline ${v.address === address.toString() ? "font-semibold" : ""}`}
               onClick={() => setSearch(new URLSearchParams(v.address), { replace: true })}
             >
               {v.name}
+              {v.by && <span className="text-2xs text-ink-3"> by {v.by}</span>}
             </button>
-            <button
-              type="button"
-              className="text-xs underline"
-              aria-label={`Forget the view ${v.name}`}
-              onClick={() => act({ do: "drop view" satisfies ViewWord, view: String(v.id) })}
-            >
-              Forget
-            </button>
+            {v.by === null && (
+              <>
+                {mails && (
+                  <select
+                    className="entry h-6 py-0 text-xs"
+                    aria-label={`Send ${v.name} by e-mail`}
+                    value={v.mails ?? ""}
+                    onChange={(e) =>
+                      act({ do: "mail view" satisfies ViewWord, view: String(v.id), every: e.target.value })
+                    }
+                  >
+                    <option value="">not mailed</option>
+                    <option value="week">each Monday</option>
+                    <option value="month">each month</option>
+                  </select>
+                )}
+                <button
+                  type="button"
+                  className="text-xs underline"
+                  aria-label={`${v.shared ? "Share no more" : "Share"} the view ${v.name}`}
+                  onClick={() =>
+                    act({ do: "share view" satisfies ViewWord, view: String(v.id), shared: v.shared ? "" : "on" })
+                  }
+                >
+                  {v.shared ? "Unshare" : "Share"}
+                </button>
+                <button
+                  type="button"
+                  className="text-xs underline"
+                  aria-label={`Forget the view ${v.name}`}
+                  onClick={() => act({ do: "drop view" satisfies ViewWord, view: String(v.id) })}
+                >
+                  Forget
+                </button>
+              </>
+            )}
           </li>
         ))}
       </ul>

@@ -26,6 +26,8 @@ import { dismissCrew } from "../../server/jobs/crew";
 import { handToBank } from "../../server/jobs/hand-to-bank";
 import { takeInbox } from "../../server/jobs/inbox";
 import { noLoading } from "../../server/jobs/loads";
+import { mailViews } from "../../server/jobs/mail-views";
+import { drawReport } from "../../server/jobs/papers/draw";
 import { batchesDone, runBatch, sweepPapers } from "../../server/jobs/papers/run-batch";
 import { tickSignOff } from "../../server/jobs/signoff/clock";
 import { mailSignOff } from "../../server/jobs/signoff/mail";
@@ -276,6 +278,14 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
       if (!isBusy(err)) failed("the clock of suppliers’ goods")(err);
     }
   };
+  // Breakdowns that somebody has sent each week or month.
+  const views = setInterval(() => {
+    mailViews(db, { now: now().toISOString(), day: today(), site }, drawReport).then(
+      (sent) => sent > 0 && post(),
+      (err) => !isBusy(err) && failed("sending breakdowns")(err),
+    );
+  }, 300_000);
+  views.unref();
   const theirs = setInterval(settleTheirs, 60_000);
   theirs.unref();
   const chaser = setInterval(chase, 600_000);
@@ -300,7 +310,7 @@ export async function serve({ file, port, host = "127.0.0.1", demo = false, quie
       (s) => s?.close(),
       () => {},
     );
-    for (const timer of [postman, porter, chaser, clock, sweeper, first]) clearInterval(timer);
+    for (const timer of [postman, porter, chaser, views, clock, sweeper, first]) clearInterval(timer);
     seen.end();
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
     server.closeIdleConnections();

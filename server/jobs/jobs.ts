@@ -13,6 +13,7 @@ import type { ConsignedPaper } from "../../exchange/pdf/consigned-paper";
 import type { GoodsDocument } from "../../exchange/pdf/goods-paper";
 import type { OrderDocument } from "../../exchange/pdf/order-document";
 import type { Logo } from "../../exchange/pdf/paper";
+import type { ReportDocument } from "../../exchange/pdf/report-paper";
 import type { StockDocument } from "../../exchange/pdf/stock-paper";
 import type { Desk, Done } from "../acts/desk";
 import type { HowToLoad, LoadAnswer, LookedAt } from "../acts/files/load-file";
@@ -50,6 +51,8 @@ export interface Jobs {
   goods: { input: { document: GoodsDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
   /** A paper of the house's own stock. */
   stock: { input: { document: StockDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
+  /** Figures for reading. */
+  report: { input: { document: ReportDocument; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
   /** A paper about a supplier's goods on our shelves. */
   consigned: { input: { document: ConsignedPaper; logo: Logo | null }; part: never; output: { pdf: Uint8Array } };
   /** Labels; says how many are drawn. */

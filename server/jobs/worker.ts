@@ -103,6 +103,10 @@ const JOBS: { [J in JobName]: (input: Jobs[J]["input"], say: Say<J>) => Output<J
     const { stockPdf } = await import("../../exchange/pdf/stock-paper");
     return { pdf: await stockPdf(document, logo) };
   },
+  report: async ({ document, logo }) => {
+    const { reportPdf } = await import("../../exchange/pdf/report-paper");
+    return { pdf: await reportPdf(document, logo) };
+  },
   consigned: async ({ document, logo }) => {
     const { consignedPdf } = await import("../../exchange/pdf/consigned-paper");
     return { pdf: await consignedPdf(document, logo) };

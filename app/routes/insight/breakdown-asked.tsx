@@ -1,9 +1,9 @@
 import { parseDay } from "../../../core/calendar/day";
 import { type BreakdownAsked, COUNTS, DIMENSIONS, type Dimension, MEASURES } from "../../../core/insight/breakdown";
+import { COUNT_WORDS, DIMENSION_WORDS, MEASURE_WORDS } from "../../../core/insight/words";
 import { DayEntry } from "../../ui/day-entry";
 import { Field } from "../../ui/field";
 import { NarrowedTo } from "./asked-parts";
-import { COUNT_WORDS, DIMENSION_WORDS, MEASURE_WORDS } from "./words";
 
 type Put = (parts: Record<string, string | null>) => void;
 

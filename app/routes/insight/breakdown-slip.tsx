@@ -6,6 +6,7 @@ import {
   type NamedValue,
   shareOf,
 } from "../../../core/insight/breakdown";
+import { DIMENSION_WORDS, MEASURE_WORDS, valueWords } from "../../../core/insight/words";
 import { count } from "../../../core/text";
 import type { readBreakdownPapers } from "../../../server/queries/insight/breakdown";
 import { Button } from "../../ui/button";
@@ -13,7 +14,7 @@ import { SlipHead, SlipPart } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { useSlip } from "../../ui/use-slip";
 import { useFigure } from "./breakdown-table";
-import { BEHIND_WORDS, DIMENSION_WORDS, MEASURE_WORDS, sourceHref, valueWords } from "./words";
+import { BEHIND_WORDS, sourceHref } from "./words";
 
 type Papers = ReturnType<typeof readBreakdownPapers> & { opens: boolean };
 

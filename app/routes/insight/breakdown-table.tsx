@@ -6,10 +6,10 @@ import {
   OTHERS,
   shareOf,
 } from "../../../core/insight/breakdown";
+import { DIMENSION_WORDS, valueWords } from "../../../core/insight/words";
 import { useKeys } from "../../ui/keys";
 import { useWriting } from "../../ui/locale";
 import { useRowKeys } from "../../ui/use-row-keys";
-import { DIMENSION_WORDS, valueWords } from "./words";
 
 /** A figure of a breakdown as it is written: whole units of the home currency where many stand side by side. */
 export function useFigure(money: boolean) {

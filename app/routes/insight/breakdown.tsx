@@ -1,5 +1,6 @@
 import { useLoaderData, useSearchParams } from "react-router";
 import { DIMENSIONS, type Dimension } from "../../../core/insight/breakdown";
+import { MEASURE_WORDS } from "../../../core/insight/words";
 import { keysOf } from "../../../core/keys";
 import { count } from "../../../core/text";
 import { readViews } from "../../../server/acts/views/keep-view";
@@ -16,7 +17,6 @@ import { BreakdownControls } from "./breakdown-asked";
 import { BreakdownSlip } from "./breakdown-slip";
 import { BreakdownTable, useFigure } from "./breakdown-table";
 import { InsightPages } from "./insight-pages";
-import { MEASURE_WORDS } from "./words";
 
 export const loader = page("see insight", ({ db, url, day, person }) => {
   const asked = breakdownOf(url.searchParams, day);
@@ -91,11 +91,11 @@ export default function BreakdownPage() {
             />
           )}
           <SlipPart title="Kept by name">
-            <ViewsPanel views={views} path="/insight" />
+            <ViewsPanel views={views} path="/insight" mails />
           </SlipPart>
           <p className="text-xs">
             As a file:{" "}
-            {(["csv", "xlsx", "json"] as const).map((as, i) => (
+            {(["csv", "xlsx", "pdf", "json"] as const).map((as, i) => (
               <span key={as}>
                 {i > 0 && ", "}
                 <a className="underline" href={`/insight/breakdown.${as}?${files}`}>

@@ -6,6 +6,7 @@ import { tryPlanWith } from "../../../server/acts/insight/plan-with";
 import { readSupplierRecord, recordAsked } from "../../../server/queries/insight/record";
 import { usualPlan } from "../../../server/queries/needs/needs";
 import { supplierName } from "../../../server/queries/settling/invoices";
+import { ButtonLink } from "../../ui/button";
 import { Empty, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
@@ -99,6 +100,9 @@ export default function RecordPage() {
             }
           >
             <PeriodFields period={asked.period} />
+            <ButtonLink to={`/suppliers/${id}/record.pdf?from=${asked.period.from}&to=${asked.period.until}`} reload>
+              For a talk, PDF
+            </ButtonLink>
           </SheetHead>
           {record.loads.length === 0 ? (
             <Empty title="Nothing came in these days">Choose other days, or wait for what is ordered.</Empty>

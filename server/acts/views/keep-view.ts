@@ -3,12 +3,20 @@ import type { PersonId } from "../../../core/ids";
 import type { Act } from "../../../core/people/roles";
 import { type Db, sql } from "../../db/open";
 import { checked, type Desk, type Done, done, once, refuse } from "../desk";
-import { Id, text } from "../fields";
+import { Id, TickBox, text } from "../fields";
+
+export const MAILED_EVERY = ["week", "month"] as const;
+export type MailedEvery = (typeof MAILED_EVERY)[number];
 
 export interface View {
   id: number;
   name: string;
   address: string;
+  /** Whose it is, where it is somebody else's who shares it; null: one's own. */
+  by: string | null;
+  shared: boolean;
+  /** How often it goes to its owner by e-mail. */
+  mails: MailedEvery | null;
 }
 const SHEETS = ["needs", "review", "orders", "insight"] as const;
 type SheetName = (typeof SHEETS)[number];
@@ -20,11 +28,15 @@ const SEES = {
   insight: "see insight",
 } as const satisfies Record<SheetName, Act>;
 
+/** A person's own ways to look at a sheet, and those that others share. */
 export const readViews = (db: Db, person: PersonId, sheet: SheetName): View[] =>
-  sql<View>(db, "SELECT id, name, address FROM sheet_view WHERE person = ? AND sheet = ? ORDER BY name").all(
-    person,
-    sheet,
-  );
+  sql<Omit<View, "shared"> & { shared: 0 | 1 }>(
+    db,
+    `SELECT v.id, v.name, v.address, iif(v.person = @person, NULL, p.name) AS "by", v.shared, iif(v.person = @person, v.mails, NULL) AS mails
+     FROM sheet_view v JOIN person p ON p.id = v.person WHERE v.sheet = @sheet AND (v.person = @person OR v.shared = 1) ORDER BY v.person <> @person, v.name`,
+  )
+    .all({ person, sheet })
+    .map((v) => ({ ...v, shared: v.shared === 1 }));
 
 /** Keeps how a sheet stands under a name: filters, grouping, order and columns. The same name again replaces it. */
 export function keepView(desk: Desk, raw: unknown): Done<{ view: number }> {
@@ -57,5 +69,56 @@ export function dropView(desk: Desk, raw: unknown): Done<{ view: number }> {
     if (!row) return refuse("", "This view is gone already.");
     tx.record("view.dropped", `person ${desk.person.id}`, row);
     return done({ view: input.value.view });
+  });
+}
+
+/** Shares a view with everybody who sees its sheet, or keeps it to oneself again. */
+export function shareView(desk: Desk, raw: unknown): Done<{ view: number }> {
+  const input = checked(z.object({ view: Id, shared: TickBox }), raw);
+  if (!input.ok) return input;
+  const { view, shared } = input.value;
+  return changed(desk, view, null, (tx) => {
+    sql(tx.db, "UPDATE sheet_view SET shared = ? WHERE id = ?").run(shared ? 1 : 0, view);
+    return { what: shared ? "view.shared" : "view.kept to oneself" };
+  });
+}
+
+/** Has a breakdown sent to its owner each Monday or on the first of each month; or not any more. */
+export function mailView(desk: Desk, raw: unknown): Done<{ view: number }> {
+  const input = checked(
+    z.object({ view: Id, every: z.enum(["", ...MAILED_EVERY], "Each week, each month, or not.") }),
+    raw,
+  );
+  if (!input.ok) return input;
+  const { view, every } = input.value;
+  if (every && !sql<{ mail: string }>(desk.db, "SELECT mail FROM person WHERE id = ?").get(desk.person.id)?.mail)
+    return refuse("", "You have no e-mail address here. An administrator can add it.");
+  return changed(desk, view, "insight", (tx) => {
+    // What is asked for today is sent for the first time when the next week or month begins.
+    sql(tx.db, "UPDATE sheet_view SET mails = ?, mailed = ? WHERE id = ?").run(
+      every || null,
+      every ? desk.day : null,
+      view,
+    );
+    return { what: "view.mailed", every };
+  });
+}
+
+/** Changes a view of one's own, of a sheet that one sees. */
+function changed(
+  desk: Desk,
+  view: number,
+  only: SheetName | null,
+  change: (tx: Parameters<Parameters<typeof once>[2]>[0]) => { what: string; every?: string },
+): Done<{ view: number }> {
+  const of = sql<{ sheet: SheetName; name: string }>(
+    desk.db,
+    "SELECT sheet, name FROM sheet_view WHERE id = ? AND person = ?",
+  ).get(view, desk.person.id);
+  if (!of || (only && of.sheet !== only)) return refuse("", "This view is gone already, or is not yours.");
+  return once(desk, SEES[of.sheet], (tx) => {
+    const { what, ...rest } = change(tx);
+    tx.record(what, `person ${desk.person.id}`, { name: of.name, ...rest });
+    return done({ view });
   });
 }

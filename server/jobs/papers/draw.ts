@@ -1,5 +1,6 @@
 import type { GoodsDocument } from "../../../exchange/pdf/goods-paper";
 import { lookOf, type OrderDocument } from "../../../exchange/pdf/order-document";
+import type { ReportDocument } from "../../../exchange/pdf/report-paper";
 import type { StockDocument } from "../../../exchange/pdf/stock-paper";
 import type { DrawConsigned } from "../../acts/consigned/letters";
 import type { Draw } from "../../acts/orders/letters";
@@ -22,6 +23,12 @@ export async function drawGoods(db: Db, document: GoodsDocument): Promise<Buffer
 /** A paper of the house's own stock as PDF. */
 export async function drawStock(db: Db, document: StockDocument): Promise<Buffer> {
   const { pdf } = await inWorker("stock", { document, logo: readLogo(db, logoNow(db)) });
+  return Buffer.from(pdf.buffer, pdf.byteOffset, pdf.byteLength);
+}
+
+/** Figures for reading as PDF. */
+export async function drawReport(db: Db, document: ReportDocument): Promise<Buffer> {
+  const { pdf } = await inWorker("report", { document, logo: readLogo(db, logoNow(db)) });
   return Buffer.from(pdf.buffer, pdf.byteOffset, pdf.byteLength);
 }
 
