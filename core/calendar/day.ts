@@ -3,7 +3,15 @@ declare const day: unique symbol;
 export type Day = string & { readonly [day]: true };
 
 const MS = 86_400_000;
-const number = (d: Day) => Date.UTC(Number(d.slice(0, 4)), Number(d.slice(5, 7)) - 1, Number(d.slice(8, 10))) / MS;
+/** Days are counted often and are few: 36,525 of a century at most. */
+const numbers = new Map<Day, number>();
+function number(d: Day): number {
+  const known = numbers.get(d);
+  if (known !== undefined) return known;
+  const n = Date.UTC(Number(d.slice(0, 4)), Number(d.slice(5, 7)) - 1, Number(d.slice(8, 10))) / MS;
+  numbers.set(d, n);
+  return n;
+}
 const fromNumber = (n: number) => new Date(n * MS).toISOString().slice(0, 10) as Day; // what toISOString begins with
 
 /** The day a text names, or null where no such day exists (2026-02-30) or it lies outside 2000 to 2099. */

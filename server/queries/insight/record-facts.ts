@@ -21,6 +21,8 @@ export const inSpan = ({ from, until }: DaySpan, day: string) => from <= day && 
 
 /** All that is known of a supplier over two periods, read once. */
 export interface KnownLoads {
+  /** All that came up to the end of the period. */
+  all: readonly MetReceipt[];
   loads: RecordLoad[];
   /** All loads up to the end of the period, for what was the first of its line. */
   ordered: ReadonlyMap<number, number>;
@@ -39,6 +41,7 @@ export function loadsOf(db: Db, supplier: SupplierId, from: Day, until: Day): Kn
     else if (known.day === r.day) known.quantity += r.quantity;
   }
   return {
+    all,
     loads: met.map((r) => ({ ...r, tolerated: tolerances.get(r.line)?.lateDays ?? 0 })),
     ordered: orderedOf(db, lines),
     first,
@@ -93,26 +96,33 @@ export const answeredIn = (db: Db, supplier: SupplierId, period: DaySpan) =>
 interface Bought {
   item: number;
   name: string;
+  /** Stock units, and what they came to at home. */
   quantity: number;
   home: number;
 }
-const BOUGHT = `
-  SELECT l.item, i.name, sum(x.stock_quantity - coalesce(u.stock_quantity, 0)) AS quantity, sum(x.home_value - coalesce(u.home_value, 0)) AS home
-  FROM purchase_order o JOIN order_line l ON l.purchase_order = o.id JOIN item i ON i.id = l.item JOIN receipt_line x ON x.order_line = l.id JOIN receipt r ON r.id = x.receipt
-  LEFT JOIN (SELECT receipt_line, sum(stock_quantity) AS stock_quantity, sum(home_value) AS home_value FROM receipt_undo_line GROUP BY receipt_line) u ON u.receipt_line = x.id
-  WHERE o.supplier = @supplier AND r.day BETWEEN @from AND @until GROUP BY l.item`;
+function boughtIn(all: readonly MetReceipt[], span: DaySpan): Map<number, Bought> {
+  const by = new Map<number, Bought>();
+  for (const r of all) {
+    if (r.item === null || !inSpan(span, r.day)) continue;
+    const b = by.get(r.item);
+    if (b) {
+      b.quantity += r.stockQuantity;
+      b.home += r.home;
+    } else by.set(r.item, { item: r.item, name: r.name, quantity: r.stockQuantity, home: r.home });
+  }
+  return by;
+}
 
 /** Items that were bought in the period and in the same days a year before: what those of now came to at the mean price of then. */
-export function pricesOf(db: Db, supplier: SupplierId, period: DaySpan) {
-  const bought = sql<Bought>(db, BOUGHT);
-  const then = new Map(
-    bought.all({ supplier, from: yearBefore(period.from), until: yearBefore(period.until) }).map((b) => [b.item, b]),
-  );
-  return bought.all({ supplier, ...period }).flatMap((b) => {
-    const was = then.get(b.item);
-    if (!was || was.quantity <= 0 || b.quantity <= 0) return [];
-    return [{ ...b, earlier: roundToInteger(new Big(was.home).times(b.quantity).div(was.quantity)) }];
-  });
+export function pricesOf({ all }: KnownLoads, period: DaySpan) {
+  const then = boughtIn(all, { from: yearBefore(period.from), until: yearBefore(period.until) });
+  return [...boughtIn(all, period).values()]
+    .sort((a, b) => a.item - b.item)
+    .flatMap((b) => {
+      const was = then.get(b.item);
+      if (!was || was.quantity <= 0 || b.quantity <= 0) return [];
+      return [{ ...b, earlier: roundToInteger(new Big(was.home).times(b.quantity).div(was.quantity)) }];
+    });
 }
 
 interface AsideRow {

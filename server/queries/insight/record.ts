@@ -7,7 +7,6 @@ import {
   inTime,
   movedPromises,
   type Ratio,
-  RECORD_FIGURES,
   type RecordFigure,
   shareInTime,
 } from "../../../core/insight/record";
@@ -88,21 +87,24 @@ export interface SupplierRecordPage {
   claims: { count: number; home: number };
 }
 
-function figuresOf(
-  db: Db,
-  supplier: SupplierId,
-  k: KnownLoads,
-  said: readonly SaidRow[],
-  period: DaySpan,
-): RecordFigures {
-  const loads = k.loads.filter((l) => inSpan(period, l.day));
-  const firsts = firstLoads(k, period);
-  const moved = movedPromises(said).filter((m) => inSpan(period, m.at.slice(0, 10)));
-  const answered = answeredIn(db, supplier, period);
-  const prices = pricesOf(db, supplier, period);
-  const asides = asidesIn(db, supplier, period);
+/** What is known of one period, each part read once. */
+function factsOf(db: Db, supplier: SupplierId, k: KnownLoads, moved: readonly Moved[], period: DaySpan) {
+  return {
+    loads: k.loads.filter((l) => inSpan(period, l.day)),
+    firsts: firstLoads(k, period),
+    moved: moved.filter((m) => inSpan(period, m.at.slice(0, 10))),
+    answered: answeredIn(db, supplier, period),
+    prices: pricesOf(k, period),
+    asides: asidesIn(db, supplier, period),
+    invoices: invoicesIn(db, supplier, period),
+    received: receivedIn(db, supplier, period),
+  };
+}
+type Moved = ReturnType<typeof movedPromises>[number];
+type Facts = ReturnType<typeof factsOf>;
+
+function figuresOf({ loads, firsts, moved, answered, prices, asides, invoices, received }: Facts): RecordFigures {
   const came = new Set([...loads.map((l) => `${l.receipt}/${l.line}`), ...asides.map((a) => `${a.receipt}/${a.line}`)]);
-  const invoices = invoicesIn(db, supplier, period);
   return {
     promised: shareInTime(loads, "promised"),
     requested: shareInTime(loads, "requested"),
@@ -115,7 +117,7 @@ function figuresOf(
       : null,
     aside: { of: asides.length, all: came.size },
     held: { of: invoices.filter((v) => v.why !== "").length, all: invoices.length },
-    received: receivedIn(db, supplier, period),
+    received,
     loads: loads.length,
   };
 }
@@ -124,64 +126,78 @@ const MOST_ROWS = 60;
 const days = (n: number) => (n === 0 ? "to the day" : `${count(Math.abs(n), "day")} ${n > 0 ? "late" : "early"}`);
 const receiptHref = (receipt: number) => `/receipts/${receipt}`;
 
-/** The rows behind each figure of the period: what counts against them first, the last first. */
-function rowsOf(
-  db: Db,
-  supplier: SupplierId,
-  k: KnownLoads,
-  said: readonly SaidRow[],
-  period: DaySpan,
-): Record<RecordFigure, RecordRow[]> {
-  const loads = k.loads.filter((l) => inSpan(period, l.day));
-  const row = (words: string, href: string, day: Day | null, says: string, against = false): RecordRow => ({
-    words,
-    href,
-    day,
-    says,
-    minor: null,
-    against,
-  });
+const row = (words: string, href: string, day: Day | null, says: string, against = false): RecordRow => ({
+  words,
+  href,
+  day,
+  says,
+  minor: null,
+  against,
+});
+
+/** What counts against them first, the last first, as many as one reads: only those are written out. */
+function lastFirst<T>(
+  all: readonly T[],
+  { day, against }: { day: (t: T) => string; against: (t: T) => boolean },
+  rowOf: (t: T) => RecordRow,
+): RecordRow[] {
+  return all
+    .map((of) => ({ of, day: day(of), against: against(of) }))
+    .sort((a, b) => Number(b.against) - Number(a.against) || (a.day < b.day ? 1 : a.day > b.day ? -1 : 0))
+    .slice(0, MOST_ROWS)
+    .map(({ of }) => rowOf(of));
+}
+
+/** The rows behind each figure of the period. */
+function rowsOf(facts: Facts, said: readonly SaidRow[]): Record<RecordFigure, RecordRow[]> {
+  const { loads } = facts;
   const timed = (against: "promised" | "requested") =>
-    loads.flatMap((l) => {
-      const late = daysLate(l, against);
-      return late === null
-        ? []
-        : [row(`${l.name}, ${l.number}`, receiptHref(l.receipt), l.day, days(late), inTime(l, against) === false)];
-    });
+    lastFirst(
+      loads.filter((l) => l[against] !== null),
+      { day: (l) => l.day, against: (l) => inTime(l, against) === false },
+      (l) =>
+        row(
+          `${l.name}, ${l.number}`,
+          receiptHref(l.receipt),
+          l.day,
+          days(daysLate(l, against)!),
+          inTime(l, against) === false,
+        ),
+    );
   const lineOf = new Map(said.map((s) => [s.line, s]));
-  const all: Record<RecordFigure, RecordRow[]> = {
+  return {
     promised: timed("promised"),
     requested: timed("requested"),
     days: [...loads]
       .sort((a, b) => daysBetween(b.sent, b.day) - daysBetween(a.sent, a.day))
+      .slice(0, MOST_ROWS)
       .map((l) =>
         row(`${l.name}, ${l.orderNumber}`, receiptHref(l.receipt), l.day, count(daysBetween(l.sent, l.day), "day")),
       ),
-    inFull: firstLoads(k, period).map(({ load: l, whole }) =>
+    inFull: lastFirst(facts.firsts, { day: (f) => f.load.day, against: (f) => !f.whole }, ({ load: l, whole }) =>
       row(`${l.name}, ${l.orderNumber}`, receiptHref(l.receipt), l.day, whole ? "whole" : "a part of it", !whole),
     ),
-    moved: movedPromises(said)
-      .filter((m) => inSpan(period, m.at.slice(0, 10)))
-      .map((m) => {
-        const of = lineOf.get(m.line)!;
-        return row(
-          `${of.words}, ${of.number}`,
-          `/orders/${of.order}`,
-          toDay(m.at.slice(0, 10)),
-          `${count(Math.abs(m.days), "day")} ${m.days > 0 ? "later" : "sooner"}`,
-          m.days > 0,
-        );
-      }),
-    answered: answeredIn(db, supplier, period).map((o) =>
+    moved: lastFirst(facts.moved, { day: (m) => m.at.slice(0, 10), against: (m) => m.days > 0 }, (m) => {
+      const of = lineOf.get(m.line)!;
+      return row(
+        `${of.words}, ${of.number}`,
+        `/orders/${of.order}`,
+        toDay(m.at.slice(0, 10)),
+        `${count(Math.abs(m.days), "day")} ${m.days > 0 ? "later" : "sooner"}`,
+        m.days > 0,
+      );
+    }),
+    answered: lastFirst(facts.answered, { day: (o) => o.day, against: () => false }, (o) =>
       row(o.number, `/orders/${o.order}`, o.day, count(Math.round(o.minutes / 60), "hour")),
     ),
-    price: pricesOf(db, supplier, period)
+    price: [...facts.prices]
       .sort((a, b) => b.home - b.earlier - (a.home - a.earlier))
+      .slice(0, MOST_ROWS)
       .map((p) => ({
         ...row(p.name, `/items/${p.item}`, null, "than at the prices of then", p.home > p.earlier),
         minor: p.home - p.earlier,
       })),
-    aside: asidesIn(db, supplier, period).map((a) =>
+    aside: lastFirst(facts.asides, { day: (a) => a.day, against: () => true }, (a) =>
       row(
         `${a.name}, ${a.number}`,
         receiptHref(a.receipt),
@@ -190,7 +206,7 @@ function rowsOf(
         true,
       ),
     ),
-    held: invoicesIn(db, supplier, period).map((v) =>
+    held: lastFirst(facts.invoices, { day: (v) => v.day, against: (v) => v.why !== "" }, (v) =>
       row(
         v.number,
         `/settle/${v.id}`,
@@ -200,22 +216,19 @@ function rowsOf(
       ),
     ),
   };
-  for (const figure of RECORD_FIGURES)
-    if (figure !== "days" && figure !== "price")
-      all[figure].sort((a, b) => Number(b.against) - Number(a.against) || (b.day ?? "").localeCompare(a.day ?? ""));
-  for (const figure of RECORD_FIGURES) all[figure] = all[figure].slice(0, MOST_ROWS);
-  return all;
 }
 
 /** How a supplier did over a period, held against the one before, each figure with its rows (domain-goods §15). */
 export function readSupplierRecord(db: Db, supplier: SupplierId, { period, before }: RecordAsked): SupplierRecordPage {
   const known = loadsOf(db, supplier, before.from, period.until);
   const said = sql<SaidRow>(db, SAID).all(supplier);
+  const moved = movedPromises(said);
+  const facts = factsOf(db, supplier, known, moved, period);
   return {
-    loads: known.loads.filter((l) => inSpan(period, l.day)),
-    now: figuresOf(db, supplier, known, said, period),
-    before: figuresOf(db, supplier, known, said, before),
-    rows: rowsOf(db, supplier, known, said, period),
+    loads: facts.loads,
+    now: figuresOf(facts),
+    before: figuresOf(factsOf(db, supplier, known, moved, before)),
+    rows: rowsOf(facts, said),
     planned: sql<{ days: number; items: number }>(
       db,
       "SELECT lead_days AS days, count(*) AS items FROM sourcing WHERE supplier = ? GROUP BY lead_days ORDER BY items DESC, days",
@@ -240,6 +253,7 @@ export function readSupplierRecords(
     .all(asked.period)
     .map((s) => {
       const known = loadsOf(db, s.supplier, asked.period.from, asked.period.until);
-      return { ...s, figures: figuresOf(db, s.supplier, known, sql<SaidRow>(db, SAID).all(s.supplier), asked.period) };
+      const moved = movedPromises(sql<SaidRow>(db, SAID).all(s.supplier));
+      return { ...s, figures: figuresOf(factsOf(db, s.supplier, known, moved, asked.period)) };
     });
 }
