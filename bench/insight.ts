@@ -3,7 +3,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { addDays, type Day, yearBefore } from "../core/calendar/day";
 import type { SupplierId } from "../core/ids";
-import { type BreakdownAsked, MEASURES } from "../core/insight/breakdown";
+import type { BreakdownAsked } from "../core/insight/breakdown";
+import { keysOf } from "../core/keys";
 import { type Db, openDatabase, sql } from "../server/db/open";
 import { readBreakdown } from "../server/queries/insight/breakdown";
 import { readSupplierRecord } from "../server/queries/insight/record";
@@ -44,7 +45,7 @@ export async function insightBench(today: Day): Promise<void> {
       ),
     };
     const days = { from: asked.from, until: asked.until };
-    for (const measure of MEASURES)
+    for (const measure of keysOf(bare))
       print(
         `A year of what was ${measure}, by supplier and month`,
         time(() => readBreakdown(db, { ...asked, measure }), 5),

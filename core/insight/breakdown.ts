@@ -2,7 +2,7 @@ import type { Day } from "../calendar/day";
 import { safe } from "../numbers/decimal";
 
 /** What is added up, in home currency before tax (docs/insight.md says from which papers, and on which day). */
-export const MEASURES = ["ordered", "received", "invoiced"] as const;
+export const MEASURES = ["asked", "ordered", "to come", "received", "invoiced"] as const;
 export type SpendMeasure = (typeof MEASURES)[number];
 
 /** What is said of it: what it comes to, how many lines, how many papers. */

@@ -2,7 +2,9 @@ import type { Counted, Dimension, SpendMeasure } from "./breakdown";
 
 /** What a breakdown is called by its parts, on screens, in files and in letters. */
 export const MEASURE_WORDS: Record<SpendMeasure, string> = {
+  asked: "asked for",
   ordered: "ordered",
+  "to come": "still to come",
   received: "received",
   invoiced: "invoiced",
 };

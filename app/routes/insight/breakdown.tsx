@@ -61,7 +61,7 @@ export default function BreakdownPage() {
           <BreakdownControls asked={asked} names={names} put={(parts) => put({ in: null, ...parts })} />
           {breakdown.rows.length === 0 ? (
             <Empty title="Nothing in these days">
-              No {MEASURE_WORDS[asked.measure]} goods and charges between {w.day(asked.from)} and {w.day(asked.until)}
+              Nothing {MEASURE_WORDS[asked.measure]} between {w.day(asked.from)} and {w.day(asked.until)}
               {Object.keys(names).length > 0 && ", for what it is narrowed to"}.
             </Empty>
           ) : (

@@ -6,6 +6,6 @@ import { page } from "../../web/page";
 export const loader = page("see insight", ({ db, url, day, person }) => {
   const asked = breakdownOf(url.searchParams, day);
   const opens =
-    asked.measure === "ordered" ? "see orders" : asked.measure === "received" ? "see orders" : "see invoices";
+    asked.measure === "invoiced" ? "see invoices" : asked.measure === "asked" ? "see all requisitions" : "see orders";
   return Response.json({ ...readBreakdownPapers(db, asked), opens: may(person.roles, opens) });
 });

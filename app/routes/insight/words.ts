@@ -3,9 +3,17 @@ import type { SpendCause } from "../../../core/insight/why";
 
 /** The page of a paper that a measure is added up from. */
 export const sourceHref = (measure: SpendMeasure, id: number): string =>
-  measure === "ordered" ? `/orders/${id}` : measure === "received" ? `/receipts/${id}` : `/settle/${id}`;
+  measure === "ordered" || measure === "to come"
+    ? `/orders/${id}`
+    : measure === "asked"
+      ? `/requisitions/${id}`
+      : measure === "received"
+        ? `/receipts/${id}`
+        : `/settle/${id}`;
 export const BEHIND_WORDS: Record<SpendMeasure, string> = {
+  asked: "requisition",
   ordered: "order",
+  "to come": "order",
   received: "receipt",
   invoiced: "invoice",
 };

@@ -17,6 +17,7 @@ import { enterInvoice } from "../../acts/settling/enter-invoice";
 import { sql } from "../../db/open";
 import { must, type TestHouse, testHouse } from "../../testing";
 import { brokenTruths } from "../always-true";
+import { readOpenParts } from "./ahead";
 import { breakdownOf, cellsOf, readBreakdown, readBreakdownPapers } from "./breakdown";
 
 let h: TestHouse;
@@ -37,6 +38,22 @@ beforeAll(async () => {
   sql(h.db, "UPDATE supplier SET currency = 'SEK' WHERE code = 'BAW'").run();
   sql(h.db, "UPDATE item SET category = 'Oils' WHERE code = 'OIL'").run();
   sql(h.db, "INSERT INTO account (code, name) VALUES ('6300', 'Pilotage')").run();
+  sql(h.db, "UPDATE item SET reference_cost = 3055000 WHERE code = 'OIL'").run();
+  const store = sql<{ id: number }>(h.db, "SELECT id FROM store ORDER BY id").get()!.id;
+  const ask = sql(
+    h.db,
+    "INSERT INTO requisition (number, asker, store, state, started, submitted) VALUES (?, ?, ?, ?, '2026-11-03', '2026-11-03T08:00:00.000Z')",
+  );
+  const askLine = sql(
+    h.db,
+    "INSERT INTO requisition_line (requisition, position, item, quantity, estimate, declined) VALUES (?, ?, ?, ?, ?, ?)",
+  );
+  const open = ask.run("R26-1", h.id("person", "joss"), store, "Open").lastInsertRowid;
+  askLine.run(open, 1, h.id("item", "ROP"), 20_000, 45_000, null);
+  askLine.run(open, 2, h.id("item", "OIL"), 30_000, null, null);
+  askLine.run(open, 3, h.id("item", "OIL"), 30_000, 700, "2026-11-04");
+  const gone = ask.run("R26-2", h.id("person", "joss"), store, "Withdrawn").lastInsertRowid;
+  askLine.run(gone, 1, h.id("item", "ROP"), 20_000, 45_000, null);
   const first = await placedOrder(h, "TTL", [
     { code: "OIL", quantity: "5", price: "624" },
     { kind: "not stocked", words: "Stern tube grease", quantity: "3", price: "212.40" },
@@ -59,6 +76,7 @@ beforeAll(async () => {
     }),
   );
 });
+const TODAY = toDay("2026-11-24");
 afterAll(() => {
   expect(brokenTruths(h.db)).toEqual([]);
   h.close();
@@ -84,6 +102,9 @@ function slowly(measure: SpendMeasure): number {
     ).get()!;
     return posted.minor;
   }
+  // Two drums at the asker's estimate, and 3 L of oil at its reference cost of 3.055: 9.165.
+  if (measure === "asked") return 45_000 + 917;
+  if (measure === "to come") return readOpenParts(h.db, TODAY).reduce((a, p) => a + p.value, 0);
   return sql<{ quantity: number; price: number; currency: string; rate: number }>(
     h.db,
     "SELECT b.quantity, b.price, v.currency, v.rate FROM invoice_line b JOIN invoice v ON v.id = b.invoice WHERE v.state = 'Matched'",

@@ -16,6 +16,7 @@ import {
 import { keysOf } from "../../../core/keys";
 import { decimalText } from "../../../core/numbers/decimal";
 import { exponent } from "../../../core/numbers/money";
+import { ONE } from "../../../core/numbers/quantity";
 import { type Db, sql } from "../../db/open";
 import { theCompany } from "../company";
 import type { FileColumn } from "../file-columns";
@@ -33,10 +34,41 @@ interface Source {
   supplier: string;
   store: string;
   budget: string;
+  /** Who wrote it, and the job it is for, where that is not the order's. */
+  writer?: string;
+  job?: string;
 }
 
 const ORDERED = "JOIN purchase_order o ON o.id = l.purchase_order LEFT JOIN item i ON i.id = l.item";
 const SOURCES: Record<SpendMeasure, Source> = {
+  asked: {
+    from: "requisition o JOIN requisition_line l ON l.requisition = o.id LEFT JOIN item i ON i.id = l.item",
+    where:
+      "o.submitted >= @from AND o.submitted < date(@until, '+1 day') AND o.state NOT IN ('Draft', 'Declined', 'Withdrawn') AND l.declined IS NULL",
+    day: "substr(o.submitted, 1, 10)",
+    // What the asker was told, or the item's reference cost for all of it: as budgets have it (askedWorth).
+    value: `coalesce(l.estimate, (coalesce(l.decided, l.quantity, ${ONE}) * i.reference_cost + @unit / 2) / @unit, 0)`,
+    paper: "o.id",
+    number: "o.number",
+    supplier: "l.supplier",
+    store: "o.store",
+    budget: "l.budget",
+    writer: "o.asker",
+    job: "NULL",
+  },
+  "to come": {
+    from: "open_schedule s JOIN order_line l ON l.id = s.order_line JOIN purchase_order o ON o.id = l.purchase_order LEFT JOIN item i ON i.id = l.item",
+    where:
+      "s.due BETWEEN @from AND @until AND o.stage = 'placed' AND o.kind NOT IN ('blanket', 'standing') AND l.kind <> 'charge'",
+    day: "s.due",
+    // Its part of the line, half away from zero (worthOfPart).
+    value: "((2 * l.home_net * s.quantity + l.quantity) / (2 * l.quantity))",
+    paper: "o.id",
+    number: "o.number",
+    supplier: "o.supplier",
+    store: "l.store",
+    budget: "l.budget",
+  },
   ordered: {
     from: "purchase_order o JOIN order_line l ON l.purchase_order = o.id LEFT JOIN item i ON i.id = l.item",
     // What lies between the days by its moment, for the index.
@@ -88,13 +120,13 @@ function keyOf(d: Dimension, s: Source): string {
     case "store":
       return s.store;
     case "buyer":
-      return "o.writer";
+      return s.writer ?? "o.writer";
     case "department":
       return "o.department";
     case "job":
-      return "l.job";
+      return s.job ?? "l.job";
     case "vessel":
-      return "(SELECT j.vessel FROM job j WHERE j.id = l.job)";
+      return `(SELECT j.vessel FROM job j WHERE j.id = ${s.job ?? "l.job"})`;
     case "budget":
       return `(SELECT g.code FROM budget g WHERE g.id = ${s.budget})`;
     case "kind":
@@ -122,6 +154,14 @@ function narrowed(filters: Filters, s: Source): { text: string; values: Record<s
     values: Object.fromEntries(by.map((d) => [`is_${d}`, filters[d]!])),
   };
 }
+
+/** The days, and what a quantity times a price is divided by to be minor units. */
+const boundOf = (db: Db, { from, until }: Pick<BreakdownAsked, "from" | "until">) => ({
+  from,
+  until,
+  // A BigInt, so that SQLite divides whole numbers.
+  unit: 10n ** BigInt(10 - exponent(theCompany(db).currency)),
+});
 
 /** Tables whose rows a dimension's values are. */
 const TABLES: Partial<Record<Dimension, string>> = {
@@ -170,7 +210,7 @@ export function readBreakdown(db: Db, asked: BreakdownAsked): Breakdown {
     db,
     `SELECT ${textOf(asked.rows, s)} AS "row", ${asked.columns ? textOf(asked.columns, s) : "''"} AS "column", ${figures[asked.count]} AS figure
      FROM ${fromOf(s, [asked.rows, asked.columns ?? asked.rows, ...keysOf(asked.filters)])} WHERE ${s.where}${text} GROUP BY 1, 2`,
-  ).all({ from: asked.from, until: asked.until, ...values });
+  ).all({ ...boundOf(db, asked), ...values });
   const called = {
     [asked.rows]: valueNames(db, asked.rows, [...new Set(groups.map((g) => g.row))]),
     ...(asked.columns
@@ -198,7 +238,7 @@ export function readBreakdownPapers(
 ): { papers: BreakdownPaper[]; count: number; value: number } {
   const s = SOURCES[asked.measure];
   const { text, values } = narrowed(asked.filters, s);
-  const bound = { from: asked.from, until: asked.until, ...values };
+  const bound = { ...boundOf(db, asked), ...values };
   const papers = sql<BreakdownPaper>(
     db,
     `SELECT ${s.paper} AS id, ${s.number} AS number, (SELECT p.name FROM supplier p WHERE p.id = ${s.supplier}) AS supplier, ${s.day} AS day,
@@ -227,8 +267,9 @@ export function breakdownOf(search: URLSearchParams, today: Day): BreakdownAsked
   const asked = Asked.parse(
     Object.fromEntries(["of", "show", "rows", "columns", "from", "to"].map((n) => [n, search.get(n)])),
   );
-  const until = parseDay(asked.to ?? "") ?? today;
-  const from = parseDay(asked.from ?? "") ?? addDays(yearBefore(until), 1);
+  const ahead = asked.of === "to come";
+  const until = parseDay(asked.to ?? "") ?? (ahead ? addDays(today, 365) : today);
+  const from = parseDay(asked.from ?? "") ?? addDays(yearBefore(ahead && today < until ? today : until), 1);
   const filters: Filters = {};
   for (const d of DIMENSIONS) {
     const value = search.get(`is-${d}`);
