@@ -2,10 +2,10 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { addDays, toDay } from "../calendar/day";
 import {
-  comingBy,
   lateBand,
   type PartAhead,
   paidOnceHere,
+  stillComingBy,
   WEEKS,
   weekKey,
   weeksAhead,
@@ -98,7 +98,7 @@ describe("what is still to come", () => {
         const sum = (n: readonly number[]) => n.reduce((a, b) => a + b, 0);
         const value = sum(all.map((p) => p.value));
         expect(sum(weeks.map((w) => w.coming))).toBe(value);
-        const by = [...comingBy(all, (p) => String(p.supplier), TODAY).values()];
+        const by = [...stillComingBy(all, (p) => String(p.supplier), TODAY).values()];
         expect(sum(by.map((f) => f.coming))).toBe(value);
         expect(sum(by.flatMap((f) => f.late))).toBe(weeks[0]!.coming);
         expect(weeks.at(-1)!.out).toBe(sum([...owed, ...toBill].map((m) => m.minor)) + sum(all.map((p) => p.billed)));

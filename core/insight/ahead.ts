@@ -76,7 +76,7 @@ export function weeksAhead(
   const weeks: WeekAhead[] = [
     { key: "late", from: null, until: addDays(today, -1), ...empty },
     ...Array.from({ length: WEEKS }, (_, i) => ({
-      key: addDays(first, 7 * i) as string,
+      key: String(addDays(first, 7 * i)),
       from: laterOf(addDays(first, 7 * i), today),
       until: addDays(first, 7 * i + 6),
       ...empty,
@@ -121,7 +121,7 @@ export interface ComingFigures {
 }
 
 /** Adds up what is still to come by a key; parts without one are left out. */
-export function comingBy<P extends PartAhead>(
+export function stillComingBy<P extends PartAhead>(
   parts: readonly P[],
   keyOf: (p: P) => string | null,
   today: Day,

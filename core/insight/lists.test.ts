@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { toDay } from "../calendar/day";
 import { unitPrice } from "../numbers/money";
 import { purchase } from "../numbers/quantity";
-import { addMove, boughtAtBoth, listedTwice, movedBy } from "./lists";
+import { addMove, boughtAtBoth, listedTwice, riseOf } from "./lists";
 
 const FROM = toDay("2025-11-25");
 const UNTIL = toDay("2026-11-24");
@@ -26,9 +26,9 @@ describe("whose list went up", () => {
     expect(listedTwice(breaks.slice(1, 2), purchase(20_000), FROM, UNTIL)).toBeNull();
   });
   it("says by how much, of what it was", () => {
-    expect(movedBy(310, 325)).toBe(484); // 4.8387 %
-    expect(movedBy(325, 310)).toBe(-462); // −4.615 %
-    expect(movedBy(0, 310)).toBeNull();
+    expect(riseOf(310, 325)).toBe(484); // 4.8387 %
+    expect(riseOf(325, 310)).toBe(-462); // −4.615 %
+    expect(riseOf(0, 310)).toBeNull();
   });
   it("is what was bought at both lists, net of the standing discount", () => {
     const l = listedTwice(breaks, purchase(10_000), FROM, UNTIL)!;

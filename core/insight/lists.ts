@@ -23,7 +23,7 @@ export function listedTwice(
 }
 
 /** By how much something moved, in hundredths of a percent of what it was, half away from zero; null from nothing. */
-export const movedBy = (before: number, now: number): BasisPoints | null =>
+export const riseOf = (before: number, now: number): BasisPoints | null =>
   before === 0 ? null : (roundToInteger(new Big(now).minus(before).times(10_000).div(before)) as BasisPoints); // a share of what it was
 
 /** What was bought of one thing, at its list of before and of now. Minor units of the list's currency, net of the standing discount. */

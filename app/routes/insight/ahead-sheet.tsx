@@ -1,12 +1,12 @@
 import type { ComingFigures, WeekAhead } from "../../../core/insight/ahead";
 import { shownChance } from "../../../core/suppliers/chance";
-import type { Ahead, BudgetAhead, JobAhead, SupplierAhead } from "../../../server/queries/insight/ahead";
+import type { BudgetAhead, JobAhead, StillToCome, SupplierAhead } from "../../../server/queries/insight/ahead";
 import { Empty } from "../../ui/frame-parts";
 import type { useWriting } from "../../ui/locale";
 import { Sheet, type SheetColumn } from "../../ui/sheet";
 
 type Writing = ReturnType<typeof useWriting>;
-export type AheadRow = Ahead["rows"][number];
+export type AheadRow = StillToCome["rows"][number];
 
 /** What a week is called: all before today and all after the last have names of their own. */
 export function weekWords({ from, until }: Pick<WeekAhead, "from" | "until">, w: Writing): string {
@@ -23,7 +23,7 @@ export function AheadSheet({
   at,
   onAt,
 }: {
-  ahead: Ahead;
+  ahead: StillToCome;
   w: Writing;
   pays: boolean;
   at: string | null;

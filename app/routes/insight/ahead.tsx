@@ -1,7 +1,7 @@
 import { Link, useLoaderData } from "react-router";
 import { AHEAD_BY, WEEKS } from "../../../core/insight/ahead";
 import { may } from "../../../core/people/roles";
-import { aheadAsked, readAhead } from "../../../server/queries/insight/ahead";
+import { aheadAsked, readStillToCome } from "../../../server/queries/insight/ahead";
 import { usualPlan } from "../../../server/queries/needs/need";
 import { Cuts, SheetAndSlip, SheetHead } from "../../ui/frame-parts";
 import { useWriting } from "../../ui/locale";
@@ -16,7 +16,7 @@ import { InsightPages } from "./insight-pages";
 export const loader = page("see insight", ({ db, url, day, hour, person }) => {
   const pays = may(person.roles, "see payables");
   return {
-    ...readAhead(db, aheadAsked(url.searchParams), usualPlan(day, hour), pays),
+    ...readStillToCome(db, aheadAsked(url.searchParams), usualPlan(day, hour), pays),
     pays,
     opens: may(person.roles, "see orders"),
     jobs: may(person.roles, "see jobs"),

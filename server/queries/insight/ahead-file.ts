@@ -4,7 +4,7 @@ import { exponent } from "../../../core/numbers/money";
 import type { Db } from "../../db/open";
 import { theCompany } from "../company";
 import { csvParts, type FileColumn } from "../file-columns";
-import type { Ahead, BudgetAhead, JobAhead, SupplierAhead } from "./ahead";
+import type { BudgetAhead, JobAhead, StillToCome, SupplierAhead } from "./ahead";
 
 /** What is still to come as a file: text of a CSV, or rows of names and values (docs/exchange.md). */
 export interface AheadFile {
@@ -18,7 +18,7 @@ const fileOf = <R>(columns: readonly FileColumn<R>[], rows: readonly R[]): Ahead
 });
 
 /** The file of a page; columns of debts are there for whoever sees payables. */
-export function aheadFile(db: Db, ahead: Ahead, pays: boolean): AheadFile {
+export function aheadFile(db: Db, ahead: StillToCome, pays: boolean): AheadFile {
   const { currency } = theCompany(db);
   const places = exponent(currency);
   const money = <R>(name: string, of: (r: R) => number | null): FileColumn<R> => ({

@@ -4,7 +4,7 @@ import { WEEKS } from "../../../core/insight/ahead";
 import { sql } from "../../db/open";
 import { type TestHouse, testHouse } from "../../testing";
 import { usualPlan } from "../needs/need";
-import { readAhead, readAheadBeside, readOpenParts } from "./ahead";
+import { readAheadBeside, readOpenParts, readStillToCome } from "./ahead";
 import { aheadFile } from "./ahead-file";
 
 const TODAY = toDay("2026-11-24");
@@ -77,8 +77,8 @@ describe("what is still to come, from the papers", () => {
   });
 
   it("adds up to the same by week and by supplier, and stands late where it is", () => {
-    const weeks = readAhead(h.db, { by: "week" }, plan, true);
-    const suppliers = readAhead(h.db, { by: "supplier" }, plan, true);
+    const weeks = readStillToCome(h.db, { by: "week" }, plan, true);
+    const suppliers = readStillToCome(h.db, { by: "supplier" }, plan, true);
     const all = readOpenParts(h.db, TODAY).reduce((a, p) => a + p.value, 0);
     for (const { rows } of [weeks, suppliers])
       expect((rows as { coming: number }[]).reduce((a, r) => a + r.coming, 0)).toBe(all); // rows of both have it
@@ -88,7 +88,7 @@ describe("what is still to come, from the papers", () => {
   });
 
   it("opens each row to its papers, and says nothing of debts to whoever does not see them", () => {
-    const all = readAhead(h.db, { by: "week" }, plan, false);
+    const all = readStillToCome(h.db, { by: "week" }, plan, false);
     expect(all.by === "week" && all.rows.every((r) => r.owed === 0 && r.toBill === 0 && r.out === 0)).toBe(true);
     const beside = readAheadBeside(h.db, { by: "week" }, "late", TODAY, false);
     expect(beside).toMatchObject({ found: 1, owed: null, toBill: null });
@@ -103,7 +103,7 @@ describe("what is still to come, from the papers", () => {
   });
 
   it("has jobs and budget lines with a row for each, and files of them", () => {
-    const jobs = readAhead(h.db, { by: "job" }, plan, true);
+    const jobs = readStillToCome(h.db, { by: "job" }, plan, true);
     expect(jobs.rows.map((r) => r.key)).toEqual(
       expect.arrayContaining(
         sql<{ job: string }>(
@@ -114,7 +114,7 @@ describe("what is still to come, from the papers", () => {
           .map((r) => r.job),
       ),
     );
-    const budgets = readAhead(h.db, { by: "budget" }, plan, true);
+    const budgets = readStillToCome(h.db, { by: "budget" }, plan, true);
     for (const a of [jobs, budgets]) expect(aheadFile(h.db, a, true).csv().split("\n")).toHaveLength(a.rows.length + 2);
   });
 });

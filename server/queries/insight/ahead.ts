@@ -6,10 +6,10 @@ import {
   AHEAD_BY,
   type AheadBy,
   type ComingFigures,
-  comingBy,
   type DueMoney,
   type PartAhead,
   paidOnceHere,
+  stillComingBy,
   type WeekAhead,
   weekKey,
   weeksAhead,
@@ -74,7 +74,7 @@ export function readOpenParts(db: Db, today: Day): OpenPart[] {
 }
 
 /** What came and is not billed: each order line's balance of *received, not invoiced*, with tax, as if it were billed today. */
-export interface ToBill extends DueMoney {
+export interface UnbilledGoods extends DueMoney {
   order: OrderId;
   number: string;
   supplierName: string;
@@ -83,9 +83,9 @@ const TO_BILL = `
   SELECT o.id AS "order", o.number, p.name AS supplierName, -x.minor AS net, l.tax_rate AS taxRate, ${TERMS}
   FROM (SELECT order_line, sum(minor) AS minor FROM posting WHERE role = 'received not invoiced' AND order_line IS NOT NULL GROUP BY order_line HAVING sum(minor) < 0) x
   JOIN order_line l ON l.id = x.order_line JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier p ON p.id = o.supplier WHERE o.agreement IS NULL`;
-export const readToBill = (db: Db, today: Day): ToBill[] =>
+export const readToBill = (db: Db, today: Day): UnbilledGoods[] =>
   sql<
-    Pick<ToBill, "order" | "number" | "supplierName"> & { net: number; taxRate: number } & Pick<
+    Pick<UnbilledGoods, "order" | "number" | "supplierName"> & { net: number; taxRate: number } & Pick<
         PayTerms,
         "days" | "from"
       >
@@ -127,7 +127,7 @@ export interface BudgetAhead extends ComingFigures {
   left: number;
 }
 /** What is still to come, as it was asked for. */
-export type Ahead =
+export type StillToCome =
   | { by: "week"; rows: WeekAhead[] }
   | { by: "supplier"; rows: SupplierAhead[] }
   | { by: "job"; rows: JobAhead[] }
@@ -163,7 +163,7 @@ function suppliersAhead(db: Db, today: Day, pays: boolean): SupplierAhead[] {
   };
   const owed = pays ? add(readPayableSums(db, today).map((s) => ({ name: s.supplier, minor: s.homeLeft }))) : null;
   const toBill = pays ? add(readToBill(db, today).map((s) => ({ name: s.supplierName, minor: s.minor }))) : null;
-  const coming = comingBy(parts, (p) => String(p.supplier), today);
+  const coming = stillComingBy(parts, (p) => String(p.supplier), today);
   // Whoever brings nothing any more and is still to be paid has a row, too.
   const ids = new Map(
     sql<{ id: number; name: string }>(db, "SELECT id, name FROM supplier")
@@ -192,12 +192,16 @@ function suppliersAhead(db: Db, today: Day, pays: boolean): SupplierAhead[] {
 const lateOf = (f: ComingFigures) => f.late[0] + f.late[1] + f.late[2];
 
 const jobsAhead = (db: Db, plan: PlanFor): JobAhead[] => {
-  const coming = comingBy(readOpenParts(db, plan.today), (p) => (p.job === null ? null : String(p.job)), plan.today);
+  const coming = stillComingBy(
+    readOpenParts(db, plan.today),
+    (p) => (p.job === null ? null : String(p.job)),
+    plan.today,
+  );
   return readJobRisks(db, plan).map((j) => ({ ...NOTHING, ...coming.get(String(j.id)), ...j, key: String(j.id) }));
 };
 
 function budgetsAhead(db: Db, today: Day): BudgetAhead[] {
-  const coming = comingBy(readOpenParts(db, today), (p) => (p.budget === null ? null : String(p.budget)), today);
+  const coming = stillComingBy(readOpenParts(db, today), (p) => (p.budget === null ? null : String(p.budget)), today);
   return readBudgets(db)
     .filter((b) => b.ends >= today || coming.has(String(b.id)))
     .map((b) => ({
@@ -215,7 +219,7 @@ function budgetsAhead(db: Db, today: Day): BudgetAhead[] {
 }
 
 /** All that is still to come, and for whoever sees payables what goes out for it. */
-export function readAhead(db: Db, { by }: AheadAsked, plan: PlanFor, pays: boolean): Ahead {
+export function readStillToCome(db: Db, { by }: AheadAsked, plan: PlanFor, pays: boolean): StillToCome {
   const { today } = plan;
   switch (by) {
     case "week":
@@ -243,7 +247,7 @@ export interface AheadBeside {
   found: number;
   /** Null for whoever does not see payables. */
   owed: { supplier: string; due: Day; papers: number; minor: number }[] | null;
-  toBill: Pick<ToBill, "order" | "number" | "supplierName" | "due" | "minor">[] | null;
+  toBill: Pick<UnbilledGoods, "order" | "number" | "supplierName" | "due" | "minor">[] | null;
 }
 const MOST = 40;
 

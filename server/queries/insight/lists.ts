@@ -6,7 +6,7 @@ import {
   type ListedTwice,
   type ListMove,
   listedTwice,
-  movedBy,
+  riseOf,
 } from "../../../core/insight/lists";
 import { Big, roundToInteger } from "../../../core/numbers/decimal";
 import { exchanged, money, type UnitPrice } from "../../../core/numbers/money";
@@ -112,7 +112,7 @@ export function readLists(db: Db, span: DaySpan): SupplierList[] {
       return {
         ...m,
         supplier,
-        moved: movedBy(m.before, m.now),
+        moved: riseOf(m.before, m.now),
         more: rate === null ? null : exchanged(money(m.now - m.before, m.currency), rate, home).minor,
       };
     })
@@ -133,7 +133,7 @@ export function readMovedPrices(db: Db, supplier: SupplierId, span: DaySpan): { 
         name: row.itemName,
         unit: row.unit,
         bought,
-        moved: movedBy(list.before, list.now),
+        moved: riseOf(list.before, list.now),
         more: now - before,
       };
     })
