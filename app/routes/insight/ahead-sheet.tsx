@@ -94,9 +94,9 @@ const weekColumns = (w: Writing, pays: boolean): SheetColumn<WeekAhead>[] => [
   money(w, "moved", "Later than asked", 2, (r) => r.moved),
   ...(pays
     ? [
-        money<WeekAhead>(w, "owed", "Owed", 3, (r) => r.owed),
-        money<WeekAhead>(w, "bill", "To be billed", 3, (r) => r.toBill),
-        money<WeekAhead>(w, "out", "Out by then", 3, (r) => r.out, true),
+        money<WeekAhead>(w, "owed", "Owed", 2, (r) => r.owed),
+        money<WeekAhead>(w, "bill", "To be billed", 2, (r) => r.toBill),
+        money<WeekAhead>(w, "out", "Out by then", 4, (r) => r.out, true),
       ]
     : []),
 ];
@@ -104,9 +104,9 @@ const supplierColumns = (w: Writing, pays: boolean): SheetColumn<SupplierAhead>[
   named<SupplierAhead>(w, "Supplier"),
   money(w, "coming", "Goods to come", 4, (r) => r.coming, true),
   late<SupplierAhead>(w),
-  money(w, "late7", "1–7 days late", 1, (r) => r.late[0]),
-  money(w, "late30", "8–30", 1, (r) => r.late[1]),
-  money(w, "late31", "over 30", 2, (r) => r.late[2]),
+  money(w, "late7", "Late to 7 days", 1, (r) => r.late[0]),
+  money(w, "late30", "to 30", 1, (r) => r.late[1]),
+  money(w, "late31", "Over 30 days", 2, (r) => r.late[2]),
   money(w, "moved", "Later than asked", 2, (r) => r.moved),
   {
     key: "promises",

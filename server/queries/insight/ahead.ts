@@ -77,15 +77,16 @@ export function readOpenParts(db: Db, today: Day): OpenPart[] {
 export interface UnbilledGoods extends DueMoney {
   order: OrderId;
   number: string;
+  supplier: SupplierId;
   supplierName: string;
 }
 const TO_BILL = `
-  SELECT o.id AS "order", o.number, p.name AS supplierName, -x.minor AS net, l.tax_rate AS taxRate, ${TERMS}
+  SELECT o.id AS "order", o.number, o.supplier, p.name AS supplierName, -x.minor AS net, l.tax_rate AS taxRate, ${TERMS}
   FROM (SELECT order_line, sum(minor) AS minor FROM posting WHERE role = 'received not invoiced' AND order_line IS NOT NULL GROUP BY order_line HAVING sum(minor) < 0) x
   JOIN order_line l ON l.id = x.order_line JOIN purchase_order o ON o.id = l.purchase_order JOIN supplier p ON p.id = o.supplier WHERE o.agreement IS NULL`;
 export const readToBill = (db: Db, today: Day): UnbilledGoods[] =>
   sql<
-    Pick<UnbilledGoods, "order" | "number" | "supplierName"> & { net: number; taxRate: number } & Pick<
+    Pick<UnbilledGoods, "order" | "number" | "supplier" | "supplierName"> & { net: number; taxRate: number } & Pick<
         PayTerms,
         "days" | "from"
       >
@@ -155,36 +156,32 @@ function movedBySupplier(db: Db): Map<SupplierId, { count: number; days: number 
 function suppliersAhead(db: Db, today: Day, pays: boolean): SupplierAhead[] {
   const parts = readOpenParts(db, today);
   const names = new Map(parts.map((p) => [String(p.supplier), p.supplierName]));
-  const moved = movedBySupplier(db);
-  const add = (rows: readonly { name: string; minor: number }[]) => {
-    const by = new Map<string, number>();
-    for (const { name, minor } of rows) by.set(name, (by.get(name) ?? 0) + minor);
-    return by;
-  };
-  const owed = pays ? add(readPayableSums(db, today).map((s) => ({ name: s.supplier, minor: s.homeLeft }))) : null;
-  const toBill = pays ? add(readToBill(db, today).map((s) => ({ name: s.supplierName, minor: s.minor }))) : null;
   const coming = stillComingBy(parts, (p) => String(p.supplier), today);
   // Whoever brings nothing any more and is still to be paid has a row, too.
-  const ids = new Map(
-    sql<{ id: number; name: string }>(db, "SELECT id, name FROM supplier")
-      .all()
-      .map((s) => [s.name, String(s.id)]),
-  );
-  for (const name of [...(owed?.keys() ?? []), ...(toBill?.keys() ?? [])]) {
-    const key = ids.get(name)!;
-    names.set(key, name);
-    if (!coming.has(key)) coming.set(key, NOTHING);
-  }
+  const add = (rows: readonly { supplier: SupplierId; name: string; minor: number }[]) => {
+    const by = new Map<string, number>();
+    for (const { supplier, name, minor } of rows) {
+      const key = String(supplier);
+      by.set(key, (by.get(key) ?? 0) + minor);
+      names.set(key, name);
+      if (!coming.has(key)) coming.set(key, NOTHING);
+    }
+    return by;
+  };
+  const owed = pays
+    ? add(readPayableSums(db, today).map((s) => ({ supplier: s.supplierId, name: s.supplier, minor: s.homeLeft })))
+    : null;
+  const toBill = pays ? add(readToBill(db, today).map((b) => ({ ...b, name: b.supplierName }))) : null;
+  const moved = movedBySupplier(db);
   return [...coming]
     .map(([key, f]) => {
-      const label = names.get(key)!;
       return {
         ...f,
         key,
-        label,
+        label: names.get(key)!,
         promises: moved.get(Number(key) as SupplierId) ?? { count: 0, days: 0 }, // the key of a supplier is its id
-        owed: owed && (owed.get(label) ?? 0),
-        toBill: toBill && (toBill.get(label) ?? 0),
+        owed: owed && (owed.get(key) ?? 0),
+        toBill: toBill && (toBill.get(key) ?? 0),
       };
     })
     .sort((a, b) => lateOf(b) - lateOf(a) || b.coming - a.coming || a.label.localeCompare(b.label));
@@ -260,11 +257,9 @@ export function readAheadBeside(db: Db, { by }: AheadAsked, key: string, today: 
         by
       ] === key,
   );
-  const name =
-    by === "supplier" ? sql<{ name: string }>(db, "SELECT name FROM supplier WHERE id = ?").get(key)?.name : undefined;
   const hasMoney = by === "week" || by === "supplier";
-  const here = (m: { due: Day }, supplier: string) =>
-    by === "week" ? weekKey(m.due, today) === key : supplier === name;
+  const here = (m: { due: Day }, supplier: SupplierId) =>
+    by === "week" ? weekKey(m.due, today) === key : String(supplier) === key;
   return {
     parts: mine
       .sort((a, b) => b.value - a.value || a.order - b.order)
@@ -282,7 +277,7 @@ export function readAheadBeside(db: Db, { by }: AheadAsked, key: string, today: 
     owed:
       pays && hasMoney
         ? readPayableSums(db, today)
-            .filter((s) => here(s, s.supplier))
+            .filter((s) => here(s, s.supplierId))
             .sort((a, b) => a.due.localeCompare(b.due))
             .slice(0, MOST)
             .map((s) => ({ supplier: s.supplier, due: s.due, papers: s.papers, minor: s.homeLeft }))
@@ -290,7 +285,7 @@ export function readAheadBeside(db: Db, { by }: AheadAsked, key: string, today: 
     toBill:
       pays && hasMoney
         ? readToBill(db, today)
-            .filter((b) => here(b, b.supplierName))
+            .filter((b) => here(b, b.supplier))
             .sort((a, b) => b.minor - a.minor)
             .slice(0, MOST)
         : null,

@@ -46,6 +46,7 @@ export const readPayables = (db: Db, on: Day): PayableRow[] =>
 /** What was owed on a day of one due day, supplier and currency: papers, and what is left of them as booked. */
 export interface PayableSum {
   due: Day;
+  supplierId: SupplierId;
   supplier: string;
   currency: string;
   papers: number;
@@ -57,7 +58,7 @@ export const SUMS = `
   WITH paid AS (
     SELECT p.payable, sum(p.booked) AS booked FROM payment_part p JOIN payment m ON m.id = p.payment
     WHERE m.day <= @on AND (m.taken_back IS NULL OR m.taken_back > @on) GROUP BY p.payable)
-  SELECT y.due, s.name AS supplier, y.currency, sum(y.home_total <> coalesce(q.booked, 0)) AS papers, sum(y.home_total - coalesce(q.booked, 0)) AS homeLeft
+  SELECT y.due, y.supplier AS supplierId, s.name AS supplier, y.currency, sum(y.home_total <> coalesce(q.booked, 0)) AS papers, sum(y.home_total - coalesce(q.booked, 0)) AS homeLeft
   FROM payable y JOIN supplier s ON s.id = y.supplier LEFT JOIN paid q ON q.payable = y.id
   WHERE y.day <= @on AND (y.ended IS NULL OR y.ended > @on) GROUP BY y.due, y.supplier, y.currency HAVING papers > 0`;
 export const readPayableSums = (db: Db, on: Day): PayableSum[] => sql<PayableSum>(db, SUMS).all({ on });
