@@ -94,13 +94,12 @@ async function letterOf(
 ): Promise<Message> {
   const company = theCompany(db);
   const asked = mailedDays(view.address, day);
-  const report = breakdownReport(db, asked, view.name);
+  const of = readBreakdown(db, asked);
+  const report = breakdownReport(db, asked, { name: view.name, of });
   const [table] = report.tables;
   const rows = table!.rows.slice(0, IN_LETTER).map((r) => `${r[0]}: ${r.at(-2)}${r.at(-1) && `, ${r.at(-1)}`}`);
   const pieces: Uint8Array[] = [];
-  await workbookParts(view.name, breakdownColumns(db, asked), [cellsOf(readBreakdown(db, asked))], (p) =>
-    pieces.push(p),
-  );
+  await workbookParts(view.name, breakdownColumns(db, asked), [cellsOf(of)], (p) => pieces.push(p));
   const search = new URLSearchParams(view.address);
   search.set("from", asked.from);
   search.set("to", asked.until);

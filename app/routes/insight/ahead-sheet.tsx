@@ -105,7 +105,7 @@ const supplierColumns = (w: Writing, pays: boolean): SheetColumn<SupplierAhead>[
   money(w, "coming", "Goods to come", 4, (r) => r.coming, true),
   late<SupplierAhead>(w),
   money(w, "late7", "Late to 7 days", 1, (r) => r.late[0]),
-  money(w, "late30", "to 30", 1, (r) => r.late[1]),
+  money(w, "late30", "8 to 30 days", 1, (r) => r.late[1]),
   money(w, "late31", "Over 30 days", 2, (r) => r.late[2]),
   money(w, "moved", "Later than asked", 2, (r) => r.moved),
   {

@@ -102,7 +102,7 @@ export function AheadSlip({
         />
       )}
       {slip && !slip.parts.length && !slip.owed?.length && !slip.toBill?.length && (
-        <p className="text-xs text-ink-2">{row.coming === 0 ? "Nothing is on its way." : ""}</p>
+        <p className="text-xs text-ink-2">Nothing is on its way.</p>
       )}
     </>
   );

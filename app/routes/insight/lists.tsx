@@ -128,7 +128,7 @@ function ListSlip({ list, period }: { list: SupplierList; period: { from: string
                       {p.name}
                     </Link>
                     <span className="block text-2xs text-ink-3">
-                      {w.price(p.before, list.currency)} → {w.price(p.now, list.currency)} for one {p.unit},{" "}
+                      {w.price(p.before, list.currency)} → {w.price(p.now, list.currency)} / {p.unit},{" "}
                       {w.quantity(p.bought)} bought
                     </span>
                   </th>

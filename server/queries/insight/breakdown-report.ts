@@ -1,4 +1,4 @@
-import { type BreakdownAsked, OTHERS, shareOf } from "../../../core/insight/breakdown";
+import { type Breakdown, type BreakdownAsked, OTHERS, shareOf } from "../../../core/insight/breakdown";
 import { COUNT_WORDS, DIMENSION_WORDS, MEASURE_WORDS, valueWords } from "../../../core/insight/words";
 import { keysOf } from "../../../core/keys";
 import { showDay, showMoney, showPercent, showRound } from "../../../core/numbers/format";
@@ -11,10 +11,13 @@ import { readBreakdown, valueNames } from "./breakdown";
 const MOST_ROWS = 400;
 
 /** A breakdown to be printed or sent: its rows with their share, as they stand on the page. */
-export function breakdownReport(db: Db, asked: BreakdownAsked, name = "Where the money went"): ReportDocument {
+export function breakdownReport(
+  db: Db,
+  asked: BreakdownAsked,
+  { name = "Where the money went", of: b = readBreakdown(db, asked) }: { name?: string; of?: Breakdown } = {},
+): ReportDocument {
   const company = theCompany(db);
   const { locale, currency } = company;
-  const b = readBreakdown(db, asked);
   const exact = (n: number) => (asked.count === "value" ? showMoney(n, currency, locale) : n.toLocaleString(locale));
   const short = (n: number) => (asked.count === "value" ? showRound(n, currency, locale) : n.toLocaleString(locale));
   const share = (n: number) => {
